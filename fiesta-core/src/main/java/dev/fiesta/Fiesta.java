@@ -1,0 +1,107 @@
+package dev.fiesta;
+
+import dev.fiesta.language.Brief;
+import dev.fiesta.source.DelimitedSource;
+import dev.fiesta.source.Dialect;
+import dev.fiesta.source.Paths;
+import dev.fiesta.source.RecordSource;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The door of the library.
+ *
+ * <pre>{@code
+ * try (Fiesta fiesta = Fiesta.open()) {
+ *     Result best = fiesta.read(Path.of("sales.csv"))
+ *             .only("status = 'settled'")
+ *             .add("net = amount - fee")
+ *             .per("site", "stall").give("sales = count()", "takings = sum(net)")
+ *             .add("place = rank(within site along takings desc)")
+ *             .sort("site", "place")
+ *             .run();
+ * }
+ * }</pre>
+ *
+ * <p>Thread-safe. Tables made from it are descriptions; nothing is worked out before {@link Table#run}.
+ */
+public final class Fiesta implements AutoCloseable {
+    private final int threads;
+
+    private Fiesta(int threads) {
+        this.threads = threads;
+    }
+
+    /** With as many threads as the machine has processors. */
+    public static Fiesta open() {
+        return with().open();
+    }
+
+    /** Starts with settings of one's own. */
+    public static Builder with() {
+        return new Builder();
+    }
+
+    /** Settings, each with a default. */
+    public static final class Builder {
+        private int threads = Runtime.getRuntime().availableProcessors();
+
+        private Builder() {}
+
+        /**
+         * The number of threads that read and calculate; the results do not depend on it.
+         *
+         * @param count at least 1
+         */
+        public Builder threads(int count) {
+            if (count < 1) {
+                throw new IllegalArgumentException("threads: " + count + ", at least 1 is needed");
+            }
+            threads = count;
+            return this;
+        }
+
+        public Fiesta open() {
+            return new Fiesta(threads);
+        }
+    }
+
+    int threads() {
+        return threads;
+    }
+
+    /** The records of a file of delimited text; the delimiter and the types are worked out. */
+    public Table read(Path file) {
+        return read(List.of(file));
+    }
+
+    /** The records of several files as one, in the order given; all have the same columns. */
+    public Table read(List<Path> files) {
+        List<Paths.Named> named = files.stream()
+                .flatMap(f -> Paths.find(Path.of(""), f.toString()).stream())
+                .toList();
+        return Table.of(this, "records", () -> DelimitedSource.open(named, Dialect.STANDARD, false, List.of(), false));
+    }
+
+    /** Records that are in memory already: components are fields. */
+    public <T extends Record> Table records(Class<T> type, List<T> records) {
+        return Table.of(this, "records", () -> RecordSource.of(type, records));
+    }
+
+    /**
+     * The tables of a brief.
+     *
+     * @param folder where relative paths start
+     * @param parameters values by name: objects of the parameter's type, lists of them, or texts to be read as such
+     * @throws dev.fiesta.problem.BriefException when the brief cannot be right
+     * @throws dev.fiesta.problem.DataException when an input is not there or not readable
+     */
+    public Tables tables(Brief brief, Path folder, Map<String, ?> parameters) {
+        return new Tables(this, brief, folder, parameters);
+    }
+
+    /** Nothing is held open between runs; closing is for symmetry and for what may come to be held. */
+    @Override
+    public void close() {}
+}

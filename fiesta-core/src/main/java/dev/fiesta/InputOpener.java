@@ -1,0 +1,141 @@
+package dev.fiesta;
+
+import dev.fiesta.language.Brief;
+import dev.fiesta.language.Brief.FieldDef;
+import dev.fiesta.language.Brief.InputOptions;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Problem;
+import dev.fiesta.source.DelimitedSource;
+import dev.fiesta.source.Dialect;
+import dev.fiesta.source.FieldSpec;
+import dev.fiesta.source.Paths;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.TimePattern;
+import dev.fiesta.value.Type;
+import java.math.BigDecimal;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Opens the inputs of a brief. */
+final class InputOpener {
+    private final BriefText text;
+    private final Path folder;
+
+    /** @param folder where relative paths start */
+    InputOpener(BriefText text, Path folder) {
+        this.text = text;
+        this.folder = folder;
+    }
+
+    /** @param path turns a path as written into one to be opened */
+    Source open(Brief.Input input, java.util.function.UnaryOperator<String> path) {
+        List<FieldSpec> fields = input.fields().stream().map(this::field).toList();
+        List<Paths.Named> files = new ArrayList<>();
+        input.paths().forEach(p -> files.addAll(Paths.find(folder, path.apply(p.text()))));
+        InputOptions options = input.options();
+        refuseUnreadable(input);
+        return DelimitedSource.open(
+                files,
+                dialect(options),
+                options.delimiter() != null || options.as() != null,
+                fields,
+                options.fieldsByName());
+    }
+
+    private void refuseUnreadable(Brief.Input input) {
+        String as = input.options().as();
+        if (as != null && !as.equals("csv") && !as.equals("tsv")) {
+            throw problem(input, "'" + as + "' is no format that can be read.", "The formats are csv and tsv.");
+        }
+        String encoding = input.options().encoding();
+        if (encoding != null && !encoding.equalsIgnoreCase("utf-8")) {
+            throw problem(
+                    input, "The encoding '" + encoding + "' cannot be read yet.", "Convert the files to UTF-8 first.");
+        }
+    }
+
+    private BriefException problem(Brief.Input input, String message, String wayOut) {
+        Problem problem = text.problem(input.at(), message, wayOut);
+        return new BriefException(List.of(problem));
+    }
+
+    private static Dialect dialect(InputOptions options) {
+        char delimiter =
+                options.delimiter() != null ? options.delimiter().charAt(0) : "tsv".equals(options.as()) ? '\t' : ',';
+        return new Dialect(
+                (byte) delimiter,
+                (byte) (options.quote() == null ? '"' : options.quote().charAt(0)),
+                (byte) '\n',
+                (byte) (options.comment() == null ? 0 : options.comment().charAt(0)),
+                options.skip(),
+                !options.noHeader(),
+                options.decimalComma(),
+                options.quotedEmptyAsMissing(),
+                options.shortRowsAsMissing(),
+                options.missing());
+    }
+
+    private FieldSpec field(FieldDef field) {
+        if (field.pattern() != null) {
+            refusePattern(field);
+        }
+        Object byDefault = field.byDefault() == null
+                ? null
+                : fitted(field, field.byDefault().value());
+        String column = field.from() == null ? field.name().name() : field.from();
+        return new FieldSpec(
+                field.name().name(),
+                column,
+                field.type(),
+                true,
+                field.openScale(),
+                field.pattern(),
+                byDefault,
+                field.badAsMissing());
+    }
+
+    private void refusePattern(FieldDef field) {
+        if (field.type().kind() != Kind.DATE && field.type().kind() != Kind.DATETIME) {
+            throw problem(
+                    field,
+                    "Only dates and datetimes have a pattern, '" + field.name().name() + "' is "
+                            + field.type().withArticle() + ".");
+        }
+        try {
+            TimePattern.of(
+                    java.util.Objects.requireNonNull(field.pattern()),
+                    field.type().kind() == Kind.DATETIME);
+        } catch (IllegalArgumentException e) {
+            throw problem(field, "The pattern '" + field.pattern() + "' cannot be read: " + e.getMessage() + ".");
+        }
+    }
+
+    private @Nullable Object fitted(FieldDef field, @Nullable Object value) {
+        Type type = field.type();
+        boolean fits = switch (type.kind()) {
+            case INTEGER -> value instanceof Long;
+            case DECIMAL ->
+                value instanceof Long
+                        || (value instanceof BigDecimal d
+                                && (field.openScale() || d.stripTrailingZeros().scale() <= type.scale()));
+            case NUMBER -> value instanceof Number;
+            case TEXT -> value instanceof String;
+            case DATE -> value instanceof java.time.LocalDate;
+            case DATETIME -> value instanceof java.time.LocalDateTime;
+            case TRUTH -> value instanceof Boolean;
+            default -> false;
+        };
+        if (!fits) {
+            throw problem(field, "The default of '" + field.name().name() + "' is not " + type.withArticle() + ".");
+        }
+        return value;
+    }
+
+    private BriefException problem(FieldDef field, String message) {
+        return new BriefException(List.of(text.problem(field.name().at(), message, null)));
+    }
+}

@@ -1,0 +1,211 @@
+package dev.fiesta;
+
+import dev.fiesta.language.Brief;
+import dev.fiesta.language.Brief.ParameterDef;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Expr;
+import dev.fiesta.plan.Parameters;
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Problem;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.TimePattern;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Values;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Gives the parameters of a brief their values: those given, else those the brief names. */
+final class ParameterValues {
+    private final BriefText text;
+    private final Map<String, ?> given;
+    private final List<Problem> problems = new ArrayList<>();
+    private final Map<String, Parameters.Value> values = new LinkedHashMap<>();
+
+    private ParameterValues(BriefText text, Map<String, ?> given) {
+        this.text = text;
+        this.given = given;
+    }
+
+    /** @param given values by name: objects of the parameter's type, lists of them, or texts to be read as such */
+    static Parameters of(Brief brief, Map<String, ?> given) {
+        ParameterValues resolved = new ParameterValues(brief.source(), given);
+        brief.parameters().forEach(resolved::add);
+        resolved.refuseUnknown(brief);
+        if (!resolved.problems.isEmpty()) {
+            throw new BriefException(resolved.problems);
+        }
+        return new Parameters(Map.copyOf(resolved.values));
+    }
+
+    private void refuseUnknown(Brief brief) {
+        Set<String> known = values.keySet();
+        for (String name : given.keySet()) {
+            if (!known.contains(name)) {
+                problems.add(text.problem(
+                        new dev.fiesta.language.Span(0, 1),
+                        "The brief has no parameter '" + name + "'.",
+                        Names.didYouMean(name, known, "It has")));
+            }
+        }
+    }
+
+    private void add(ParameterDef def) {
+        String name = def.name().name();
+        List<Object> items = null;
+        try {
+            if (given.containsKey(name)) {
+                items = given(def, given.get(name));
+            } else if (def.value() != null) {
+                items = written(def, def.value());
+            } else if (!def.optional()) {
+                problems.add(text.problem(
+                        def.name().at(),
+                        "The parameter '" + name + "' has no value"
+                                + (def.about() == null ? "." : ": " + def.about() + "."),
+                        "Give it one: --set " + name + "=…"));
+            }
+        } catch (IllegalArgumentException e) {
+            problems.add(text.problem(def.name().at(), "The parameter '" + name + "' " + e.getMessage(), null));
+        }
+        values.put(name, new Parameters.Value(type(def, items), def.list(), items));
+    }
+
+    /** A decimal without a scale takes the largest of its values. */
+    private static Type type(ParameterDef def, @Nullable List<Object> items) {
+        if (!def.openScale() || items == null) {
+            return def.type();
+        }
+        int scale = items.stream()
+                .mapToInt(i -> i instanceof BigDecimal d ? Math.max(0, d.scale()) : 0)
+                .max()
+                .orElse(0);
+        return Type.decimal(scale);
+    }
+
+    private List<Object> given(ParameterDef def, @Nullable Object value) {
+        List<Object> items = new ArrayList<>();
+        if (def.list() && value instanceof Iterable<?> several) {
+            several.forEach(v -> items.add(fitted(def, v)));
+        } else if (def.list() && value instanceof String texts) {
+            parts(texts).forEach(v -> items.add(fitted(def, v)));
+        } else {
+            items.add(fitted(def, java.util.Objects.requireNonNull(value)));
+        }
+        return items;
+    }
+
+    /** Texts parted by commas; a backslash keeps the comma behind it. */
+    private static List<String> parts(String text) {
+        List<String> parts = new ArrayList<>();
+        StringBuilder part = new StringBuilder();
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == '\\' && i + 1 < text.length() && text.charAt(i + 1) == ',') {
+                part.append(',');
+                i++;
+            } else if (c == ',') {
+                parts.add(part.toString());
+                part.setLength(0);
+            } else {
+                part.append(c);
+            }
+        }
+        parts.add(part.toString());
+        return parts;
+    }
+
+    private List<Object> written(ParameterDef def, List<Expr> exprs) {
+        List<Object> items = new ArrayList<>();
+        for (Expr expr : exprs) {
+            Object value = constant(expr);
+            if (value == null) {
+                throw new IllegalArgumentException("needs a value that is written out.");
+            }
+            items.add(fitted(def, value));
+        }
+        return items;
+    }
+
+    private @Nullable Object constant(Expr expr) {
+        if (expr instanceof Expr.Literal literal) {
+            return literal.value();
+        }
+        if (expr instanceof Expr.Parameter earlier) {
+            Parameters.Value value = values.get(earlier.name());
+            return value == null ? null : value.single();
+        }
+        if (expr instanceof Expr.Negate minus) {
+            Object value = constant(minus.operand());
+            return value instanceof Long n
+                    ? (Object) (-n)
+                    : value instanceof BigDecimal d ? d.negate() : value instanceof Double x ? (Object) (-x) : null;
+        }
+        return null;
+    }
+
+    private static Object fitted(ParameterDef def, Object value) {
+        Type type = def.type();
+        Object found = value instanceof String written && type.kind() != Kind.TEXT
+                ? read(type, def.openScale(), written.strip())
+                : object(type, def.openScale(), value);
+        if (found == null) {
+            throw new IllegalArgumentException("is " + (def.list() ? "a list of values that are each " : "")
+                    + type.withArticle().replace("(0)", def.openScale() ? "" : "(0)") + ", and '" + value
+                    + "' is not.");
+        }
+        return found;
+    }
+
+    private static @Nullable Object object(Type type, boolean openScale, Object value) {
+        return switch (type.kind()) {
+            case INTEGER -> value instanceof Integer n ? (Object) n.longValue() : value instanceof Long ? value : null;
+            case DECIMAL ->
+                decimal(type, openScale, value instanceof Number n && !(n instanceof Double) ? n.toString() : "");
+            case NUMBER -> value instanceof Number n ? (Object) n.doubleValue() : null;
+            case TEXT -> value instanceof String ? value : null;
+            case DATE -> value instanceof java.time.LocalDate ? value : null;
+            case DATETIME -> value instanceof java.time.LocalDateTime ? value : null;
+            case INSTANT -> value instanceof java.time.Instant ? value : null;
+            case TRUTH -> value instanceof Boolean ? value : null;
+            case EMPTY -> null;
+        };
+    }
+
+    private static @Nullable Object read(Type type, boolean openScale, String text) {
+        byte[] bytes = text.getBytes(java.nio.charset.StandardCharsets.UTF_8);
+        try {
+            return switch (type.kind()) {
+                case INTEGER -> (Object) Long.parseLong(text);
+                case DECIMAL -> decimal(type, openScale, text);
+                case NUMBER -> Double.isFinite(Double.parseDouble(text)) ? (Object) Double.parseDouble(text) : null;
+                case DATE -> time(type, TimePattern.isoDate(bytes, 0, bytes.length));
+                case DATETIME -> time(type, TimePattern.isoDateTime(bytes, 0, bytes.length));
+                case INSTANT -> time(type, TimePattern.isoInstant(bytes, 0, bytes.length));
+                case TRUTH -> text.equals("true") ? Boolean.TRUE : text.equals("false") ? Boolean.FALSE : null;
+                default -> text;
+            };
+        } catch (NumberFormatException e) {
+            return null;
+        }
+    }
+
+    private static @Nullable Object time(Type type, long value) {
+        return value == TimePattern.NONE ? null : Values.ofLong(type, value);
+    }
+
+    private static @Nullable BigDecimal decimal(Type type, boolean openScale, String text) {
+        try {
+            BigDecimal value = new BigDecimal(text);
+            BigDecimal fitted = openScale ? value.setScale(Math.max(0, value.scale())) : value.setScale(type.scale());
+            return fitted.precision() > Type.MOST_DIGITS ? null : fitted;
+        } catch (ArithmeticException | NumberFormatException e) {
+            return null;
+        }
+    }
+}

@@ -1,0 +1,153 @@
+package dev.fiesta;
+
+import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.CsvWriter;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Iterator;
+import java.util.List;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+
+/**
+ * The rows of a table, worked out. Immutable; may be shared between threads.
+ *
+ * <pre>{@code
+ * for (Row row : result) {
+ *     System.out.println(row.text("site") + " " + row.decimal("takings"));
+ * }
+ * }</pre>
+ */
+public final class Result implements Iterable<Row> {
+    private final String name;
+    private final Schema schema;
+    private final Column[] columns;
+    private final int rows;
+    private final List<ViewColumn> view;
+    private final Notices notices;
+
+    Result(String name, Schema schema, Column[] columns, List<ViewColumn> view, Notices notices) {
+        this.name = name;
+        this.schema = schema;
+        this.columns = columns;
+        this.rows = columns.length == 0 ? 0 : columns[0].size();
+        this.view = view;
+        this.notices = notices;
+    }
+
+    /** The name of the table. */
+    public String name() {
+        return name;
+    }
+
+    /** The fields and their types. */
+    public Schema schema() {
+        return schema;
+    }
+
+    /** The number of rows. */
+    public int rows() {
+        return rows;
+    }
+
+    /** What printed targets show, and how: the entries of {@code columns}, or all fields. */
+    public List<ViewColumn> view() {
+        return view;
+    }
+
+    /** What the run counted and told. */
+    public Notices notices() {
+        return notices;
+    }
+
+    /**
+     * The values of a field.
+     *
+     * @throws IllegalArgumentException when there is no such field
+     */
+    public Column column(String field) {
+        int index = schema.indexOf(field);
+        if (index < 0) {
+            throw new IllegalArgumentException(
+                    "there is no field '" + field + "'. " + Names.didYouMean(field, schema.names(), "There are"));
+        }
+        return columns[index];
+    }
+
+    /**
+     * Integers, decimals in units of their last digit, days or microseconds of a field, one for each row; what stands at
+     * missing rows means nothing. The array is the result's own and must not be changed.
+     */
+    public long[] longs(String field) {
+        if (column(field) instanceof LongColumn longs) {
+            return longs.values();
+        }
+        throw new IllegalArgumentException(
+                "the field '" + field + "' is " + column(field).type().withArticle());
+    }
+
+    /** Numbers of a field, one for each row; see {@link #longs}. */
+    public double[] numbers(String field) {
+        if (column(field) instanceof DoubleColumn numbers) {
+            return numbers.values();
+        }
+        throw new IllegalArgumentException(
+                "the field '" + field + "' is " + column(field).type().withArticle());
+    }
+
+    /** Texts of a field, one for each row, null when missing. */
+    public List<String> texts(String field) {
+        Column column = column(field);
+        if (!column.type().equals(Type.TEXT)) {
+            throw new IllegalArgumentException(
+                    "the field '" + field + "' is " + column.type().withArticle());
+        }
+        return IntStream.range(0, rows).mapToObj(i -> (String) column.get(i)).toList();
+    }
+
+    /** A row by its number, from 0. */
+    public Row row(int number) {
+        return new Row(this, java.util.Objects.checkIndex(number, rows));
+    }
+
+    @Override
+    public Iterator<Row> iterator() {
+        return stream().iterator();
+    }
+
+    /** The rows, in order. */
+    public Stream<Row> stream() {
+        return IntStream.range(0, rows).mapToObj(this::row);
+    }
+
+    /**
+     * The rows as Java records, components filled by the fields of the same name.
+     *
+     * @throws IllegalArgumentException when a component has no field or another type
+     */
+    public <T extends Record> List<T> as(Class<T> type) {
+        return new RecordMapper<>(type, this).list();
+    }
+
+    /**
+     * Writes the shown columns as delimited text: RFC 4180, unformatted values, missing empty. The file is written beside and
+     * moved into place.
+     *
+     * @throws dev.fiesta.problem.MachineException when it cannot be written
+     */
+    public void writeCsv(Path file) {
+        CsvWriter.write(file, this::writeCsv);
+    }
+
+    /** Writes the shown columns as delimited text. */
+    public void writeCsv(Appendable out) throws IOException {
+        List<String> fields = view.stream().map(ViewColumn::field).toList();
+        CsvWriter.write(out, fields, fields.stream().map(this::column).toList(), rows);
+    }
+}

@@ -1,0 +1,277 @@
+package dev.fiesta;
+
+import dev.fiesta.compute.CalendarSettings;
+import dev.fiesta.engine.Engine;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Parser;
+import dev.fiesta.plan.Parameters;
+import dev.fiesta.plan.Planner;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.math.BigDecimal;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A description of a table: where records come from and what is done to them. Immutable; every method returns a new table. A
+ * text that cannot be right fails at that call, with the same message as in a brief.
+ */
+public final class Table {
+    /** An input, opened when the first call needs its fields. */
+    private static final class Root {
+        private final String name;
+        private final Supplier<Source> opener;
+        private @Nullable Source source;
+
+        Root(String name, Supplier<Source> opener) {
+            this.name = name;
+            this.opener = opener;
+        }
+
+        synchronized Source source() {
+            if (source == null) {
+                source = opener.get();
+            }
+            return source;
+        }
+
+        synchronized void replace(Source wider) {
+            source = wider;
+        }
+    }
+
+    private final Fiesta fiesta;
+    private final @Nullable Root root;
+    private final @Nullable Table from;
+    private final String clauses;
+    private final Map<String, ?> parameters;
+    private final Map<String, Table> others;
+    private @Nullable TablePlan plan;
+
+    private Table(
+            Fiesta fiesta,
+            @Nullable Root root,
+            @Nullable Table from,
+            String clauses,
+            Map<String, ?> parameters,
+            Map<String, Table> others) {
+        this.fiesta = fiesta;
+        this.root = root;
+        this.from = from;
+        this.clauses = clauses;
+        this.parameters = parameters;
+        this.others = others;
+    }
+
+    static Table of(Fiesta fiesta, String name, Supplier<Source> opener) {
+        return new Table(fiesta, new Root(name, opener), null, "", Map.of(), Map.of());
+    }
+
+    /** Any clauses of the language, as a brief has them. */
+    public Table then(String text) {
+        return then(text, Map.of());
+    }
+
+    /** Any clauses, with values for the parameters ({@code :name}) in them. */
+    public Table then(String text, Map<String, ?> values) {
+        return next(text, values, Map.of());
+    }
+
+    private Table next(String text, Map<String, ?> values, Map<String, Table> named) {
+        Table next = new Table(fiesta, null, this, text, Map.copyOf(values), named);
+        next.plan();
+        return next;
+    }
+
+    /** Keeps the rows, records or groups, for which a condition is true. */
+    public Table only(String condition) {
+        return then("only " + condition);
+    }
+
+    /** As {@link #only(String)}, with values for the parameters in it. */
+    public Table only(String condition, Map<String, ?> values) {
+        return then("only " + condition, values);
+    }
+
+    /** Further fields, each {@code name = expression}. */
+    public Table add(String... fields) {
+        return then("add " + String.join(", ", fields));
+    }
+
+    /** Groups by keys: fields, or {@code name = expression}; {@code "all"} makes one group. */
+    public Groups per(String... keys) {
+        return new Groups(this, "per " + String.join(", ", keys));
+    }
+
+    /** Puts rows in order, each key with {@code desc} behind it if wanted. */
+    public Table sort(String... keys) {
+        return then("sort " + String.join(", ", keys));
+    }
+
+    /** Keeps the first rows. */
+    public Table first(int rows) {
+        return then("first " + rows);
+    }
+
+    /** Shows only these columns, each with title and format if wanted. */
+    public Table columns(String... columns) {
+        return then("columns " + String.join(", ", columns));
+    }
+
+    /**
+     * Looks fields up in another table.
+     *
+     * @param other the other table
+     * @param how what stands behind the table in a brief: {@code on stall bring kind, pitch required}
+     */
+    public Table match(Table other, String how) {
+        return next("match other " + how, Map.of(), Map.of("other", other));
+    }
+
+    /** The rows of another table below, columns met by name. */
+    public Table append(Table other) {
+        return next("append other", Map.of(), Map.of("other", other));
+    }
+
+    /** The fields. */
+    public Schema schema() {
+        return plan().schema();
+    }
+
+    /** Works the table out. */
+    public Result run() {
+        Notices notices = new Notices();
+        while (true) {
+            try {
+                TablePlan target = plan();
+                Map<String, Source> sources = new HashMap<>();
+                sources(sources);
+                Column[] columns = new Engine(sources, fiesta.threads(), notices)
+                        .run(List.of(target))
+                        .get(target);
+                return result(target, java.util.Objects.requireNonNull(columns), notices);
+            } catch (Source.Widened widened) {
+                notices = new Notices();
+                for (Source.Widening field : widened.fields()) {
+                    notices.count(
+                            Notices.Kind.WIDENED, field.field() + " (" + field.from() + " to " + field.to() + ")", 1);
+                }
+                widen(widened);
+            }
+        }
+    }
+
+    static Result result(TablePlan plan, Column[] columns, Notices notices) {
+        List<ViewColumn> view = plan.view().stream()
+                .map(v -> new ViewColumn(v.field(), v.title(), v.formats()))
+                .toList();
+        return new Result(plan.name(), plan.schema(), columns, view, notices);
+    }
+
+    private String rootName() {
+        return java.util.Objects.requireNonNull(root).name + "-" + System.identityHashCode(root);
+    }
+
+    private void sources(Map<String, Source> found) {
+        if (root != null) {
+            found.put(rootName(), root.source());
+        }
+        if (from != null) {
+            from.sources(found);
+        }
+        others.values().forEach(o -> o.sources(found));
+    }
+
+    private void widen(Source.Widened widened) {
+        if (root != null && root.source() == widened.from()) {
+            root.replace(widened.source());
+        }
+        if (from != null) {
+            from.widen(widened);
+        }
+        others.values().forEach(o -> o.widen(widened));
+        forget();
+    }
+
+    private synchronized void forget() {
+        plan = null;
+    }
+
+    private synchronized TablePlan plan() {
+        TablePlan known = plan;
+        if (known == null) {
+            known = from == null
+                    ? TablePlan.input(
+                            rootName(),
+                            java.util.Objects.requireNonNull(root).source().schema())
+                    : extended(from);
+            plan = known;
+        }
+        return known;
+    }
+
+    private TablePlan extended(Table below) {
+        BriefText text = new BriefText("clauses", clauses);
+        List<Clause> parsed = Parser.clauses(text);
+        Map<String, TablePlan> named = new LinkedHashMap<>();
+        others.forEach((name, table) -> named.put(name, table.plan()));
+        return Planner.extend(below.plan(), text, parsed, typed(parameters), CalendarSettings.NORMAL, named);
+    }
+
+    private static Parameters typed(Map<String, ?> values) {
+        Map<String, Parameters.Value> typed = new HashMap<>();
+        values.forEach((name, value) -> typed.put(name, value(name, value)));
+        return new Parameters(typed);
+    }
+
+    private static Parameters.Value value(String name, Object value) {
+        if (value instanceof List<?> list) {
+            List<Parameters.Value> items =
+                    list.stream().map(v -> value(name, v)).toList();
+            Type type = items.isEmpty() ? Type.EMPTY : items.get(0).type();
+            return new Parameters.Value(
+                    type,
+                    true,
+                    items.stream()
+                            .map(i -> java.util.Objects.requireNonNull(i.single()))
+                            .toList());
+        }
+        Object held = value instanceof Integer n ? (Object) n.longValue() : value;
+        return new Parameters.Value(type(name, held), false, List.of(held));
+    }
+
+    private static Type type(String name, Object value) {
+        if (value instanceof Long) {
+            return Type.INTEGER;
+        }
+        if (value instanceof BigDecimal decimal) {
+            return Type.decimal(Math.max(0, decimal.scale()));
+        }
+        if (value instanceof Double) {
+            return Type.NUMBER;
+        }
+        if (value instanceof String) {
+            return Type.TEXT;
+        }
+        if (value instanceof java.time.LocalDate) {
+            return Type.DATE;
+        }
+        if (value instanceof java.time.LocalDateTime) {
+            return Type.DATETIME;
+        }
+        if (value instanceof Boolean) {
+            return Type.TRUTH;
+        }
+        throw new IllegalArgumentException(
+                "the parameter '" + name + "' cannot be " + value.getClass().getName());
+    }
+}

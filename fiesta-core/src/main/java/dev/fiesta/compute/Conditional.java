@@ -1,0 +1,105 @@
+package dev.fiesta.compute;
+
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Bits;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.Type;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
+
+/** {@code if … then … else …} and {@code coalesce}: each value is worked out only for the rows that take it. */
+public final class Conditional extends Expression {
+    private final List<@Nullable Expression> conditions;
+    private final List<Expression> values;
+
+    /**
+     * @param conditions one for each value; null asks whether the value itself is there
+     * @param values the values, of types that {@link Types#common} brings together
+     */
+    public Conditional(Type type, List<@Nullable Expression> conditions, List<Expression> values) {
+        super(type);
+        this.conditions = new ArrayList<>(conditions);
+        this.values = List.copyOf(values);
+    }
+
+    @Override
+    public Kernel kernel(Notices notices) {
+        List<@Nullable Kernel> tests = new ArrayList<>();
+        for (Expression condition : conditions) {
+            tests.add(condition == null ? null : condition.kernel(notices));
+        }
+        List<Kernel> results = values.stream().map(v -> v.kernel(notices)).toList();
+        return batch -> eval(batch, tests, results);
+    }
+
+    private Column eval(Batch batch, List<@Nullable Kernel> tests, List<Kernel> results) {
+        int size = batch.size();
+        int[] open = Rows.where(Bits.all(size), size);
+        int[] origin = new int[size];
+        java.util.Arrays.fill(origin, -1);
+        List<Column> parts = new ArrayList<>();
+        int placed = 0;
+        for (int i = 0; i < results.size() && open.length > 0; i++) {
+            Batch rest = batch.select(open, open.length);
+            Kernel test = tests.get(i);
+            Column part;
+            int[] taken;
+            if (test == null) {
+                part = Types.widen(results.get(i).eval(rest), type());
+                taken = present(part);
+            } else {
+                TruthColumn met =
+                        (TruthColumn) Types.widen(test.eval(rest), Type.TRUTH).flat();
+                taken = Rows.where(met.bits(), rest.size());
+                part = Types.widen(results.get(i).eval(rest.select(taken, taken.length)), type());
+            }
+            parts.add(part);
+            for (int k = 0; k < taken.length; k++) {
+                origin[open[taken[k]]] = placed + (test == null ? taken[k] : k);
+            }
+            placed += part.size();
+            open = without(open, taken);
+        }
+        return Column.join(type(), parts).take(origin, size);
+    }
+
+    private static int[] present(Column column) {
+        long[] valid = column.flat().valid();
+        return Rows.where(valid == null ? Bits.all(column.size()) : valid, column.size());
+    }
+
+    /** The rows left when those at the places {@code taken} are gone. */
+    private static int[] without(int[] open, int[] taken) {
+        int[] left = new int[open.length - taken.length];
+        int next = 0;
+        int kept = 0;
+        for (int i = 0; i < open.length; i++) {
+            if (next < taken.length && taken[next] == i) {
+                next++;
+            } else {
+                left[kept++] = open[i];
+            }
+        }
+        return left;
+    }
+
+    @Override
+    public void fields(IntConsumer field) {
+        conditions.forEach(c -> {
+            if (c != null) {
+                c.fields(field);
+            }
+        });
+        values.forEach(v -> v.fields(field));
+    }
+
+    @Override
+    public boolean mayFail() {
+        return values.stream().anyMatch(Expression::mayFail)
+                || conditions.stream().anyMatch(c -> c != null && c.mayFail());
+    }
+}

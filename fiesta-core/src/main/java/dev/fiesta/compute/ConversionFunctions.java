@@ -1,0 +1,271 @@
+package dev.fiesta.compute;
+
+import dev.fiesta.catalogue.Entry;
+import dev.fiesta.catalogue.Entry.Family;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.Texts;
+import dev.fiesta.value.TimePattern;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Values;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Conversions from one type to another, strict or with missing for what cannot be converted. */
+final class ConversionFunctions {
+    private ConversionFunctions() {}
+
+    /** Converts one value, or gives null when it cannot. */
+    private interface Converter {
+        @Nullable
+        Object convert(Object value);
+    }
+
+    /** A converter with the type it makes. */
+    private record Target(Type type, Converter converter) {}
+
+    private interface TargetRule {
+        Target of(Arguments args);
+    }
+
+    static List<RowFunction> all() {
+        List<RowFunction> all = new ArrayList<>();
+        both(all, "integer", "integer(x)", "x as a whole number.", "integer('012')", "12", args -> {
+            args.expectCount(1, 1, "integer(x)");
+            refuseTimes(args, "integer");
+            return new Target(Type.INTEGER, ConversionFunctions::integer);
+        });
+        both(
+                all,
+                "decimal",
+                "decimal(x, scale)",
+                "x as a decimal; numbers are rounded to the scale, texts must fit it.",
+                "decimal('12.5', 2)",
+                "12.50",
+                args -> {
+                    args.expectCount(2, 2, "decimal(x, scale)");
+                    refuseTimes(args, "decimal");
+                    int scale = args.wholeConstant(1, "The scale", 0, Type.MOST_DIGITS);
+                    return new Target(Type.decimal(scale), v -> decimal(v, scale));
+                });
+        both(all, "number", "number(x)", "x as a binary number.", "number('1e3')", "1000", args -> {
+            args.expectCount(1, 1, "number(x)");
+            refuseTimes(args, "number");
+            return new Target(Type.NUMBER, ConversionFunctions::number);
+        });
+        both(
+                all,
+                "date",
+                "date(t[, 'pattern'])",
+                "The day of a datetime, or of a text in ISO form or a pattern.",
+                "date('09/05/2026', 'dd/MM/yyyy')",
+                "2026-05-09",
+                args -> time(args, Type.DATE));
+        both(
+                all,
+                "datetime",
+                "datetime(t[, 'pattern'])",
+                "Date and time of a text in ISO form or a pattern.",
+                "datetime('2026-05-09 18:30')",
+                "2026-05-09T18:30:00",
+                args -> time(args, Type.DATETIME));
+        both(
+                all,
+                "instant",
+                "instant(t)",
+                "The point in time of a text in ISO form with its offset.",
+                "instant('2026-05-09T18:30+01:00')",
+                "2026-05-09T17:30:00Z",
+                args -> {
+                    args.expectCount(1, 1, "instant(t)");
+                    args.expectKind(0, "instant needs a text", Kind.TEXT, Kind.INSTANT);
+                    return new Target(Type.INSTANT, ConversionFunctions::instant);
+                });
+        all.add(new RowFunction(
+                new Entry("text", Family.CONVERSIONS, "text(x)", "x as data files write it.", "text(12.50)", "12.50"),
+                args -> {
+                    args.expectCount(1, 1, "text(x)");
+                    return Boxed.safe(Type.TEXT, a -> Texts.of(a[0]));
+                }));
+        all.add(new RowFunction(
+                new Entry(
+                        "missing_if",
+                        Family.CONVERSIONS,
+                        "missing_if(x, v)",
+                        "x, but missing where it equals v.",
+                        "missing_if('n/a', 'n/a')",
+                        ""),
+                ConversionFunctions::missingIf));
+        return all;
+    }
+
+    private static void both(
+            List<RowFunction> all,
+            String name,
+            String usage,
+            String about,
+            String example,
+            String result,
+            TargetRule rule) {
+        all.add(new RowFunction(new Entry(name, Family.CONVERSIONS, usage, about, example, result), args -> {
+            Target target = rule.of(args);
+            if (isSame(args, target)) {
+                return RowFunction.Bound.safe(target.type(), (c, rows) -> Types.widen(c[0], target.type()));
+            }
+            return Boxed.fallible(target.type(), a -> {
+                Object value = target.converter().convert(a[0]);
+                if (value == null) {
+                    String shown = Texts.of(a[0]);
+                    throw new Fault(
+                            "'" + shown + "' is not " + target.type().withArticle() + ".",
+                            shown,
+                            "Use try_" + name + " to make such values missing and have them counted.");
+                }
+                return value;
+            });
+        }));
+        String trying = "try_" + name;
+        Entry entry = new Entry(
+                trying,
+                Family.CONVERSIONS,
+                "try_" + usage,
+                "As " + name + ", but missing, and counted, where the value cannot be converted.",
+                trying + "(" + (name.equals("decimal") ? "'?', 2" : "'?'") + ")",
+                "");
+        all.add(new RowFunction(entry, args -> {
+            Target target = rule.of(args);
+            return new RowFunction.Bound(target.type(), true, notices -> counted(trying, target, notices));
+        }));
+    }
+
+    private static boolean isSame(Arguments args, Target target) {
+        return args.count() == 1 && args.type(0).equals(target.type());
+    }
+
+    private static RowFunction.Body counted(String name, Target target, Notices notices) {
+        Boxed body = new Boxed(target.type(), a -> target.converter().convert(a[0]));
+        return (c, rows) -> {
+            Column result = body.apply(c, rows);
+            notices.count(Notices.Kind.TRY_FAILED, name, c[0].present() - result.present());
+            return result;
+        };
+    }
+
+    private static void refuseTimes(Arguments args, String name) {
+        args.expectKind(
+                0,
+                name + " converts texts and numbers",
+                Kind.TEXT,
+                Kind.INTEGER,
+                Kind.DECIMAL,
+                Kind.NUMBER,
+                Kind.TRUTH);
+    }
+
+    private static @Nullable Object integer(Object value) {
+        if (value instanceof Boolean truth) {
+            return truth ? 1L : 0L;
+        }
+        BigDecimal exact = value instanceof String text ? parse(text) : NumberFunctions.exact(value);
+        try {
+            return exact == null ? null : (Object) exact.longValueExact();
+        } catch (ArithmeticException e) {
+            return null;
+        }
+    }
+
+    private static @Nullable Object decimal(Object value, int scale) {
+        BigDecimal exact = value instanceof String text
+                ? parse(text)
+                : value instanceof Boolean b ? BigDecimal.valueOf(b ? 1 : 0) : NumberFunctions.exact(value);
+        if (exact == null) {
+            return null;
+        }
+        try {
+            BigDecimal fitted =
+                    exact.setScale(scale, value instanceof String ? RoundingMode.UNNECESSARY : RoundingMode.HALF_EVEN);
+            return fitted.precision() > Type.MOST_DIGITS ? null : fitted;
+        } catch (ArithmeticException e) {
+            return null;
+        }
+    }
+
+    private static @Nullable Object number(Object value) {
+        if (value instanceof Boolean truth) {
+            return truth ? 1.0 : 0.0;
+        }
+        BigDecimal exact = value instanceof String text ? parse(text) : NumberFunctions.exact(value);
+        double number = exact == null ? Double.NaN : exact.doubleValue();
+        return Double.isFinite(number) ? (Object) (number + 0.0) : null;
+    }
+
+    private static @Nullable BigDecimal parse(String text) {
+        try {
+            String plain = text.strip();
+            return plain.length() > 400 ? null : new BigDecimal(plain);
+        } catch (NumberFormatException e) {
+            return null;
+        }
+    }
+
+    private static Target time(Arguments args, Type type) {
+        String name = type.toString();
+        args.expectCount(1, 2, name + "(t[, 'pattern'])");
+        args.expectKind(0, name + " converts texts, dates and datetimes", Kind.TEXT, Kind.DATE, Kind.DATETIME);
+        boolean dateTime = type.kind() == Kind.DATETIME;
+        TimePattern pattern = args.count() == 2 ? pattern(args, dateTime) : null;
+        return new Target(type, v -> {
+            if (v instanceof LocalDateTime time) {
+                return dateTime ? v : time.toLocalDate();
+            }
+            if (v instanceof java.time.LocalDate date) {
+                return dateTime ? date.atStartOfDay() : v;
+            }
+            byte[] b = ((String) v).strip().getBytes(StandardCharsets.UTF_8);
+            long value = pattern != null
+                    ? pattern.parse(b, 0, b.length)
+                    : dateTime ? TimePattern.isoDateTime(b, 0, b.length) : TimePattern.isoDate(b, 0, b.length);
+            return value == TimePattern.NONE ? null : Values.ofLong(type, value);
+        });
+    }
+
+    private static TimePattern pattern(Arguments args, boolean dateTime) {
+        try {
+            return TimePattern.of(args.textConstant(1, "The pattern"), dateTime);
+        } catch (IllegalArgumentException e) {
+            throw new Misuse(
+                    1,
+                    "The pattern {} cannot be read: " + e.getMessage() + ".",
+                    "Patterns are written like 'dd/MM/yyyy HH:mm'.");
+        }
+    }
+
+    private static @Nullable Object instant(Object value) {
+        if (!(value instanceof String text)) {
+            return value;
+        }
+        byte[] b = text.strip().getBytes(StandardCharsets.UTF_8);
+        long micros = TimePattern.isoInstant(b, 0, b.length);
+        return micros == TimePattern.NONE ? null : Values.ofLong(Type.INSTANT, micros);
+    }
+
+    private static RowFunction.Bound missingIf(Arguments args) {
+        args.expectCount(2, 2, "missing_if(x, v)");
+        RowFunction.Body equal = Comparison.bind(Comparison.EQUAL, args).maker().make(new Notices());
+        return RowFunction.Bound.safe(args.type(0), (c, rows) -> {
+            Column x = c[0].flat();
+            long[] same = ((dev.fiesta.value.TruthColumn) equal.apply(c, rows).flat()).bits();
+            int[] pick = new int[rows];
+            for (int i = 0; i < rows; i++) {
+                pick[i] = dev.fiesta.value.Bits.get(same, i) ? -1 : i;
+            }
+            return x.take(pick, rows);
+        });
+    }
+}

@@ -1,0 +1,204 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Column;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Puts plans to work. An input is read once for all tables that follow from it batch by batch; a table is kept in memory only
+ * where a step needs all its rows, or where it is wanted itself.
+ */
+public final class Engine {
+    private final Map<String, Source> inputs;
+    private final int threads;
+    private final Notices notices;
+    private final Set<TablePlan> needed = new LinkedHashSet<>();
+    private final Set<TablePlan> kept = new HashSet<>();
+    private final Map<TablePlan, BitSet> wantedFields = new HashMap<>();
+    private final Map<TablePlan, BitSet[]> live = new HashMap<>();
+    private final Map<TablePlan, Rows> done = new HashMap<>();
+
+    /**
+     * @param inputs the sources of inputs by name
+     * @param threads the number of workers, at least 1
+     */
+    public Engine(Map<String, Source> inputs, int threads, Notices notices) {
+        this.inputs = inputs;
+        this.threads = threads;
+        this.notices = notices;
+    }
+
+    /**
+     * Works tables out.
+     *
+     * @param wanted the tables wanted, in any order; tables may stand on each other
+     * @return for each the columns of its visible fields
+     * @throws Source.Widened when an input must be read again with wider types
+     */
+    public Map<TablePlan, Column[]> run(List<TablePlan> wanted) {
+        wanted.forEach(this::want);
+        List<TablePlan> order = new ArrayList<>(needed);
+        for (int i = order.size() - 1; i >= 0; i--) {
+            needs(order.get(i));
+        }
+        Map<TablePlan, Column[]> results = new LinkedHashMap<>();
+        for (TablePlan table : wanted) {
+            Rows rows = rows(table);
+            results.put(table, columns(rows));
+        }
+        return results;
+    }
+
+    private static Column[] columns(Rows rows) {
+        Column[] columns = new Column[rows.slots().length];
+        for (int i = 0; i < columns.length; i++) {
+            columns[i] = rows.column(i).flat();
+        }
+        return columns;
+    }
+
+    private void want(TablePlan table) {
+        collect(table);
+        kept.add(table);
+        wantAll(table);
+    }
+
+    private void wantAll(TablePlan table) {
+        wantedFields
+                .computeIfAbsent(table, t -> new BitSet())
+                .set(0, table.schema().size());
+    }
+
+    /** Notes a table and all it stands on, those first. */
+    private void collect(TablePlan table) {
+        if (needed.contains(table)) {
+            return;
+        }
+        if (table.from() != null) {
+            collect(table.from());
+        }
+        for (Step step : table.steps()) {
+            for (TablePlan other : step.lookedUp()) {
+                collect(other);
+                kept.add(other);
+                wantAll(other);
+            }
+        }
+        needed.add(table);
+    }
+
+    /** Tells the table below which of its fields this one reads. */
+    private void needs(TablePlan table) {
+        BitSet wanted = wantedFields.computeIfAbsent(table, t -> new BitSet());
+        BitSet[] slots = Liveness.of(table, wanted);
+        live.put(table, slots);
+        if (table.from() != null) {
+            BitSet below = wantedFields.computeIfAbsent(table.from(), t -> new BitSet());
+            slots[0].stream().filter(s -> s < table.from().schema().size()).forEach(below::set);
+        }
+    }
+
+    /** The rows of a table by visible field. */
+    private Rows rows(TablePlan table) {
+        Rows known = done.get(table);
+        if (known != null) {
+            return known;
+        }
+        TablePlan base = base(table);
+        if (base.isInput()) {
+            readInput(base);
+        } else {
+            fromRows(table);
+        }
+        return java.util.Objects.requireNonNull(done.get(table), table.name());
+    }
+
+    /** The input or kept table from which rows flow into this one batch by batch. */
+    private TablePlan base(TablePlan table) {
+        TablePlan at = table;
+        while (at.from() != null && (at == table || (flows(at) && !done.containsKey(at)))) {
+            at = at.from();
+        }
+        return at;
+    }
+
+    /** Whether all steps of a table work batch by batch. */
+    static boolean flows(TablePlan table) {
+        return Pass.flowing(table.steps()) == table.steps().size();
+    }
+
+    private void fromRows(TablePlan table) {
+        TablePlan from = java.util.Objects.requireNonNull(table.from());
+        Rows below = done.containsKey(from) ? done.get(from) : rows(kept(from));
+        done.put(table, finish(table, java.util.Objects.requireNonNull(below), 0));
+    }
+
+    private TablePlan kept(TablePlan table) {
+        kept.add(table);
+        return table;
+    }
+
+    /** Runs the steps of a table from one on and leaves its visible fields. */
+    private Rows finish(TablePlan table, Rows rows, int first) {
+        BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
+        Rows end = new RowsRunner(rows, this::rows, notices).run(table.steps(), first, slots);
+        @Nullable Column[] visible = new Column[table.slots().size()];
+        BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
+        for (int i = 0; i < visible.length; i++) {
+            visible[i] = wanted.get(i) ? end.column(table.slots().get(i)) : null;
+        }
+        return new Rows(end.size(), visible, null);
+    }
+
+    /** Reads an input once for every table that needs it and whose look-ups are known; those left read it again. */
+    private void readInput(TablePlan input) {
+        List<TablePlan> fed = needed.stream()
+                .filter(t -> !done.containsKey(t) && base(t) == input && (kept.contains(t) || !flows(t)))
+                .toList();
+        for (TablePlan table : fed) {
+            for (TablePlan other : lookUpsOnTheWay(table, input)) {
+                if (!done.containsKey(other) && base(other) != input) {
+                    rows(other);
+                }
+            }
+        }
+        List<TablePlan> ready = fed.stream()
+                .filter(t -> !done.containsKey(t)
+                        && lookUpsOnTheWay(t, input).stream().allMatch(done::containsKey))
+                .toList();
+        Source source = java.util.Objects.requireNonNull(inputs.get(input.name()));
+        Pass pass = new Pass(source, input, ready, live, this::rows, notices, threads);
+        Map<TablePlan, Rows> flown = pass.run();
+        for (TablePlan table : ready) {
+            done.put(
+                    table,
+                    finish(table, java.util.Objects.requireNonNull(flown.get(table)), Pass.flowing(table.steps())));
+        }
+        for (TablePlan table : fed) {
+            if (!done.containsKey(table)) {
+                rows(table);
+            }
+        }
+    }
+
+    /** The tables looked up by steps that work batch by batch between an input and a table. */
+    private static List<TablePlan> lookUpsOnTheWay(TablePlan table, TablePlan input) {
+        List<TablePlan> others = new ArrayList<>();
+        for (TablePlan at = table; at != input && at.from() != null; at = at.from()) {
+            at.steps().subList(0, Pass.flowing(at.steps())).forEach(s -> others.addAll(s.lookedUp()));
+        }
+        return others;
+    }
+}

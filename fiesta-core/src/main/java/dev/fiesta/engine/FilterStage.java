@@ -1,0 +1,76 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Kernel;
+import dev.fiesta.compute.Rows;
+import dev.fiesta.compute.Types;
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Bits;
+import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.Type;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Keeps the rows for which all conditions are true. A condition sees only rows that no condition before it made false; a row
+ * that is dropped because one was missing, and none false, is counted.
+ */
+final class FilterStage {
+    private final Kernel[] conditions;
+    private final String place;
+    private final Notices notices;
+
+    FilterStage(Step.Filter step, Notices notices) {
+        this.conditions = step.conjuncts().stream().map(c -> c.kernel(notices)).toArray(Kernel[]::new);
+        this.place = step.place();
+        this.notices = notices;
+    }
+
+    /** The rows left. */
+    Batch apply(Batch batch) {
+        Batch left = batch;
+        long[] unknown = null;
+        for (Kernel condition : conditions) {
+            TruthColumn truth =
+                    (TruthColumn) Types.widen(condition.eval(left), Type.TRUTH).flat();
+            int size = left.size();
+            if (unknown == null && truth.valid() == null) {
+                int[] rows = Rows.where(truth.bits(), size);
+                left = left.select(rows, rows.length);
+                continue;
+            }
+            long[] open = Bits.all(size);
+            for (int i = 0; i < open.length; i++) {
+                long missing = truth.valid() == null ? 0 : open[i] & ~truth.valid()[i];
+                open[i] = truth.bits()[i] | missing;
+            }
+            int[] rows = Rows.where(open, size);
+            unknown = unknown(truth, unknown, rows);
+            left = left.select(rows, rows.length);
+        }
+        if (unknown != null) {
+            left = drop(left, unknown);
+        }
+        return left;
+    }
+
+    private static long[] unknown(TruthColumn truth, long @Nullable [] before, int[] rows) {
+        long[] now = Bits.none(rows.length);
+        for (int i = 0; i < rows.length; i++) {
+            if (truth.isMissing(rows[i]) || (before != null && Bits.get(before, rows[i]))) {
+                Bits.set(now, i);
+            }
+        }
+        return now;
+    }
+
+    private Batch drop(Batch batch, long[] unknown) {
+        long[] sure = Bits.all(batch.size());
+        for (int i = 0; i < sure.length; i++) {
+            sure[i] &= ~unknown[i];
+        }
+        int[] rows = Rows.where(sure, batch.size());
+        notices.count(Notices.Kind.DROPPED_MISSING, place, batch.size() - rows.length);
+        return batch.select(rows, rows.length);
+    }
+}

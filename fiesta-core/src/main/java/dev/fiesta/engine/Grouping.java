@@ -1,0 +1,183 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.Fault;
+import dev.fiesta.compute.Kernel;
+import dev.fiesta.compute.Rows;
+import dev.fiesta.gather.Accumulator;
+import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.Image;
+import dev.fiesta.gather.Moments;
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.Step.GatherSpec;
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import dev.fiesta.walk.Order;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** The groups that one worker has met, and what they have gathered; merged into one at the end. */
+final class Grouping {
+    private final Step.Group step;
+    private final Kernel[] keys;
+    private final Kernel[][] args;
+    private final @Nullable Kernel[] only;
+    private final GroupTable table;
+    private final List<Accumulator> accumulators = new ArrayList<>();
+    private int[] numbers = new int[0];
+
+    Grouping(Step.Group step, Notices notices) {
+        this.step = step;
+        this.keys = kernels(step.keys(), notices);
+        this.args = step.gathers().stream().map(g -> kernels(g.args(), notices)).toArray(Kernel[][]::new);
+        this.only = step.gathers().stream()
+                .map(g -> g.only() == null ? null : g.only().kernel(notices))
+                .toArray(Kernel[]::new);
+        this.table = new GroupTable(
+                step.keys().stream().map(k -> new Image(k.type())).toArray(Image[]::new));
+        step.gathers().forEach(g -> accumulators.add(g.bound().maker().get()));
+    }
+
+    private static Kernel[] kernels(List<Expression> expressions, Notices notices) {
+        return expressions.stream().map(e -> e.kernel(notices)).toArray(Kernel[]::new);
+    }
+
+    void add(Batch batch) {
+        int rows = batch.size();
+        if (numbers.length < rows) {
+            numbers = new int[rows];
+        }
+        Column[] keyColumns = new Column[keys.length];
+        for (int k = 0; k < keys.length; k++) {
+            keyColumns[k] = keys[k].eval(batch);
+        }
+        table.number(keyColumns, rows, numbers);
+        int groups = table.size();
+        for (int g = 0; g < args.length; g++) {
+            Accumulator accumulator = accumulators.get(g);
+            accumulator.grow(groups);
+            gather(batch, g, accumulator);
+        }
+    }
+
+    private void gather(Batch batch, int g, Accumulator accumulator) {
+        Batch rows = batch;
+        int[] groups = numbers;
+        Kernel condition = only[g];
+        if (condition != null) {
+            TruthColumn met = (TruthColumn) dev.fiesta.compute.Types.widen(condition.eval(batch), Type.TRUTH)
+                    .flat();
+            int[] picked = Rows.where(met.bits(), batch.size());
+            rows = batch.select(picked, picked.length);
+            groups = pick(numbers, picked);
+        }
+        Column[] values = new Column[args[g].length];
+        for (int a = 0; a < values.length; a++) {
+            values[a] = args[g][a].eval(rows).flat();
+        }
+        List<Step.OrderKey> along = step.gathers().get(g).along();
+        if (!along.isEmpty()) {
+            int[] order = order(rows, along);
+            groups = pick(groups, order);
+            for (int a = 0; a < values.length; a++) {
+                values[a] = values[a].take(order, order.length);
+            }
+        }
+        accumulator.add(groups, values, rows.size(), batch.sequence() << 24);
+    }
+
+    private static int[] order(Batch rows, List<Step.OrderKey> along) {
+        List<Order.Key> order = along.stream()
+                .map(k -> new Order.Key(k.key().kernel(new Notices()).eval(rows), k.descending()))
+                .toList();
+        return Order.sort(Order.asTheyStand(rows.size()), order);
+    }
+
+    private static int[] pick(int[] from, int[] rows) {
+        int[] picked = new int[rows.length];
+        for (int i = 0; i < rows.length; i++) {
+            picked[i] = from[rows[i]];
+        }
+        return picked;
+    }
+
+    void merge(Grouping other) {
+        Column[] theirs = other.table.keys();
+        int[] into = new int[other.table.size()];
+        table.number(theirs, into.length, into);
+        for (int g = 0; g < accumulators.size(); g++) {
+            accumulators.get(g).grow(table.size());
+            accumulators.get(g).merge(other.accumulators.get(g), into);
+        }
+    }
+
+    /** The groups as rows, by key: keys, figures, number of the group. */
+    dev.fiesta.engine.Rows finish() {
+        table.oneAtLeast();
+        int groups = table.size();
+        Column[] slots = new Column[step.numberSlot() + 1];
+        Column[] found = table.keys();
+        System.arraycopy(found, 0, slots, 0, found.length);
+        for (int g = 0; g < accumulators.size(); g++) {
+            accumulators.get(g).grow(groups);
+            slots[found.length + g] = figure(step.gathers().get(g), accumulators.get(g), found, groups);
+        }
+        long[] own = new long[groups];
+        Arrays.setAll(own, i -> i);
+        slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, groups, null);
+        List<Order.Key> byKey =
+                Arrays.stream(found).map(c -> new Order.Key(c, false)).toList();
+        GroupStates states = step.keepStates() ? new GroupStates(step, accumulators, groups) : null;
+        return new dev.fiesta.engine.Rows(groups, slots, states).take(Order.sort(Order.asTheyStand(groups), byKey));
+    }
+
+    private static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups) {
+        try {
+            int[] wider = spec.wider();
+            if (wider == null) {
+                return accumulator.finish(groups);
+            }
+            Column[] wide = Arrays.stream(wider).mapToObj(i -> keys[i]).toArray(Column[]::new);
+            GroupTable table = new GroupTable(
+                    Arrays.stream(wide).map(c -> new Image(c.type())).toArray(Image[]::new));
+            int[] into = new int[groups];
+            table.number(wide, groups, into);
+            Accumulator whole = spec.bound().maker().get();
+            whole.grow(Math.max(1, table.size()));
+            whole.merge(accumulator, into);
+            return spec.share()
+                    ? shares((Moments) accumulator, (Moments) whole, into)
+                    : whole.finish(table.size()).take(into, groups);
+        } catch (Fault fault) {
+            throw failure(spec.place(), fault);
+        }
+    }
+
+    /** A fault of a figure as a failure with its place. */
+    static DataException failure(dev.fiesta.compute.Apply.Place place, Fault fault) {
+        String way = fault.wayOut() == null ? "" : "\n  " + fault.wayOut();
+        return new DataException(place.at() + ": " + place.text() + ": " + fault.sentence() + way);
+    }
+
+    /** Each group's sum over that of its wider group. */
+    static Column shares(Moments part, Moments whole, int[] into) {
+        double[] out = new double[into.length];
+        long[] valid = null;
+        for (int i = 0; i < into.length; i++) {
+            out[i] = part.share(i, whole, into[i]);
+            if (Double.isNaN(out[i])) {
+                valid = Validity.without(valid, into.length, i);
+            }
+        }
+        return DoubleColumn.cleaned(out, into.length, valid);
+    }
+}

@@ -1,0 +1,10 @@
+package dev.fiesta.engine;
+
+/** The run was interrupted. */
+public final class Interrupted extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    Interrupted() {
+        super("interrupted", null, false, false);
+    }
+}

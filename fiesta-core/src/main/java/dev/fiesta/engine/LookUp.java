@@ -1,0 +1,183 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Types;
+import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.Image;
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.DataException;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Texts;
+import dev.fiesta.value.Type;
+import java.util.Arrays;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+
+/** Finds for rows of ours the rows of another table with the same keys. Belongs to one worker. */
+final class LookUp {
+    static final int NONE = -1;
+
+    private final Step.Match step;
+    private final Type[] types;
+    private final GroupTable table;
+    private final int known;
+    private final int[] starts;
+    private final int[] rows;
+    private final boolean[] unusable;
+    private final Column latest;
+
+    /** @param theirs the other table; slots are its visible fields */
+    LookUp(Step.Match step, Rows theirs, Type[] ourTypes) {
+        this.step = step;
+        int keys = step.theirs().size();
+        Column[] columns = theirs.columns(step.theirs());
+        this.types = new Type[keys];
+        Image[] images = new Image[keys];
+        for (int k = 0; k < keys; k++) {
+            types[k] = java.util.Objects.requireNonNull(Types.common(ourTypes[k], columns[k].type()));
+            images[k] = new Image(types[k]);
+            columns[k] = Types.widen(columns[k], types[k]);
+        }
+        this.table = new GroupTable(images);
+        int[] numbers = new int[theirs.size()];
+        table.number(columns, theirs.size(), numbers);
+        this.known = table.size();
+        this.unusable = new boolean[known];
+        for (int i = 0; i < theirs.size(); i++) {
+            for (Column column : columns) {
+                unusable[numbers[i]] |= column.isMissing(i);
+            }
+        }
+        this.latest =
+                step.latestTheirs() >= 0 ? theirs.column(step.latestTheirs()).flat() : Column.missing(Type.EMPTY, 0);
+        this.starts = new int[known + 1];
+        this.rows = byKey(numbers, theirs.size());
+        refuseTwice(columns, numbers);
+    }
+
+    /** Their rows, key by key; within a key by the date if there is one, else as they stand. */
+    private int[] byKey(int[] numbers, int size) {
+        for (int number : numbers) {
+            starts[number + 1]++;
+        }
+        for (int i = 0; i < known; i++) {
+            starts[i + 1] += starts[i];
+        }
+        int[] order = IntStream.range(0, size).toArray();
+        if (step.latestTheirs() >= 0) {
+            order = dev.fiesta.walk.Order.sort(order, java.util.List.of(new dev.fiesta.walk.Order.Key(latest, false)));
+        }
+        int[] next = Arrays.copyOf(starts, known);
+        int[] laid = new int[size];
+        for (int row : order) {
+            laid[next[numbers[row]]++] = row;
+        }
+        return laid;
+    }
+
+    /** A key that stands twice would multiply rows: told when something is brought, unless that is wanted. */
+    private void refuseTwice(Column[] columns, int[] numbers) {
+        if (step.each() || step.bring().isEmpty()) {
+            return;
+        }
+        boolean[] met = new boolean[known];
+        for (int i = 0; i < numbers.length; i++) {
+            int number = numbers[i];
+            boolean dated = step.latestTheirs() >= 0;
+            boolean again = dated ? sameDate(number, i) : met[number];
+            if (again && !unusable[number]) {
+                int row = i;
+                String value = Arrays.stream(columns).map(c -> shown(c, row)).collect(Collectors.joining(", "));
+                throw new DataException(
+                        "'" + step.place() + "': the key " + value + " stands twice in '"
+                                + step.table().name()
+                                + "'" + (dated ? " with the same date" : "")
+                                + ", so a row of ours would become two.\n  "
+                                + "Make the keys of '" + step.table().name() + "' unique first (per …, distinct …), "
+                                + "or say 'match each' to get a row for every match.",
+                        null,
+                        0,
+                        null,
+                        value);
+            }
+            met[number] = true;
+        }
+    }
+
+    private boolean sameDate(int number, int row) {
+        for (int p = starts[number]; p < starts[number + 1]; p++) {
+            if (rows[p] < row
+                    && !latest.isMissing(row)
+                    && !latest.isMissing(rows[p])
+                    && ((LongColumn) latest).values()[rows[p]] == ((LongColumn) latest).values()[row]) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    static String shown(Column column, int row) {
+        Object value = column.get(row);
+        return value == null ? "(missing)" : value instanceof String text ? "'" + text + "'" : Texts.of(value);
+    }
+
+    /** The number of each of our rows' keys; {@link #NONE} where no row of theirs has them. */
+    int[] numbers(Column[] ours, int size) {
+        Column[] keys = new Column[ours.length];
+        for (int k = 0; k < keys.length; k++) {
+            keys[k] = Types.widen(ours[k], types[k]);
+        }
+        int[] numbers = new int[size];
+        table.number(keys, size, numbers);
+        for (int i = 0; i < size; i++) {
+            if (numbers[i] >= known || unusable[numbers[i]]) {
+                numbers[i] = NONE;
+            }
+        }
+        return numbers;
+    }
+
+    /** Their one row for each of ours, or {@link #NONE}. */
+    int[] single(int[] numbers, Column dates) {
+        int[] found = new int[numbers.length];
+        for (int i = 0; i < found.length; i++) {
+            int number = numbers[i];
+            found[i] =
+                    number == NONE ? NONE : step.latestTheirs() < 0 ? rows[starts[number]] : latest(number, dates, i);
+        }
+        return found;
+    }
+
+    private int latest(int number, Column dates, int row) {
+        if (dates.isMissing(row)) {
+            return NONE;
+        }
+        int found = NONE;
+        for (int p = starts[number]; p < starts[number + 1]; p++) {
+            int theirs = rows[p];
+            if (!latest.isMissing(theirs) && compare(theirs, dates, row) <= 0) {
+                found = theirs;
+            }
+        }
+        return found;
+    }
+
+    @SuppressWarnings({"unchecked", "rawtypes"})
+    private int compare(int theirs, Column dates, int row) {
+        Object a = java.util.Objects.requireNonNull(latest.get(theirs));
+        Object b = java.util.Objects.requireNonNull(dates.get(row));
+        if (a instanceof Number && b instanceof Number) {
+            return new java.math.BigDecimal(Texts.of(a)).compareTo(new java.math.BigDecimal(Texts.of(b)));
+        }
+        return ((Comparable) a).compareTo(b);
+    }
+
+    int count(int number) {
+        return starts[number + 1] - starts[number];
+    }
+
+    /** The n-th of their rows for a number. */
+    int row(int number, int n) {
+        return rows[starts[number] + n];
+    }
+}

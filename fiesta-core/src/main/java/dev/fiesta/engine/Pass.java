@@ -1,0 +1,241 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One reading of an input by several workers: each takes batches, runs them through the steps that work batch by batch, and
+ * hands them to the tables fed. Of several failures the one earliest in the input is told.
+ */
+final class Pass {
+    private final Source source;
+    private final TablePlan input;
+    private final List<TablePlan> fed;
+    private final Map<TablePlan, BitSet[]> live;
+    private final Function<TablePlan, Rows> lookUps;
+    private final Notices notices;
+    private final int threads;
+    private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
+    private final Map<Step, MatchStage.Missed> missed = new HashMap<>();
+    private @Nullable RuntimeException failure;
+    private long failedAt = Long.MAX_VALUE;
+
+    /** @param fed the tables to feed: up to their first step that needs all rows */
+    Pass(
+            Source source,
+            TablePlan input,
+            List<TablePlan> fed,
+            Map<TablePlan, BitSet[]> live,
+            Function<TablePlan, Rows> lookUps,
+            Notices notices,
+            int threads) {
+        this.source = source;
+        this.input = input;
+        this.fed = fed;
+        this.live = live;
+        this.lookUps = lookUps;
+        this.notices = notices;
+        this.threads = threads;
+    }
+
+    /** The number of first steps that work batch by batch. */
+    static int flowing(List<Step> steps) {
+        for (int i = 0; i < steps.size(); i++) {
+            Step step = steps.get(i);
+            boolean flows = step instanceof Step.Filter
+                    || step instanceof Step.Compute
+                    || (step instanceof Step.Match match
+                            && !match.each()
+                            && match.unmatched() != Unmatched.ALSO_UNMATCHED);
+            if (!flows) {
+                return i;
+            }
+        }
+        return steps.size();
+    }
+
+    /** The rows of each table fed, before its first step that needs all; groups and first rows are taken in on the way. */
+    Map<TablePlan, Rows> run() {
+        Source.Scan scan = source.scan(notices);
+        try (scan) {
+            for (TablePlan table : fed) {
+                sinks.put(table, sink(table, scan));
+            }
+            work(scan);
+        }
+        if (failure != null) {
+            throw failure;
+        }
+        if (sinks.values().stream().anyMatch(Sink::isEmpty)) {
+            stage(input).accept(nothing());
+        }
+        missed.forEach((step, m) -> m.refuse((Step.Match) step));
+        Map<TablePlan, Rows> rows = new LinkedHashMap<>();
+        sinks.forEach((table, sink) -> rows.put(table, sink.finish()));
+        return rows;
+    }
+
+    /** A batch without rows, so that tables without rows get columns of the right types all the same. */
+    private Batch nothing() {
+        Column[] columns = source.schema().fields().stream()
+                .map(f -> Column.missing(f.type(), 0))
+                .toArray(Column[]::new);
+        return Batch.of(0, columns, Long.MAX_VALUE >> 24);
+    }
+
+    private Sink sink(TablePlan table, Source.Scan scan) {
+        int first = flowing(table.steps());
+        BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
+        if (first < table.steps().size()) {
+            Step step = table.steps().get(first);
+            if (step instanceof Step.Group group
+                    && group.gathers().stream().allMatch(g -> g.along().isEmpty())) {
+                return new Sink.Groups(group, notices);
+            }
+            if (step instanceof Step.Limit limit) {
+                return new Sink.Collected(slots[first], limit.count(), fed.size() == 1 ? scan : null);
+            }
+        }
+        return new Sink.Collected(slots[first], Long.MAX_VALUE, null);
+    }
+
+    private void work(Source.Scan scan) {
+        List<Thread> others = new ArrayList<>();
+        for (int i = 1; i < threads; i++) {
+            Thread thread = new Thread(() -> worker(scan), "fiesta-worker-" + i);
+            thread.setDaemon(true);
+            thread.start();
+            others.add(thread);
+        }
+        worker(scan);
+        for (Thread thread : others) {
+            join(thread, scan);
+        }
+    }
+
+    private void join(Thread thread, Source.Scan scan) {
+        boolean interrupted = false;
+        while (thread.isAlive()) {
+            try {
+                thread.join();
+            } catch (InterruptedException e) {
+                interrupted = true;
+                scan.stop(0);
+                failed(0, new Interrupted());
+            }
+        }
+        if (interrupted) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private void worker(Source.Scan scan) {
+        Source.Reader reader = scan.reader();
+        try {
+            Stage stage = stage(input);
+            for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
+                stage.accept(batch);
+                reader.finish();
+                if (Thread.currentThread().isInterrupted()) {
+                    throw new Interrupted();
+                }
+            }
+        } catch (RuntimeException e) {
+            scan.stop(reader.sequence());
+            failed(reader.sequence(), e);
+        } catch (Error e) {
+            scan.stop(0);
+            failed(0, new IllegalStateException("a worker failed", e));
+        }
+    }
+
+    private synchronized void failed(long sequence, RuntimeException e) {
+        if (sequence < failedAt || failure == null) {
+            failure = e;
+            failedAt = sequence;
+        }
+    }
+
+    /** What becomes of the visible rows of a table, for one worker. */
+    private Stage stage(TablePlan table) {
+        List<Stage> ways = new ArrayList<>();
+        for (TablePlan next : children(table)) {
+            ways.add(steps(next));
+        }
+        return batch -> ways.forEach(way -> way.accept(batch));
+    }
+
+    /** The tables that take their rows from this one in this pass. */
+    private List<TablePlan> children(TablePlan table) {
+        List<TablePlan> children = new ArrayList<>();
+        for (TablePlan target : fed) {
+            TablePlan at = target;
+            while (at.from() != null && at.from() != table) {
+                at = Engine.flows(at.from()) ? at.from() : input;
+            }
+            if (at.from() == table && !children.contains(at)) {
+                children.add(at);
+            }
+        }
+        return children;
+    }
+
+    private Stage steps(TablePlan table) {
+        int count = flowing(table.steps());
+        BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
+        List<UnaryOperator<Batch>> run = new ArrayList<>();
+        for (int i = 0; i < count; i++) {
+            run.add(operator(table.steps().get(i), slots[i + 1]));
+        }
+        Sink sink = sinks.get(table);
+        Stage end = sink == null ? null : sink.worker();
+        boolean passesOn = count == table.steps().size() && !children(table).isEmpty();
+        Stage further = passesOn ? stage(table) : null;
+        return batch -> {
+            Batch rows = batch;
+            for (UnaryOperator<Batch> step : run) {
+                rows = step.apply(rows);
+                if (rows.size() == 0 && batch.size() > 0) {
+                    return;
+                }
+            }
+            if (end != null) {
+                end.accept(rows);
+            }
+            if (further != null) {
+                further.accept(rows.project(table.slots()));
+            }
+        };
+    }
+
+    private UnaryOperator<Batch> operator(Step step, BitSet after) {
+        if (step instanceof Step.Filter filter) {
+            return new FilterStage(filter, notices)::apply;
+        }
+        if (step instanceof Step.Compute compute) {
+            return new ComputeStage(compute, after, notices)::apply;
+        }
+        Step.Match match = (Step.Match) step;
+        MatchStage.Missed shared;
+        synchronized (missed) {
+            shared = match.unmatched() == Unmatched.REQUIRED
+                    ? missed.computeIfAbsent(match, m -> new MatchStage.Missed())
+                    : new MatchStage.Missed();
+        }
+        return new MatchStage(match, lookUps.apply(match.table()), shared, notices)::apply;
+    }
+}

@@ -1,0 +1,237 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Types;
+import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.Image;
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
+import dev.fiesta.walk.Order;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/** Runs steps over all rows of a table at once. */
+final class RowsRunner implements Step.Visitor<Rows> {
+    private final Function<TablePlan, Rows> others;
+    private final Notices notices;
+    private Rows rows;
+    private BitSet after = new BitSet();
+
+    /** @param others the rows of another table, by visible field */
+    RowsRunner(Rows rows, Function<TablePlan, Rows> others, Notices notices) {
+        this.rows = rows;
+        this.others = others;
+        this.notices = notices;
+    }
+
+    /**
+     * Runs steps from one on.
+     *
+     * @param live the slots needed before each step and behind the last
+     */
+    Rows run(List<Step> steps, int first, BitSet[] live) {
+        for (int i = first; i < steps.size(); i++) {
+            if (Thread.currentThread().isInterrupted()) {
+                throw new Interrupted();
+            }
+            after = live[i + 1];
+            rows = steps.get(i).accept(this);
+        }
+        return rows;
+    }
+
+    static GroupTable table(Column[] keys) {
+        return new GroupTable(Arrays.stream(keys).map(k -> new Image(k.type())).toArray(Image[]::new));
+    }
+
+    /** The number of the combination of keys of each row. */
+    static int[] numbers(Column[] keys, int size) {
+        int[] numbers = new int[size];
+        table(keys).number(keys, size, numbers);
+        return numbers;
+    }
+
+    private Rows of(Batch batch) {
+        @Nullable Column[] slots = new Column[batch.width()];
+        for (int i = 0; i < slots.length; i++) {
+            slots[i] = after.get(i) ? batch.loaded(i) : null;
+        }
+        return new Rows(batch.size(), slots, rows.states());
+    }
+
+    @Override
+    public Rows filter(Step.Filter step) {
+        return of(new FilterStage(step, notices).apply(rows.batch()));
+    }
+
+    @Override
+    public Rows compute(Step.Compute step) {
+        return of(new ComputeStage(step, after, notices).apply(rows.batch()));
+    }
+
+    @Override
+    public Rows walks(Step.Walks step) {
+        return new Walking(rows, notices).run(step);
+    }
+
+    @Override
+    public Rows group(Step.Group step) {
+        Grouping grouping = new Grouping(step, notices);
+        grouping.add(rows.batch());
+        return grouping.finish();
+    }
+
+    @Override
+    public Rows sort(Step.Sort step) {
+        Batch batch = rows.batch();
+        List<Order.Key> keys = step.keys().stream()
+                .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
+                .toList();
+        return rows.take(Order.sort(Order.asTheyStand(rows.size()), keys));
+    }
+
+    @Override
+    public Rows limit(Step.Limit step) {
+        return step.count() >= rows.size() ? rows : rows.take(Order.asTheyStand((int) step.count()));
+    }
+
+    @Override
+    public Rows distinct(Step.Distinct step) {
+        int[] numbers = numbers(rows.columns(step.slots()), rows.size());
+        BitSet met = new BitSet();
+        int[] first = new int[rows.size()];
+        int count = 0;
+        for (int i = 0; i < numbers.length; i++) {
+            if (!met.get(numbers[i])) {
+                met.set(numbers[i]);
+                first[count++] = i;
+            }
+        }
+        return rows.take(Arrays.copyOf(first, count));
+    }
+
+    @Override
+    public Rows match(Step.Match step) {
+        Rows theirs = others.apply(step.table());
+        MatchStage.Missed missed = new MatchStage.Missed();
+        MatchStage stage = new MatchStage(step, theirs, missed, notices);
+        Rows matched = of(stage.apply(rows.batch()));
+        if (step.unmatched() == Unmatched.REQUIRED) {
+            missed.refuse(step);
+        }
+        return step.unmatched() == Unmatched.ALSO_UNMATCHED
+                ? withTheirs(step, matched, theirs, stage.matched())
+                : matched;
+    }
+
+    /** Their rows without ours, below: with their keys and what is brought. */
+    private static Rows withTheirs(Step.Match step, Rows ours, Rows theirs, BitSet matched) {
+        BitSet left = new BitSet();
+        left.set(0, theirs.size());
+        left.andNot(matched);
+        int[] extra = left.stream().toArray();
+        @Nullable Column[] slots = new Column[ours.slots().length];
+        for (int s = 0; s < slots.length; s++) {
+            Column column = ours.slots()[s];
+            if (column == null) {
+                continue;
+            }
+            int key = step.ours().indexOf(s);
+            int place =
+                    key >= 0 ? step.theirs().get(key) : s == step.latestOurs() ? step.latestTheirs() : brought(step, s);
+            Column below = place >= 0
+                    ? Types.widen(theirs.column(place).take(extra, extra.length), column.type())
+                    : Column.missing(column.type(), extra.length);
+            slots[s] = Column.join(column.type(), List.of(column, below));
+        }
+        return new Rows(ours.size() + extra.length, slots, null);
+    }
+
+    private static int brought(Step.Match step, int slot) {
+        return step.bring().stream()
+                .filter(b -> b.slot() == slot)
+                .mapToInt(Step.Brought::theirs)
+                .findFirst()
+                .orElse(-1);
+    }
+
+    @Override
+    public Rows append(Step.Append step) {
+        int width = step.types().size();
+        @Nullable Column[] slots = new Column[width];
+        List<Rows> tables = step.tables().stream().map(others).toList();
+        int size = rows.size() + tables.stream().mapToInt(Rows::size).sum();
+        for (int f = 0; f < width; f++) {
+            if (!after.get(f)) {
+                continue;
+            }
+            Type type = step.types().get(f);
+            List<Column> parts = new ArrayList<>();
+            parts.add(part(rows, step.ours().get(f), type));
+            for (int t = 0; t < tables.size(); t++) {
+                parts.add(part(tables.get(t), step.theirs().get(t).get(f), type));
+            }
+            slots[f] = Column.join(type, parts);
+        }
+        return new Rows(size, slots, null);
+    }
+
+    private static Column part(Rows from, int slot, Type type) {
+        return slot < 0 ? Column.missing(type, from.size()) : Types.widen(from.column(slot), type);
+    }
+
+    @Override
+    public Rows unfold(Step.Unfold step) {
+        int times = step.slots().size();
+        int size = Math.multiplyExact(rows.size(), times);
+        int[] origin = new int[size];
+        int[] which = new int[size];
+        int[] pick = new int[size];
+        for (int i = 0; i < size; i++) {
+            origin[i] = i / times;
+            which[i] = i % times;
+            pick[i] = which[i] * rows.size() + origin[i];
+        }
+        int kept = step.kept().size();
+        @Nullable Column[] slots = new Column[kept + 2];
+        for (int k = 0; k < kept; k++) {
+            slots[k] = after.get(k) ? rows.column(step.kept().get(k)).take(origin, size) : null;
+        }
+        slots[kept] = Column.of(Type.TEXT, step.names()).take(which, size);
+        if (after.get(kept + 1)) {
+            List<Column> parts =
+                    step.slots().stream().map(s -> part(rows, s, step.type())).toList();
+            slots[kept + 1] = Column.join(step.type(), parts).take(pick, size);
+        }
+        return new Rows(size, slots, null);
+    }
+
+    @Override
+    public Rows gapless(Step.Gapless step) {
+        throw new UnsupportedOperationException("gapless");
+    }
+
+    @Override
+    public Rows highest(Step.Highest step) {
+        throw new UnsupportedOperationException("highest");
+    }
+
+    @Override
+    public Rows totals(Step.Totals step) {
+        throw new UnsupportedOperationException("totals");
+    }
+
+    @Override
+    public Rows check(Step.Check step) {
+        Checks.hold(step, rows, notices);
+        return rows;
+    }
+}

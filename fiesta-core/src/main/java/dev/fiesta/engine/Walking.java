@@ -1,0 +1,194 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Arguments;
+import dev.fiesta.compute.CalendarSettings;
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.Fault;
+import dev.fiesta.compute.Types;
+import dev.fiesta.gather.Accumulator;
+import dev.fiesta.gather.GatherFunction;
+import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.Moments;
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.Step.WalkSpec;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Exact;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import dev.fiesta.walk.MovingFigure;
+import dev.fiesta.walk.Order;
+import dev.fiesta.walk.Walk;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Works out calculations over partitions; those that share partition and order share one layout of the rows. */
+final class Walking {
+    private record Partitions(int[] numbers, int count) {}
+
+    private final Rows rows;
+    private final Batch batch;
+    private final Notices notices;
+    private final Map<List<Object>, Walk> walks = new HashMap<>();
+
+    Walking(Rows rows, Notices notices) {
+        this.rows = rows;
+        this.batch = rows.batch();
+        this.notices = notices;
+    }
+
+    Rows run(Step.Walks step) {
+        Rows result = rows;
+        for (WalkSpec spec : step.specs()) {
+            try {
+                result = result.with(spec.slot(), column(spec));
+            } catch (Fault fault) {
+                throw Grouping.failure(spec.place(), fault);
+            }
+        }
+        return result;
+    }
+
+    private Column column(WalkSpec spec) {
+        Column[] args = new Column[spec.args().size()];
+        for (int i = 0; i < args.length; i++) {
+            args[i] = spec.args().get(i).kernel(notices).eval(batch).flat();
+        }
+        long[] met = spec.only() == null ? null : condition(spec.only()).bits();
+        if (spec.calculation().walkBound() != null) {
+            int[] taking =
+                    met == null ? Order.asTheyStand(rows.size()) : dev.fiesta.compute.Rows.where(met, rows.size());
+            Walk walk = met == null ? layout(spec) : layOut(spec, taking);
+            boolean tied =
+                    java.util.Objects.requireNonNull(spec.calculation().walk()).looksAtRows();
+            notices.count(Notices.Kind.TIES, spec.place().text(), tied ? walk.ties() : 0);
+            return walk.byRow(spec.calculation().walkBound().walker().walk(walk, args));
+        }
+        GatherFunction function =
+                java.util.Objects.requireNonNull(spec.calculation().gather());
+        GatherFunction.Bound bound =
+                java.util.Objects.requireNonNull(spec.calculation().gatherBound());
+        if (met != null) {
+            args = masked(args, met, function);
+        }
+        if (spec.calculation().frame() == null) {
+            return whole(spec, function, bound, args, met);
+        }
+        Walk walk = layout(spec);
+        BigDecimal part = MovingFigure.part(function, new Arguments(spec.args(), CalendarSettings.NORMAL));
+        return walk.byRow(new MovingFigure(function, bound, spec.calculation().frame(), part).walk(walk, args));
+    }
+
+    private TruthColumn condition(Expression only) {
+        return (TruthColumn)
+                Types.widen(only.kernel(notices).eval(batch), Type.TRUTH).flat();
+    }
+
+    /** Arguments that are missing where the condition does not hold; {@code count()} then counts where it holds. */
+    private Column[] masked(Column[] args, long[] met, GatherFunction function) {
+        if (args.length == 0 && function.name().equals("count")) {
+            long[] valid = met.clone();
+            return new Column[] {new TruthColumn(met, rows.size(), valid)};
+        }
+        int[] pick = new int[rows.size()];
+        for (int i = 0; i < pick.length; i++) {
+            pick[i] = dev.fiesta.value.Bits.get(met, i) ? i : -1;
+        }
+        Column[] masked = new Column[args.length];
+        for (int i = 0; i < args.length; i++) {
+            masked[i] = args[i].take(pick, pick.length);
+        }
+        return masked;
+    }
+
+    /** A figure of a whole partition, on each of its rows. */
+    private Column whole(
+            WalkSpec spec,
+            GatherFunction function,
+            GatherFunction.Bound bound,
+            Column[] args,
+            long @org.jspecify.annotations.Nullable [] met) {
+        Partitions partitions = partitions(spec.within());
+        Accumulator accumulator = bound.maker().get();
+        accumulator.grow(partitions.count());
+        Column[] values = args;
+        int[] groups = partitions.numbers();
+        int size = rows.size();
+        if (met != null || !spec.along().isEmpty()) {
+            int[] order = met == null ? Order.asTheyStand(size) : dev.fiesta.compute.Rows.where(met, size);
+            order = Order.sort(order, keys(spec.along()));
+            values = new Column[args.length];
+            groups = new int[order.length];
+            for (int i = 0; i < args.length; i++) {
+                values[i] = args[i].take(order, order.length);
+            }
+            for (int i = 0; i < order.length; i++) {
+                groups[i] = partitions.numbers()[order[i]];
+            }
+            size = order.length;
+        }
+        accumulator.add(
+                groups, function.name().equals("count") && spec.args().isEmpty() ? new Column[0] : values, size, 0);
+        if (function.name().equals("share")) {
+            return shares(args[0], (Moments) accumulator, partitions.numbers());
+        }
+        return accumulator.finish(Math.max(1, partitions.count())).take(partitions.numbers(), rows.size());
+    }
+
+    /** Each row's value over the sum of its partition. */
+    private static Column shares(Column values, Moments sums, int[] partition) {
+        double[] out = new double[partition.length];
+        long[] valid = null;
+        for (int i = 0; i < out.length; i++) {
+            if (values.isMissing(i) || sums.count(partition[i]) == 0) {
+                valid = Validity.without(valid, out.length, i);
+            } else if (values instanceof LongColumn exact) {
+                out[i] = Exact.quotient(java.math.BigInteger.valueOf(exact.values()[i]), sums.exact(partition[i]));
+            } else {
+                out[i] = sums.shareOf(((DoubleColumn) values).values()[i], partition[i]);
+            }
+        }
+        return DoubleColumn.cleaned(out, out.length, valid);
+    }
+
+    private Partitions partitions(List<Expression> within) {
+        Column[] keys = within.stream().map(k -> k.kernel(notices).eval(batch)).toArray(Column[]::new);
+        GroupTable table = RowsRunner.table(keys);
+        int[] numbers = new int[rows.size()];
+        table.number(keys, rows.size(), numbers);
+        return new Partitions(numbers, Math.max(1, table.size()));
+    }
+
+    private List<Order.Key> keys(List<Step.OrderKey> along) {
+        return along.stream()
+                .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
+                .toList();
+    }
+
+    private Walk layout(WalkSpec spec) {
+        List<Object> signature = new ArrayList<>();
+        spec.within().forEach(k -> signature.add(identity(k)));
+        signature.add("along");
+        spec.along().forEach(k -> {
+            signature.add(identity(k.key()));
+            signature.add(k.descending());
+        });
+        return walks.computeIfAbsent(signature, s -> layOut(spec, Order.asTheyStand(rows.size())));
+    }
+
+    private static Object identity(Expression key) {
+        return key instanceof dev.fiesta.compute.FieldRef field ? (Object) field.index() : key;
+    }
+
+    private Walk layOut(WalkSpec spec, int[] taking) {
+        Partitions partitions = partitions(spec.within());
+        return Walk.of(rows.size(), taking, partitions.numbers(), partitions.count(), keys(spec.along()));
+    }
+}

@@ -1,0 +1,5 @@
+/** Puts plans to work. Start at {@link dev.fiesta.engine.Engine}. */
+@NullMarked
+package dev.fiesta.engine;
+
+import org.jspecify.annotations.NullMarked;

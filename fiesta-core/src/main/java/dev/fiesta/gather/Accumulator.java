@@ -1,0 +1,41 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.value.Column;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+
+/**
+ * A figure while it is being gathered, for all groups at once: arrays indexed by group number. What it holds is exact, so
+ * that merging in any order gives the same result. Belongs to one worker at a time.
+ */
+public interface Accumulator {
+    /** Makes room for groups 0 to {@code groups - 1}. */
+    void grow(int groups);
+
+    /**
+     * Takes rows in.
+     *
+     * @param groups the group of each row
+     * @param args the arguments, none of them constant
+     * @param rows how many rows
+     * @param order the place of the first row among all rows; the others follow
+     */
+    void add(int[] groups, Column[] args, int rows, long order);
+
+    /**
+     * Takes in what another accumulator of the same function has gathered.
+     *
+     * @param into for each group of the other, the group here
+     */
+    void merge(Accumulator other, int[] into);
+
+    /** The figures of groups 0 to {@code groups - 1}. */
+    Column finish(int groups);
+
+    /** Writes the state of a group. */
+    void write(int group, DataOutput out) throws IOException;
+
+    /** Adds a state that was written to a group. */
+    void read(int group, DataInput in) throws IOException;
+}

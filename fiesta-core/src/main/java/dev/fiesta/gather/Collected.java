@@ -1,0 +1,234 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.TextColumn;
+import dev.fiesta.value.Texts;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/** Figures that need all values of a group: quantiles, different values, the most frequent, lists. */
+abstract class Collected implements Accumulator {
+    final Image image;
+    private int[] groups = new int[0];
+    private long[] values = new long[0];
+    private long[] orders = new long[0];
+    private final boolean ordered;
+    private int size;
+
+    /** @param ordered whether the places of the rows are kept too */
+    Collected(Type type, boolean ordered) {
+        this.image = new Image(type);
+        this.ordered = ordered;
+    }
+
+    @Override
+    public void grow(int count) {}
+
+    @Override
+    public void add(int[] group, Column[] args, int rows, long order) {
+        long[] images = image.of(args[0]);
+        for (int i = 0; i < rows; i++) {
+            if (!args[0].isMissing(i)) {
+                keep(group[i], images[i], order + i);
+            }
+        }
+    }
+
+    private void keep(int group, long value, long order) {
+        groups = Grow.to(groups, size + 1);
+        values = Grow.to(values, size + 1);
+        if (ordered) {
+            orders = Grow.to(orders, size + 1);
+            orders[size] = order;
+        }
+        groups[size] = group;
+        values[size++] = value;
+    }
+
+    @Override
+    public void merge(Accumulator other, int[] into) {
+        Collected theirs = (Collected) other;
+        int[] images = image.translation(theirs.image);
+        for (int i = 0; i < theirs.size; i++) {
+            keep(into[theirs.groups[i]], Image.here(images, theirs.values[i]), ordered ? theirs.orders[i] : 0);
+        }
+    }
+
+    @Override
+    public Column finish(int count) {
+        int[] starts = new int[count + 1];
+        for (int i = 0; i < size; i++) {
+            starts[groups[i] + 1]++;
+        }
+        for (int g = 0; g < count; g++) {
+            starts[g + 1] += starts[g];
+        }
+        int[] next = starts.clone();
+        long[] sorted = new long[size];
+        long[] places = new long[ordered ? size : 0];
+        for (int i = 0; i < size; i++) {
+            int at = next[groups[i]]++;
+            sorted[at] = values[i];
+            if (ordered) {
+                places[at] = orders[i];
+            }
+        }
+        return figures(sorted, places, starts, count);
+    }
+
+    /**
+     * @param sorted the values, those of group g from {@code starts[g]} to before {@code starts[g + 1]}
+     * @param places where their rows stood, when kept
+     */
+    abstract Column figures(long[] sorted, long[] places, int[] starts, int count);
+
+    @Override
+    public void write(int group, DataOutput out) throws IOException {
+        int count = 0;
+        for (int i = 0; i < size; i++) {
+            count += groups[i] == group ? 1 : 0;
+        }
+        out.writeInt(count);
+        for (int i = 0; i < size; i++) {
+            if (groups[i] == group) {
+                image.write(values[i], out);
+                out.writeLong(ordered ? orders[i] : 0);
+            }
+        }
+    }
+
+    @Override
+    public void read(int group, DataInput in) throws IOException {
+        for (int left = in.readInt(); left > 0; left--) {
+            long value = image.read(in);
+            keep(group, value, in.readLong());
+        }
+    }
+
+    /** Linear interpolation between order statistics, rounded once. */
+    static final class Quantile extends Collected {
+        private final Type type;
+        private final BigDecimal part;
+
+        Quantile(Type type, BigDecimal part) {
+            super(type, false);
+            this.type = type;
+            this.part = part;
+        }
+
+        @Override
+        Column figures(long[] sorted, long[] places, int[] starts, int count) {
+            double[] out = new double[count];
+            long[] valid = null;
+            for (int g = 0; g < count; g++) {
+                int n = starts[g + 1] - starts[g];
+                if (n == 0) {
+                    valid = Validity.without(valid, count, g);
+                    continue;
+                }
+                Arrays.sort(sorted, starts[g], starts[g + 1]);
+                QuantilePosition at = QuantilePosition.of(part, n);
+                int low = starts[g] + at.below();
+                out[g] = at.between(type, sorted[low], sorted[Math.min(low + 1, starts[g + 1] - 1)]);
+            }
+            return DoubleColumn.cleaned(out, count, valid);
+        }
+    }
+
+    /** The number of different values. */
+    static final class Different extends Collected {
+        Different(Type type) {
+            super(type, false);
+        }
+
+        @Override
+        Column figures(long[] sorted, long[] places, int[] starts, int count) {
+            long[] out = new long[count];
+            for (int g = 0; g < count; g++) {
+                Arrays.sort(sorted, starts[g], starts[g + 1]);
+                for (int i = starts[g]; i < starts[g + 1]; i++) {
+                    out[g] += i == starts[g] || sorted[i] != sorted[i - 1] ? 1 : 0;
+                }
+            }
+            return new LongColumn(Type.INTEGER, out, count, null);
+        }
+    }
+
+    /** The most frequent value, the least of them on a tie. */
+    static final class Mode extends Collected {
+        Mode(Type type) {
+            super(type, false);
+        }
+
+        @Override
+        Column figures(long[] sorted, long[] places, int[] starts, int count) {
+            long[] out = new long[count];
+            long[] valid = null;
+            for (int g = 0; g < count; g++) {
+                if (starts[g] == starts[g + 1]) {
+                    valid = Validity.without(valid, count, g);
+                    continue;
+                }
+                Arrays.sort(sorted, starts[g], starts[g + 1]);
+                out[g] = mode(sorted, starts[g], starts[g + 1]);
+            }
+            return image.column(out, count, valid);
+        }
+
+        private long mode(long[] sorted, int start, int end) {
+            long best = sorted[start];
+            int most = 0;
+            int run = 0;
+            for (int i = start; i < end; i++) {
+                run = i > start && sorted[i] == sorted[i - 1] ? run + 1 : 1;
+                if (run > most || (run == most && image.compare(sorted[i], best) < 0)) {
+                    most = run;
+                    best = sorted[i];
+                }
+            }
+            return best;
+        }
+    }
+
+    /** The values as one text, in the order of the rows. */
+    static final class Listed extends Collected {
+        static final int MOST = 1000;
+
+        private final String separator;
+
+        Listed(Type type, String separator) {
+            super(type, true);
+            this.separator = separator;
+        }
+
+        @Override
+        Column figures(long[] sorted, long[] places, int[] starts, int count) {
+            List<String> out = new ArrayList<>();
+            for (int g = 0; g < count; g++) {
+                int start = starts[g];
+                Integer[] rows = new Integer[starts[g + 1] - start];
+                Arrays.setAll(rows, i -> start + i);
+                Arrays.sort(rows, (a, b) -> Long.compare(places[a], places[b]));
+                out.add(rows.length == 0 ? null : text(sorted, rows));
+            }
+            return (TextColumn) Column.of(Type.TEXT, out);
+        }
+
+        private String text(long[] sorted, Integer[] rows) {
+            StringBuilder text = new StringBuilder();
+            for (int i = 0; i < Math.min(MOST, rows.length); i++) {
+                text.append(i == 0 ? "" : separator).append(Texts.of(image.value(sorted[rows[i]])));
+            }
+            return rows.length > MOST ? text.append(separator).append('…').toString() : text.toString();
+        }
+    }
+}

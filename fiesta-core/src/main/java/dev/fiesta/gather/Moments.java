@@ -1,0 +1,299 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.value.Bits;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Exact;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import dev.fiesta.value.Values;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+
+/**
+ * Sum, mean, variance and standard deviation. Sums of values and of squares are exact at all times; only the result is rounded,
+ * once: (n Σx² − (Σx)²) / (n (n − 1)) is formed from whole numbers.
+ */
+public final class Moments implements Accumulator {
+    /** What comes out. */
+    public enum Result {
+        SUM,
+        MEAN,
+        VARIANCE,
+        STDDEV,
+        VARIANCE_POP,
+        STDDEV_POP
+    }
+
+    private static final int SUM_WINDOW = 6;
+    private static final int SQUARE_WINDOW = 10;
+
+    private final Result result;
+    private final Type type;
+    private final LongSums longs = new LongSums();
+    private final WideSums numbers = new WideSums(SUM_WINDOW);
+    private final WideSums squares = new WideSums(SQUARE_WINDOW);
+    private long[] counts = new long[0];
+
+    /** @param type type of the argument */
+    Moments(Result result, Type type) {
+        this.result = result;
+        this.type = type;
+    }
+
+    private boolean exact() {
+        return type.isExact();
+    }
+
+    private boolean squared() {
+        return result.ordinal() >= Result.VARIANCE.ordinal();
+    }
+
+    @Override
+    public void grow(int groups) {
+        if (exact()) {
+            longs.grow(groups);
+        } else {
+            numbers.grow(groups);
+            counts = Grow.to(counts, groups);
+        }
+        if (squared()) {
+            squares.grow(groups);
+        }
+    }
+
+    @Override
+    public void add(int[] groups, Column[] args, int rows, long order) {
+        if (exact()) {
+            longs.add(groups, (LongColumn) args[0], rows);
+        } else {
+            addNumbers(groups, (DoubleColumn) args[0], rows);
+        }
+        if (squared()) {
+            addSquares(groups, args[0], rows);
+        }
+    }
+
+    private void addNumbers(int[] groups, DoubleColumn column, int rows) {
+        double[] values = column.values();
+        long[] valid = column.valid();
+        for (int i = 0; i < rows; i++) {
+            if (valid == null || Bits.get(valid, i)) {
+                numbers.add(groups[i], values[i], false);
+                counts[groups[i]]++;
+            }
+        }
+    }
+
+    private void addSquares(int[] groups, Column column, int rows) {
+        for (int i = 0; i < rows; i++) {
+            if (!column.isMissing(i)) {
+                square(groups[i], column, i, false);
+            }
+        }
+    }
+
+    private void square(int group, Column column, int row, boolean away) {
+        if (column instanceof LongColumn exact) {
+            long value = exact.values()[row];
+            squares.addProduct(group, value, value, away);
+        } else {
+            double value = ((DoubleColumn) column).values()[row];
+            squares.addProduct(group, value, value, away);
+        }
+    }
+
+    /** Takes one row in, or takes it away again: what moving frames do. The row must have a value. */
+    public void move(int group, Column column, int row, boolean away) {
+        if (column instanceof LongColumn exact) {
+            long value = exact.values()[row];
+            if (away) {
+                longs.addOne(group, -value);
+                longs.uncount(group);
+            } else {
+                longs.addOne(group, value);
+            }
+        } else {
+            numbers.add(group, ((DoubleColumn) column).values()[row], away);
+            counts[group] += away ? -1 : 1;
+        }
+        if (squared()) {
+            square(group, column, row, away);
+        }
+    }
+
+    @Override
+    public void merge(Accumulator other, int[] into) {
+        Moments theirs = (Moments) other;
+        if (exact()) {
+            longs.merge(theirs.longs, into);
+        } else {
+            numbers.merge(theirs.numbers, into);
+            for (int i = 0; i < into.length; i++) {
+                counts[into[i]] += theirs.counts[i];
+            }
+        }
+        if (squared()) {
+            squares.merge(theirs.squares, into);
+        }
+    }
+
+    /** The number of values in a group. */
+    public long count(int group) {
+        return exact() ? longs.count(group) : counts[group];
+    }
+
+    @Override
+    public Column finish(int groups) {
+        return result == Result.SUM && exact() ? exactSums(groups) : numbers(groups);
+    }
+
+    private Column exactSums(int groups) {
+        long[] sums = new long[groups];
+        long[] valid = null;
+        for (int i = 0; i < groups; i++) {
+            if (longs.count(i) == 0) {
+                valid = Validity.without(valid, groups, i);
+            } else {
+                sums[i] = exactSum(i);
+            }
+        }
+        return new LongColumn(type, sums, groups, valid);
+    }
+
+    /** The sum of a group of exact values. */
+    public long exactSum(int group) {
+        long sum = longs.sum(group);
+        boolean fits =
+                longs.fits(group) && (type.equals(Type.INTEGER) || (sum > -Values.power(18) && sum < Values.power(18)));
+        if (!fits) {
+            throw new dev.fiesta.compute.Fault(
+                    "The sum " + new BigDecimal(longs.exact(group), type.scale()).toPlainString() + " does not fit "
+                            + type.withArticle() + ".",
+                    null,
+                    "Exact values have at most 18 digits; add numbers instead: sum(number(…)).");
+        }
+        return sum;
+    }
+
+    private Column numbers(int groups) {
+        double[] values = new double[groups];
+        long[] valid = null;
+        for (int i = 0; i < groups; i++) {
+            values[i] = number(i);
+            if (Double.isNaN(values[i])) {
+                valid = Validity.without(valid, groups, i);
+            }
+        }
+        return DoubleColumn.cleaned(values, groups, valid);
+    }
+
+    /** The result of a group as a double, NaN when missing. */
+    public double number(int group) {
+        long n = count(group);
+        boolean sample = result == Result.VARIANCE || result == Result.STDDEV;
+        if (n == 0 || (sample && n == 1)) {
+            return Double.NaN;
+        }
+        return switch (result) {
+            case SUM -> Exact.scaled(numbers.exact(group), WideSums.LEAST_EXPONENT);
+            case MEAN -> mean(group, n);
+            default -> spread(group, n, sample);
+        };
+    }
+
+    private double mean(int group, long n) {
+        if (exact()) {
+            long unit = Values.power(type.scale());
+            boolean plain = longs.fits(group) && Math.multiplyHigh(n, unit) == 0 && n * unit > 0;
+            return plain
+                    ? Exact.quotient(longs.sum(group), n * unit)
+                    : Exact.quotient(longs.exact(group), BigInteger.valueOf(n).multiply(BigInteger.valueOf(unit)));
+        }
+        return Exact.quotient(numbers.exact(group), BigInteger.valueOf(n).shiftLeft(-WideSums.LEAST_EXPONENT));
+    }
+
+    private double spread(int group, long n, boolean sample) {
+        BigInteger count = BigInteger.valueOf(n);
+        BigInteger sum = exact() ? longs.exact(group) : numbers.exact(group);
+        BigInteger ofSquares = squares.exact(group);
+        BigInteger below = count.multiply(sample ? count.subtract(BigInteger.ONE) : count);
+        BigInteger above;
+        if (exact()) {
+            // Products of longs were added at exponent 0.
+            above = count.multiply(ofSquares.shiftRight(-WideSums.LEAST_EXPONENT))
+                    .subtract(sum.multiply(sum));
+            below = below.multiply(BigInteger.TEN.pow(2 * type.scale()));
+        } else {
+            int zeros = Math.min(
+                    sum.signum() == 0 ? Integer.MAX_VALUE : sum.getLowestSetBit(),
+                    ofSquares.signum() == 0
+                            ? Integer.MAX_VALUE
+                            : (ofSquares.getLowestSetBit() - WideSums.LEAST_EXPONENT) / 2);
+            if (zeros == Integer.MAX_VALUE) {
+                return 0;
+            }
+            BigInteger part = sum.shiftRight(zeros);
+            int unit = 2 * (zeros + WideSums.LEAST_EXPONENT);
+            above = count.multiply(ofSquares.shiftRight(unit - WideSums.LEAST_EXPONENT))
+                    .subtract(part.multiply(part));
+            above = unit > 0 ? above.shiftLeft(unit) : above;
+            below = unit < 0 ? below.shiftLeft(-unit) : below;
+        }
+        boolean root = result == Result.STDDEV || result == Result.STDDEV_POP;
+        return root ? Exact.root(above, below) : Exact.quotient(above, below);
+    }
+
+    /** The sum of a group over the sum of a group of another, rounded once; NaN when there is none. */
+    public double share(int group, Moments whole, int wholeGroup) {
+        if (count(group) == 0 || whole.count(wholeGroup) == 0) {
+            return Double.NaN;
+        }
+        return exact()
+                ? Exact.quotient(longs.exact(group), whole.longs.exact(wholeGroup))
+                : Exact.quotient(numbers.exact(group), whole.numbers.exact(wholeGroup));
+    }
+
+    /** The exact sum of a group of exact values, in units of their last digit. */
+    public BigInteger exact(int group) {
+        return longs.exact(group);
+    }
+
+    /** A number over the sum of a group of numbers, rounded once. */
+    public double shareOf(double value, int group) {
+        WideSums one = new WideSums(SUM_WINDOW);
+        one.grow(1);
+        one.add(0, value, false);
+        return Exact.quotient(one.exact(0), numbers.exact(group));
+    }
+
+    @Override
+    public void write(int group, DataOutput out) throws IOException {
+        if (exact()) {
+            longs.write(group, out);
+        } else {
+            numbers.write(group, out);
+            out.writeLong(counts[group]);
+        }
+        if (squared()) {
+            squares.write(group, out);
+        }
+    }
+
+    @Override
+    public void read(int group, DataInput in) throws IOException {
+        if (exact()) {
+            longs.read(group, in);
+        } else {
+            numbers.read(group, in);
+            counts[group] += in.readLong();
+        }
+        if (squared()) {
+            squares.read(group, in);
+        }
+    }
+}

@@ -1,0 +1,141 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.compute.Types;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Exact;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.math.BigInteger;
+
+/** Correlation and weighted mean, from exact sums of both sides and of their products; rounded once. */
+final class Pairs implements Accumulator {
+    private static final int WINDOW = 10;
+
+    private final boolean correlation;
+    private final Type first;
+    private final boolean exact;
+    private final WideSums[] sums = new WideSums[5];
+    private long[] counts = new long[0];
+
+    /** @param correlation whether the correlation is wanted, else the mean of the first weighted by the second */
+    Pairs(boolean correlation, Type first, Type second) {
+        this.correlation = correlation;
+        this.first = first;
+        this.exact = first.isExact() && second.isExact();
+        for (int i = 0; i < sums.length; i++) {
+            sums[i] = new WideSums(WINDOW);
+        }
+    }
+
+    @Override
+    public void grow(int groups) {
+        counts = Grow.to(counts, groups);
+        for (WideSums sum : sums) {
+            sum.grow(groups);
+        }
+    }
+
+    @Override
+    public void add(int[] groups, Column[] args, int rows, long order) {
+        Column x = exact ? args[0] : Types.toNumber(args[0]);
+        Column y = exact ? args[1] : Types.toNumber(args[1]);
+        for (int i = 0; i < rows; i++) {
+            if (!x.isMissing(i) && !y.isMissing(i)) {
+                int group = groups[i];
+                counts[group]++;
+                if (exact) {
+                    addExact(group, ((LongColumn) x).values()[i], ((LongColumn) y).values()[i]);
+                } else {
+                    addNumbers(group, ((DoubleColumn) x).values()[i], ((DoubleColumn) y).values()[i]);
+                }
+            }
+        }
+    }
+
+    private void addExact(int group, long x, long y) {
+        sums[0].addProduct(group, x, y, false);
+        sums[1].addProduct(group, y, 1L, false);
+        if (correlation) {
+            sums[2].addProduct(group, x, 1L, false);
+            sums[3].addProduct(group, x, x, false);
+            sums[4].addProduct(group, y, y, false);
+        }
+    }
+
+    private void addNumbers(int group, double x, double y) {
+        sums[0].addProduct(group, x, y, false);
+        sums[1].add(group, y, false);
+        if (correlation) {
+            sums[2].add(group, x, false);
+            sums[3].addProduct(group, x, x, false);
+            sums[4].addProduct(group, y, y, false);
+        }
+    }
+
+    @Override
+    public void merge(Accumulator other, int[] into) {
+        Pairs theirs = (Pairs) other;
+        for (int i = 0; i < sums.length; i++) {
+            sums[i].merge(theirs.sums[i], into);
+        }
+        for (int i = 0; i < into.length; i++) {
+            counts[into[i]] += theirs.counts[i];
+        }
+    }
+
+    @Override
+    public Column finish(int groups) {
+        double[] out = new double[groups];
+        long[] valid = null;
+        for (int g = 0; g < groups; g++) {
+            out[g] = counts[g] == 0 ? Double.NaN : correlation ? correlation(g) : weightedMean(g);
+            if (Double.isNaN(out[g])) {
+                valid = Validity.without(valid, groups, g);
+            }
+        }
+        return DoubleColumn.cleaned(out, groups, valid);
+    }
+
+    private double weightedMean(int group) {
+        BigInteger unit = exact ? BigInteger.TEN.pow(first.scale()) : BigInteger.ONE;
+        return Exact.quotient(sums[0].exact(group), sums[1].exact(group).multiply(unit));
+    }
+
+    private double correlation(int group) {
+        BigInteger n = BigInteger.valueOf(counts[group]);
+        BigInteger x = sums[2].exact(group);
+        BigInteger y = sums[1].exact(group);
+        BigInteger both = spread(n, sums[0].exact(group), x, y);
+        BigInteger below = spread(n, sums[3].exact(group), x, x).multiply(spread(n, sums[4].exact(group), y, y));
+        if (below.signum() == 0) {
+            return Double.NaN;
+        }
+        return both.signum() * Exact.root(both.multiply(both), below);
+    }
+
+    /** n Σab − Σa Σb, all in the square of the unit of the sums. */
+    private static BigInteger spread(BigInteger n, BigInteger products, BigInteger a, BigInteger b) {
+        return n.multiply(products).shiftLeft(-WideSums.LEAST_EXPONENT).subtract(a.multiply(b));
+    }
+
+    @Override
+    public void write(int group, DataOutput out) throws IOException {
+        out.writeLong(counts[group]);
+        for (WideSums sum : sums) {
+            sum.write(group, out);
+        }
+    }
+
+    @Override
+    public void read(int group, DataInput in) throws IOException {
+        counts[group] += in.readLong();
+        for (WideSums sum : sums) {
+            sum.read(group, in);
+        }
+    }
+}

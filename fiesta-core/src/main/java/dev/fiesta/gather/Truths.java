@@ -1,0 +1,71 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.value.Bits;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.Validity;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+
+/** {@code any} and {@code all}; missing over nothing. */
+final class Truths implements Accumulator {
+    private final boolean all;
+    private long[] trues = new long[0];
+    private long[] falses = new long[0];
+
+    Truths(boolean all) {
+        this.all = all;
+    }
+
+    @Override
+    public void grow(int groups) {
+        trues = Grow.to(trues, groups);
+        falses = Grow.to(falses, groups);
+    }
+
+    @Override
+    public void add(int[] groups, Column[] args, int rows, long order) {
+        TruthColumn truths = (TruthColumn) args[0];
+        for (int i = 0; i < rows; i++) {
+            if (!truths.isMissing(i)) {
+                (truths.isTrue(i) ? trues : falses)[groups[i]]++;
+            }
+        }
+    }
+
+    @Override
+    public void merge(Accumulator other, int[] into) {
+        Truths theirs = (Truths) other;
+        for (int i = 0; i < into.length; i++) {
+            trues[into[i]] += theirs.trues[i];
+            falses[into[i]] += theirs.falses[i];
+        }
+    }
+
+    @Override
+    public Column finish(int groups) {
+        long[] bits = Bits.none(groups);
+        long[] valid = null;
+        for (int i = 0; i < groups; i++) {
+            if (trues[i] + falses[i] == 0) {
+                valid = Validity.without(valid, groups, i);
+            } else if (all ? falses[i] == 0 : trues[i] > 0) {
+                Bits.set(bits, i);
+            }
+        }
+        return new TruthColumn(bits, groups, valid);
+    }
+
+    @Override
+    public void write(int group, DataOutput out) throws IOException {
+        out.writeLong(trues[group]);
+        out.writeLong(falses[group]);
+    }
+
+    @Override
+    public void read(int group, DataInput in) throws IOException {
+        trues[group] += in.readLong();
+        falses[group] += in.readLong();
+    }
+}

@@ -1,0 +1,131 @@
+package dev.fiesta.language;
+
+import dev.fiesta.value.Type;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A whole brief as written.
+ *
+ * @param title the title, or null when there is no {@code brief} line
+ * @param report the pieces of the report; null when the brief has none
+ */
+public record Brief(
+        BriefText source,
+        @Nullable String title,
+        Settings settings,
+        List<ParameterDef> parameters,
+        List<Input> inputs,
+        List<TableDef> tables,
+        @Nullable List<Piece> report) {
+
+    /**
+     * @param locale locale of printed numbers, such as {@code en-IE}
+     * @param weekStart first day of the week, 1 Monday to 7 Sunday
+     * @param yearStart first month of the fiscal year
+     */
+    public record Settings(String locale, int weekStart, int yearStart) {
+        public static final Settings NORMAL = new Settings("en-IE", 1, 1);
+    }
+
+    /**
+     * @param type the type; a decimal without a scale has none yet
+     * @param openScale whether the decimal takes the scale of its value
+     * @param list whether it holds several values
+     * @param value the value when none is given, or null
+     * @param optional whether it may stay without a value
+     * @param about what it is for, or null
+     */
+    public record ParameterDef(
+            Ref name,
+            Type type,
+            boolean openScale,
+            boolean list,
+            @Nullable List<Expr> value,
+            boolean optional,
+            @Nullable String about) {}
+
+    /** An input: files and how to read them. */
+    public record Input(Ref name, List<Path> paths, InputOptions options, List<FieldDef> fields, Span at) {}
+
+    /** A path or glob as written. */
+    public record Path(String text, Span at) {}
+
+    /**
+     * How delimited text is laid out; null where the brief does not say.
+     *
+     * @param missing what stands for a missing value, besides nothing at all
+     */
+    public record InputOptions(
+            @Nullable String as,
+            @Nullable String delimiter,
+            @Nullable String quote,
+            @Nullable String encoding,
+            boolean decimalComma,
+            boolean noHeader,
+            int skip,
+            @Nullable String comment,
+            boolean quotedEmptyAsMissing,
+            boolean fieldsByName,
+            boolean shortRowsAsMissing,
+            List<String> missing) {
+        public static final InputOptions NONE =
+                new InputOptions(null, null, null, null, false, false, 0, null, false, false, false, List.of());
+    }
+
+    /**
+     * A field with its type.
+     *
+     * @param openScale whether the decimal takes the scale of its data
+     * @param pattern of dates, or null
+     * @param from the column in the file, or null for the same name
+     * @param byDefault the value of empty cells, or null
+     */
+    public record FieldDef(
+            Ref name,
+            Type type,
+            boolean openScale,
+            @Nullable String pattern,
+            @Nullable String from,
+            Expr.@Nullable Literal byDefault,
+            boolean badAsMissing) {}
+
+    /** A table: where it starts and its clauses. */
+    public record TableDef(Ref name, Ref from, List<Clause> clauses, Span at) {}
+
+    /** A piece of the report. */
+    public sealed interface Piece permits Heading, Say, ShowTable, Figures, Chart, NewPage {
+        Span at();
+    }
+
+    public record Heading(String text, Span at) implements Piece {}
+
+    public record Say(String text, Span at) implements Piece {}
+
+    /**
+     * @param rows the most rows shown, 0 for all
+     */
+    public record ShowTable(Ref table, @Nullable String title, int rows, Span at) implements Piece {}
+
+    public record Figures(
+            Ref table, List<Ref> fields, @Nullable String title, Span at) implements Piece {}
+
+    /**
+     * @param kind {@code lines}, {@code bars} …
+     * @param bins of a histogram, 0 for the usual number
+     */
+    public record Chart(
+            String kind,
+            Ref table,
+            Ref x,
+            List<Ref> y,
+            @Nullable Ref by,
+            @Nullable String title,
+            boolean log,
+            boolean stacked,
+            int bins,
+            Span at)
+            implements Piece {}
+
+    public record NewPage(Span at) implements Piece {}
+}

@@ -1,0 +1,299 @@
+package dev.fiesta.language;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** One step of a table, as written. */
+public sealed interface Clause {
+    /** Where it stands, from its keyword to its end. */
+    Span at();
+
+    <R> R accept(Visitor<R> visitor);
+
+    /** Keeps rows for which a condition is true. */
+    record Only(Expr condition, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.only(this);
+        }
+    }
+
+    /** Further fields. */
+    record Add(List<Assign> fields, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.add(this);
+        }
+    }
+
+    /**
+     * Groups and their figures.
+     *
+     * @param keys the keys, empty for {@code per all}
+     * @param against the keys laid out as columns
+     * @param figures the figures; empty when there is no {@code give}
+     * @param gives whether {@code give} was written
+     */
+    record Per(List<Assign> keys, List<Against> against, List<Figure> figures, boolean gives, Span giveAt, Span at)
+            implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.per(this);
+        }
+    }
+
+    /**
+     * A key laid out as columns.
+     *
+     * @param choices the values of {@code in (…)} in their order, or null
+     * @param rest the label of {@code rest as}, or null
+     */
+    record Against(
+            Assign key,
+            @Nullable List<Expr> choices,
+            @Nullable String rest) {}
+
+    /** What stands between the commas of {@code give}. */
+    sealed interface Figure permits Single, Each {}
+
+    /** One figure. */
+    record Single(Assign figure) implements Figure {}
+
+    /**
+     * Several functions over several fields.
+     *
+     * @param functions their names
+     * @param fields the fields, or patterns in single quotes
+     * @param numbers whether {@code of numbers} was written
+     */
+    record Each(List<Ref> functions, List<FieldPattern> fields, boolean numbers, Span at) implements Figure {}
+
+    /**
+     * Fields by name, by pattern ({@code 'amount_*'}), from one to another, or all {@code others}.
+     *
+     * @param name the name or pattern
+     * @param to the last name of a range, or null
+     */
+    record FieldPattern(Ref name, boolean pattern, @Nullable Ref to, boolean others) {}
+
+    /** Total rows; subtotals for each of the keys named. */
+    record Totals(List<Ref> by, @Nullable Expr with, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.totals(this);
+        }
+    }
+
+    /** The best or worst rows. */
+    record Highest(
+            boolean lowest,
+            Expr count,
+            Expr by,
+            List<Expr> within,
+            @Nullable String rest,
+            Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.highest(this);
+        }
+    }
+
+    /** Puts rows in order. */
+    record Sort(List<Expr.SortKey> keys, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.sort(this);
+        }
+    }
+
+    /** Keeps the first rows. */
+    record First(Expr count, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.first(this);
+        }
+    }
+
+    /** Keeps the first row of each combination; of all fields when none is named. */
+    record Distinct(List<Ref> fields, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.distinct(this);
+        }
+    }
+
+    /** What becomes of rows in a look-up. */
+    enum Unmatched {
+        KEPT,
+        REQUIRED,
+        MATCHED_ONLY,
+        UNMATCHED_ONLY,
+        ALSO_UNMATCHED
+    }
+
+    /** Our key and theirs. */
+    record KeyPair(Ref ours, Ref theirs) {}
+
+    /** {@code latest THEIRS <= OURS}. */
+    record Latest(Ref theirs, Ref ours) {}
+
+    /** A field brought and the name it gets. */
+    record Brought(Ref field, String as) {}
+
+    /** Looks further fields up in another table. */
+    record Match(
+            boolean each,
+            Ref table,
+            List<KeyPair> keys,
+            @Nullable Latest latest,
+            List<Brought> bring,
+            Unmatched unmatched,
+            Span at)
+            implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.match(this);
+        }
+    }
+
+    /** Rows of other tables below. */
+    record Append(List<Ref> tables, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.append(this);
+        }
+    }
+
+    /**
+     * Rows for the periods, or other keys, that have none.
+     *
+     * @param within the other keys, or null when not written
+     * @param source for {@code from TABLE}: where the keys come from, or null
+     */
+    record Gapless(
+            Ref field,
+            Expr.@Nullable Period every,
+            @Nullable List<Ref> within,
+            @Nullable Expr from,
+            @Nullable Expr to,
+            @Nullable Ref source,
+            @Nullable Expr with,
+            Span at)
+            implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.gapless(this);
+        }
+    }
+
+    /** Columns into rows. */
+    record Unfold(List<Ref> fields, Ref name, Ref value, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.unfold(this);
+        }
+    }
+
+    /** Other names for fields. */
+    record Rename(List<Brought> names, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.rename(this);
+        }
+    }
+
+    /** Leaves fields out. */
+    record Drop(List<Ref> fields, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.drop(this);
+        }
+    }
+
+    /** The columns shown. */
+    record Columns(List<Shown> columns, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.columns(this);
+        }
+    }
+
+    /**
+     * One entry of {@code columns}.
+     *
+     * @param title the title, or null
+     * @param formats the formats, in the order written
+     */
+    record Shown(FieldPattern field, @Nullable String title, List<Format> formats) {}
+
+    /**
+     * How values are printed.
+     *
+     * @param name for instance {@code money}
+     * @param argument its text or number, or null
+     */
+    record Format(String name, @Nullable String argument) {}
+
+    /** Something that must hold for every row. */
+    record Check(Expr condition, @Nullable String message, boolean warn, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.check(this);
+        }
+    }
+
+    /** Fields whose combination may stand once only. */
+    record CheckUnique(List<Ref> fields, @Nullable String message, boolean warn, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.checkUnique(this);
+        }
+    }
+
+    /** {@code check rows >= 1}. */
+    record CheckRows(Op op, Expr count, @Nullable String message, boolean warn, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.checkRows(this);
+        }
+    }
+
+    /** One method for each kind of clause. */
+    interface Visitor<R> {
+        R only(Only clause);
+
+        R add(Add clause);
+
+        R per(Per clause);
+
+        R totals(Totals clause);
+
+        R highest(Highest clause);
+
+        R sort(Sort clause);
+
+        R first(First clause);
+
+        R distinct(Distinct clause);
+
+        R match(Match clause);
+
+        R append(Append clause);
+
+        R gapless(Gapless clause);
+
+        R unfold(Unfold clause);
+
+        R rename(Rename clause);
+
+        R drop(Drop clause);
+
+        R columns(Columns clause);
+
+        R check(Check clause);
+
+        R checkUnique(CheckUnique clause);
+
+        R checkRows(CheckRows clause);
+    }
+}

@@ -1,0 +1,325 @@
+package dev.fiesta.language;
+
+import dev.fiesta.language.Clause.Brought;
+import dev.fiesta.language.Clause.FieldPattern;
+import dev.fiesta.language.Clause.Format;
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.language.Token.Kind;
+import dev.fiesta.problem.Names;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Clauses of a table; each method is named after its keyword and stands below the grammar it follows. */
+final class ClauseParser {
+    private final Cursor words;
+    private final ExprParser exprs;
+
+    ClauseParser(Cursor words) {
+        this.words = words;
+        this.exprs = new ExprParser(words);
+    }
+
+    /** One clause; its keyword is the word that stands here. */
+    Clause clause() {
+        Token keyword = words.peek();
+        Span start = keyword.at();
+        if (!keyword.is(Kind.NAME) || !Keywords.CLAUSES.contains(keyword.text())) {
+            throw words.failure(
+                    start,
+                    "Here should stand a clause, not " + keyword.shown() + ".",
+                    Names.didYouMean(keyword.text(), Keywords.CLAUSES, "There are"));
+        }
+        words.next();
+        return switch (keyword.text()) {
+            case "only" -> {
+                Expr condition = exprs.condition();
+                yield new Clause.Only(condition, start.to(condition.at()));
+            }
+            case "add" -> {
+                List<Assign> fields = words.list(this::assign);
+                yield new Clause.Add(fields, start.to(words.last()));
+            }
+            case "per" -> per(start);
+            case "totals" -> totals(start);
+            case "highest", "lowest" -> highest(start, keyword.text().equals("lowest"));
+            case "sort" -> new Clause.Sort(words.list(exprs::sortKey), start.to(words.last()));
+            case "first" -> new Clause.First(exprs.sum(), start.to(words.last()));
+            case "distinct" -> distinct(start);
+            case "match" -> match(start);
+            case "append" -> new Clause.Append(words.list(() -> words.expectName("a table")), start.to(words.last()));
+            case "gapless" -> gapless(start);
+            case "unfold" -> unfold(start);
+            case "rename" -> new Clause.Rename(words.list(this::renamed), start.to(words.last()));
+            case "drop" -> new Clause.Drop(names(), start.to(words.last()));
+            case "columns" -> new Clause.Columns(words.list(this::shown), start.to(words.last()));
+            case "check" -> check(start);
+            default -> throw new IllegalStateException(keyword.text());
+        };
+    }
+
+    private List<Ref> names() {
+        return words.list(() -> words.expectName("a field"));
+    }
+
+    /** {@code NAME = condition} */
+    private Assign assign() {
+        Ref name = words.expectName("a name for the new field");
+        words.expectSign("=", "after the name of the new field");
+        return new Assign(name.name(), exprs.condition(), name.at(), true);
+    }
+
+    /** {@code per (all | key {"," key}) {"against" key ["in" (…)] ["rest" "as" 'x']} ["give" figure {"," figure}]} */
+    private Clause per(Span start) {
+        boolean all = words.peek().word("all") && !words.ahead(1).sign("=") && words.takeWord("all");
+        List<Assign> keys = all ? List.of() : words.list(this::key);
+        List<Clause.Against> against = new ArrayList<>();
+        if (words.takeWord("against")) {
+            against.addAll(words.list(this::against));
+        }
+        Span giveAt = words.peek().at();
+        boolean gives = words.takeWord("give");
+        List<Clause.Figure> figures = gives ? words.list(this::figure) : List.of();
+        return new Clause.Per(keys, against, figures, gives, gives ? giveAt : start, start.to(words.last()));
+    }
+
+    private Assign key() {
+        if (words.peek().isName() && words.ahead(1).sign("=")) {
+            Ref name = words.expectName("a key");
+            words.expectSign("=", "after the key");
+            return new Assign(name.name(), exprs.sum(), name.at(), true);
+        }
+        Expr key = exprs.sum();
+        if (key instanceof Expr.Name name) {
+            return new Assign(name.name(), key, key.at(), false);
+        }
+        throw words.failure(
+                key.at(),
+                "A computed key needs a name.",
+                "Write 'NAME = ' before it, for instance 'month = month(sold_at)'.");
+    }
+
+    private Clause.Against against() {
+        Assign key = key();
+        List<Expr> choices = null;
+        String rest = null;
+        if (words.takeWord("in")) {
+            words.expectSign("(", "and the values after 'in'");
+            choices = words.list(exprs::joined);
+            words.expectSign(")", "after the values");
+        }
+        if (words.takeWords("rest", "as")) {
+            rest = words.expectText("a label");
+        }
+        return new Clause.Against(key, choices, rest);
+    }
+
+    private Clause.Figure figure() {
+        Token first = words.peek();
+        if (first.isName() && words.ahead(1).sign("=")) {
+            return new Clause.Single(assign());
+        }
+        if (first.word("each") && words.ahead(1).sign("(")) {
+            return each();
+        }
+        Expr bare = exprs.condition();
+        return new Clause.Single(new Assign(bareName(bare), bare, bare.at(), false));
+    }
+
+    private String bareName(Expr bare) {
+        if (bare instanceof Expr.Call call && call.args().isEmpty()) {
+            return call.name();
+        }
+        if (bare instanceof Expr.Call call
+                && call.args().size() == 1
+                && call.args().get(0) instanceof Expr.Name field) {
+            return field.name() + "_" + call.name();
+        }
+        throw words.failure(
+                bare.at(), "A figure needs a name.", "Write 'NAME = ' before it, for instance 'takings = sum(net)'.");
+    }
+
+    /** {@code each(sum, mean of amount, 'fee_*')} */
+    private Clause.Figure each() {
+        Span start = words.next().at();
+        words.expectSign("(", "after 'each'");
+        List<Ref> functions = words.list(() -> words.expectName("a function"));
+        words.expectWord("of", "and the fields after the functions");
+        boolean numbers = words.takeWord("numbers");
+        List<FieldPattern> fields = numbers ? List.of() : words.list(this::fieldPattern);
+        Span end = words.expectSign(")", "to close 'each('");
+        return new Clause.Each(functions, fields, numbers, start.to(end));
+    }
+
+    /** {@code name | name "to" name | 'pattern_*' | "others"} */
+    private FieldPattern fieldPattern() {
+        Token token = words.peek();
+        if (token.is(Kind.TEXT)) {
+            return new FieldPattern(new Ref(words.next().text(), token.at()), true, null, false);
+        }
+        if (words.takeWord("others")) {
+            return new FieldPattern(new Ref("others", token.at()), false, null, true);
+        }
+        Ref name = words.expectName("a field");
+        Ref to = words.takeWord("to") ? words.expectName("the last field of the range") : null;
+        return new FieldPattern(name, false, to, false);
+    }
+
+    private Clause totals(Span start) {
+        List<Ref> by = words.takeWord("by") ? names() : List.of();
+        Expr with = words.takeWord("with") ? exprs.literal() : null;
+        return new Clause.Totals(by, with, start.to(words.last()));
+    }
+
+    private Clause highest(Span start, boolean lowest) {
+        Expr count = exprs.sum();
+        words.expectWord("by", "and what to go by");
+        Expr by = exprs.condition();
+        List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
+        String rest = words.takeWords("rest", "as") ? words.expectText("a label") : null;
+        return new Clause.Highest(lowest, count, by, within, rest, start.to(words.last()));
+    }
+
+    private Clause distinct(Span start) {
+        boolean named = words.peek().isName() && !Keywords.isStep(words.peek());
+        return new Clause.Distinct(named ? names() : List.of(), start.to(words.last()));
+    }
+
+    /** {@code match ["each"] TABLE "on" KEY ["=" THEIRS] {…} [, "latest" THEIRS <= OURS] ["bring" FIELD ["as" N] …] [guard]} */
+    private Clause match(Span start) {
+        boolean each = words.peek().word("each") && words.ahead(1).isName() && words.takeWord("each");
+        Ref table = words.expectName("a table");
+        words.expectWord("on", "and the keys after the table");
+        List<Clause.KeyPair> keys = new ArrayList<>();
+        Clause.Latest latest = null;
+        do {
+            if (words.peek().word("latest") && words.ahead(1).isName()) {
+                words.next();
+                Ref theirs = words.expectName("their field");
+                words.expectSign("<=", "between their field and ours");
+                latest = new Clause.Latest(theirs, words.expectName("our field"));
+                break;
+            }
+            Ref ours = words.expectName("a key");
+            keys.add(new Clause.KeyPair(ours, words.takeSign("=") ? words.expectName("their key") : ours));
+        } while (words.takeSign(","));
+        List<Brought> bring = words.takeWord("bring") ? words.list(this::brought) : List.of();
+        return new Clause.Match(each, table, keys, latest, bring, guard(), start.to(words.last()));
+    }
+
+    private Brought brought() {
+        Ref field = words.expectName("a field to bring");
+        return new Brought(
+                field, words.takeWord("as") ? words.expectName("a name").name() : field.name());
+    }
+
+    private Brought renamed() {
+        Ref field = words.expectName("a field");
+        words.expectWord("as", "between the old name and the new");
+        return new Brought(field, words.expectName("a name").name());
+    }
+
+    private Unmatched guard() {
+        if (words.takeWord("required")) {
+            return Unmatched.REQUIRED;
+        }
+        if (words.takeWords("matched", "only")) {
+            return Unmatched.MATCHED_ONLY;
+        }
+        if (words.takeWords("unmatched", "only")) {
+            return Unmatched.UNMATCHED_ONLY;
+        }
+        return words.takeWords("also", "unmatched") ? Unmatched.ALSO_UNMATCHED : Unmatched.KEPT;
+    }
+
+    /** {@code gapless FIELD [every 1 week] [within KEY …] [from A to B | from TABLE] [with 0]} */
+    private Clause gapless(Span start) {
+        Ref field = words.expectName("the field to fill");
+        Expr.Period every = words.takeWord("every") ? period() : null;
+        List<Ref> within = words.takeWord("within") ? names() : null;
+        Expr from = null;
+        Expr to = null;
+        Ref source = null;
+        if (words.takeWord("from")) {
+            if (words.peek().isName() && !words.ahead(1).sign("(")) {
+                source = words.expectName("a table");
+            } else {
+                from = exprs.sum();
+                words.expectWord("to", "after where to start");
+                to = exprs.sum();
+            }
+        }
+        Expr with = words.takeWord("with") ? exprs.literal() : null;
+        return new Clause.Gapless(field, every, within, from, to, source, with, start.to(words.last()));
+    }
+
+    private Expr.Period period() {
+        if (exprs.sum() instanceof Expr.Period period) {
+            return period;
+        }
+        throw words.failure(words.last(), "After 'every' stands a span of time.", "Write for instance 'every 1 week'.");
+    }
+
+    private Clause unfold(Span start) {
+        List<Ref> fields = names();
+        words.expectWord("as", "and two names: for what the fields were called, and for their values");
+        Ref name = words.expectName("a name for what the fields were called");
+        words.expectSign(",", "between the two names");
+        return new Clause.Unfold(fields, name, words.expectName("a name for the values"), start.to(words.last()));
+    }
+
+    private Clause.Shown shown() {
+        FieldPattern field = fieldPattern();
+        String title = words.findText();
+        List<Format> formats = new ArrayList<>();
+        while (words.peek().is(Kind.NAME) && !Keywords.isStep(words.peek())) {
+            formats.add(format());
+        }
+        return new Clause.Shown(field, title, formats);
+    }
+
+    private Format format() {
+        Token name = words.next();
+        if (!Formats.NAMES.contains(name.text())) {
+            throw words.failure(
+                    name.at(),
+                    "There is no format " + name.shown() + ".",
+                    Names.didYouMean(name.text(), Formats.NAMES, "The formats are"));
+        }
+        if (name.text().equals("mark")) {
+            words.expectWord("few", "after 'mark'");
+            return new Format("mark few", Integer.toString(words.expectInteger("the fewest records")));
+        }
+        boolean digits = words.peek().is(Kind.INTEGER) && Formats.TAKES_DIGITS.contains(name.text());
+        boolean text = words.peek().is(Kind.TEXT) && Formats.TAKES_TEXT.contains(name.text());
+        return new Format(name.text(), digits || text ? words.next().text() : null);
+    }
+
+    /** {@code check ("unique" FIELD … | "rows" OP n | condition) ['message'] ["or" "warn"]} */
+    private Clause check(Span start) {
+        if (words.peek().word("unique") && words.ahead(1).isName()) {
+            words.next();
+            List<Ref> fields = names();
+            String message = words.findText();
+            return new Clause.CheckUnique(fields, message, orWarn(), start.to(words.last()));
+        }
+        if (words.peek().word("rows") && words.ahead(1).is(Kind.SIGN)) {
+            words.next();
+            for (Op op : Op.values()) {
+                if (op.compares() && words.takeSign(op.sign())) {
+                    Expr count = exprs.sum();
+                    String message = words.findText();
+                    return new Clause.CheckRows(op, count, message, orWarn(), start.to(words.last()));
+                }
+            }
+            throw words.expected("a comparison after 'rows'");
+        }
+        Expr condition = exprs.condition();
+        @Nullable String message = words.findText();
+        return new Clause.Check(condition, message, orWarn(), start.to(words.last()));
+    }
+
+    private boolean orWarn() {
+        return words.takeWords("or", "warn");
+    }
+}

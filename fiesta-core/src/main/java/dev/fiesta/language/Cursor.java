@@ -1,0 +1,181 @@
+package dev.fiesta.language;
+
+import dev.fiesta.language.Token.Kind;
+import dev.fiesta.problem.Problem;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Walks over the words of a text and tells what was expected when something else stands there. */
+final class Cursor {
+    /** Thrown at the first word that cannot be right; whoever can go on behind it catches it. */
+    static final class Failure extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        final transient Problem problem;
+
+        Failure(Problem problem) {
+            super(problem.message(), null, false, false);
+            this.problem = problem;
+        }
+    }
+
+    private static final int DEEPEST = 200;
+
+    private final BriefText source;
+    private final List<Token> tokens;
+    private int at;
+    private int depth;
+
+    Cursor(BriefText source, List<Problem> problems) {
+        this.source = source;
+        this.tokens = Lexer.tokens(source, problems);
+    }
+
+    Token peek() {
+        return tokens.get(at);
+    }
+
+    Token ahead(int count) {
+        return tokens.get(Math.min(at + count, tokens.size() - 1));
+    }
+
+    Token next() {
+        Token token = tokens.get(at);
+        if (!token.is(Kind.END)) {
+            at++;
+        }
+        return token;
+    }
+
+    /** Where the word before this one ends. */
+    Span last() {
+        return tokens.get(Math.max(0, at - 1)).at();
+    }
+
+    boolean atEnd() {
+        return peek().is(Kind.END);
+    }
+
+    boolean takeSign(String sign) {
+        return take(peek().sign(sign));
+    }
+
+    boolean takeWord(String word) {
+        return take(peek().word(word));
+    }
+
+    /** Takes two words that belong together. */
+    boolean takeWords(String first, String second) {
+        if (peek().word(first) && ahead(1).word(second)) {
+            at += 2;
+            return true;
+        }
+        return false;
+    }
+
+    private boolean take(boolean fits) {
+        if (fits) {
+            at++;
+        }
+        return fits;
+    }
+
+    Span expectSign(String sign, String purpose) {
+        Span place = peek().at();
+        if (!takeSign(sign)) {
+            throw expected("'" + sign + "' " + purpose);
+        }
+        return place;
+    }
+
+    void expectWord(String word, String purpose) {
+        if (!takeWord(word)) {
+            throw expected("'" + word + "' " + purpose);
+        }
+    }
+
+    Ref expectName(String what) {
+        Token token = peek();
+        if (!token.isName()) {
+            throw expected(what);
+        }
+        next();
+        return new Ref(token.text(), token.at());
+    }
+
+    String expectText(String what) {
+        if (!peek().is(Kind.TEXT)) {
+            throw expected(what + " in single quotes");
+        }
+        return next().text();
+    }
+
+    int expectInteger(String what) {
+        if (!peek().is(Kind.INTEGER)) {
+            throw expected(what);
+        }
+        Token token = peek();
+        try {
+            int number = Integer.parseInt(token.text());
+            next();
+            return number;
+        } catch (NumberFormatException tooLarge) {
+            throw failure(token.at(), token.text() + " is too large here.", null);
+        }
+    }
+
+    @Nullable
+    String findText() {
+        return peek().is(Kind.TEXT) ? next().text() : null;
+    }
+
+    Failure expected(String what) {
+        return failure(peek().at(), "Here should stand " + what + ", not " + peek().shown() + ".", null);
+    }
+
+    Failure failure(Span place, String message, @Nullable String wayOut) {
+        return new Failure(source.problem(place, message, wayOut));
+    }
+
+    /** Enters a bracket or operand; nesting is limited, so that no text can exhaust the stack. */
+    void enter() {
+        if (++depth > DEEPEST) {
+            throw failure(peek().at(), "This is nested more than " + DEEPEST + " deep.", "Split it with 'add'.");
+        }
+    }
+
+    void leave() {
+        depth--;
+    }
+
+    /** Goes to the next word that starts a clause or part and the line; at least one word further if {@code beyond}. */
+    void skipTo(java.util.function.Predicate<Token> wanted, boolean beyond) {
+        depth = 0;
+        if (beyond) {
+            next();
+        }
+        while (!atEnd() && !wanted.test(peek())) {
+            next();
+        }
+    }
+
+    /** One or more of something, with commas between. */
+    <T> List<T> list(java.util.function.Supplier<T> item) {
+        List<T> items = new ArrayList<>();
+        do {
+            Token token = peek();
+            if (!items.isEmpty() && (atEnd() || Keywords.startsStep(this))) {
+                throw failure(
+                        last(),
+                        "There is a comma before " + token.shown() + ", but nothing more follows it.",
+                        "Take the comma away, or write what it announces.");
+            }
+            items.add(item.get());
+        } while (takeSign(","));
+        if (peek().isName() && ahead(1).sign("=") && !Keywords.isStep(peek())) {
+            throw failure(peek().at(), "A comma is missing before " + peek().shown() + ".", null);
+        }
+        return items;
+    }
+}

@@ -1,0 +1,464 @@
+package dev.fiesta.language;
+
+import dev.fiesta.language.Expr.Binary;
+import dev.fiesta.language.Expr.Branch;
+import dev.fiesta.language.Expr.Frame;
+import dev.fiesta.language.Expr.Literal;
+import dev.fiesta.language.Expr.Modifiers;
+import dev.fiesta.language.Expr.SortKey;
+import dev.fiesta.language.Token.Kind;
+import dev.fiesta.value.Type;
+import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Expressions, loosest to tightest.
+ *
+ * <pre>
+ * condition   = either
+ * either      = both {"or" both}
+ * both        = negation {"and" negation}
+ * negation    = "not" negation | comparison
+ * comparison  = joined [("=" | "&lt;&gt;" | …) joined | ["not"] "between" joined "and" joined | ["not"] "in" choices
+ *             | "is" ["not"] "missing" | ["not"] ("contains" | "starts" "with" | "ends" "with" | "matches") joined]
+ * joined      = sum {"||" sum}
+ * sum         = product {("+" | "-") product}
+ * product     = signed {("*" | "/" | "%") signed}
+ * signed      = "-" signed | primary
+ * primary     = literal | period | ":" name | name | call | "(" condition ")" | conditional
+ * conditional = "if" condition "then" condition {"else" "if" condition "then" condition} ["else" condition]
+ * call        = name "(" [condition {"," condition}] modifiers ")"
+ * modifiers   = ["only" condition] ["within" ("all" | joined {"," joined})] ["along" keys] [frame]
+ * </pre>
+ */
+final class ExprParser {
+    private final Cursor words;
+
+    ExprParser(Cursor words) {
+        this.words = words;
+    }
+
+    Expr condition() {
+        words.enter();
+        Expr result = either();
+        words.leave();
+        return result;
+    }
+
+    private Expr either() {
+        Expr left = both();
+        while (words.takeWord("or")) {
+            left = binary(Op.OR, left, both());
+        }
+        return left;
+    }
+
+    private Expr both() {
+        Expr left = negation();
+        while (words.takeWord("and")) {
+            left = binary(Op.AND, left, negation());
+        }
+        return left;
+    }
+
+    private Expr negation() {
+        Span start = words.peek().at();
+        if (!words.takeWord("not")) {
+            return comparison();
+        }
+        words.enter();
+        Expr operand = negation();
+        words.leave();
+        return new Expr.Not(operand, start.to(operand.at()));
+    }
+
+    private Expr comparison() {
+        Expr left = joined();
+        for (Op op : Op.values()) {
+            if (op.compares() && words.takeSign(op.sign())) {
+                Expr result = binary(op, left, joined());
+                refuseChain();
+                return result;
+            }
+        }
+        if (words.takeWord("is")) {
+            boolean not = words.takeWord("not");
+            words.expectWord("missing", "after 'is'");
+            return negated(not, new Expr.IsMissing(left, left.at().to(words.last())));
+        }
+        boolean not = words.peek().word("not") && isTest(words.ahead(1)) && words.takeWord("not");
+        return negated(not, test(left, not));
+    }
+
+    private void refuseChain() {
+        for (Op op : Op.values()) {
+            if (op.compares() && words.peek().sign(op.sign())) {
+                throw words.failure(
+                        words.peek().at(),
+                        "Comparisons cannot be chained.",
+                        "Join them with 'and', or write 'between'.");
+            }
+        }
+    }
+
+    private static boolean isTest(Token token) {
+        return List.of("between", "in", "contains", "starts", "ends", "matches").stream()
+                .anyMatch(token::word);
+    }
+
+    private static Expr negated(boolean not, Expr test) {
+        return not ? new Expr.Not(test, test.at()) : test;
+    }
+
+    private Expr test(Expr left, boolean needed) {
+        if (words.takeWord("between")) {
+            Expr low = joined();
+            words.expectWord("and", "between the limits");
+            Expr high = joined();
+            return new Expr.Between(left, low, high, left.at().to(high.at()));
+        }
+        if (words.takeWord("in")) {
+            return in(left);
+        }
+        for (Op op : Op.values()) {
+            String[] parts = op.sign().split(" ");
+            if (op.looksInto()
+                    && (parts.length == 1 ? words.takeWord(parts[0]) : words.takeWords(parts[0], parts[1]))) {
+                return binary(op, left, joined());
+            }
+        }
+        if (needed) {
+            throw words.expected("'between', 'in', 'contains', 'starts with', 'ends with' or 'matches' after 'not'");
+        }
+        return left;
+    }
+
+    private Expr in(Expr left) {
+        if (words.peek().is(Kind.PARAMETER)) {
+            Token token = words.next();
+            Expr list = new Expr.Parameter(token.text(), token.at());
+            return new Expr.In(left, List.of(list), left.at().to(token.at()));
+        }
+        words.expectSign("(", "and the values after 'in', or a list such as :sites");
+        List<Expr> choices = words.list(this::joined);
+        Span end = words.expectSign(")", "after the values");
+        return new Expr.In(left, choices, left.at().to(end));
+    }
+
+    Expr joined() {
+        Expr left = sum();
+        while (words.takeSign("||")) {
+            left = binary(Op.JOIN, left, sum());
+        }
+        return left;
+    }
+
+    /** An expression at the level of {@code +}: what a key may be without brackets. */
+    Expr sum() {
+        Expr left = product();
+        while (true) {
+            if (words.takeSign("+")) {
+                left = binary(Op.PLUS, left, product());
+            } else if (words.takeSign("-")) {
+                left = binary(Op.MINUS, left, product());
+            } else {
+                return left;
+            }
+        }
+    }
+
+    private Expr product() {
+        Expr left = signed();
+        while (true) {
+            Op op = words.peek().sign("*")
+                    ? Op.TIMES
+                    : words.peek().sign("/") ? Op.DIVIDED : words.peek().sign("%") ? Op.MODULO : null;
+            if (op == null) {
+                return left;
+            }
+            words.next();
+            left = binary(op, left, signed());
+        }
+    }
+
+    private Expr signed() {
+        Span start = words.peek().at();
+        if (!words.takeSign("-")) {
+            return primary();
+        }
+        words.enter();
+        Expr operand = signed();
+        words.leave();
+        return new Expr.Negate(operand, start.to(operand.at()));
+    }
+
+    private Expr binary(Op op, Expr left, Expr right) {
+        return new Binary(op, left, right, left.at().to(right.at()));
+    }
+
+    private Expr primary() {
+        Token token = words.peek();
+        if (token.is(Kind.INTEGER) && words.ahead(1).is(Kind.NAME)) {
+            var unit = Unit.find(words.ahead(1).text());
+            if (unit.isPresent()) {
+                int amount = words.expectInteger("a number");
+                return new Expr.Period(
+                        amount, unit.get(), token.at().to(words.next().at()));
+            }
+        }
+        return switch (token.kind()) {
+            case INTEGER, DECIMAL, NUMBER, TEXT, DATE, DATETIME -> literal();
+            case PARAMETER -> new Expr.Parameter(token.text(), words.next().at());
+            case SIGN -> bracketed(token);
+            case NAME, QUOTED -> named(token);
+            default -> throw words.expected("a value");
+        };
+    }
+
+    private Expr bracketed(Token token) {
+        if (!token.sign("(")) {
+            throw words.expected("a value");
+        }
+        words.next();
+        Expr inner = condition();
+        words.expectSign(")", "to close the bracket");
+        return inner;
+    }
+
+    private Expr named(Token token) {
+        if (token.is(Kind.NAME)) {
+            switch (token.text()) {
+                case "true", "false" -> {
+                    words.next();
+                    return new Literal(Type.TRUTH, token.text().equals("true"), token.at());
+                }
+                case "missing" -> {
+                    words.next();
+                    return new Literal(Type.EMPTY, null, token.at());
+                }
+                case "if" -> {
+                    return conditional();
+                }
+                default -> {
+                    if (Keywords.RESERVED.contains(token.text())) {
+                        throw words.expected("a value");
+                    }
+                }
+            }
+        }
+        if (words.ahead(1).sign("(") && token.is(Kind.NAME)) {
+            return call();
+        }
+        words.next();
+        return new Expr.Name(token.text(), token.at());
+    }
+
+    /** A value written out. */
+    Literal literal() {
+        Token token = words.next();
+        try {
+            return switch (token.kind()) {
+                case TEXT -> new Literal(Type.TEXT, token.text(), token.at());
+                case INTEGER -> new Literal(Type.INTEGER, Long.parseLong(token.text()), token.at());
+                case DECIMAL -> decimal(token);
+                case NUMBER -> new Literal(Type.NUMBER, number(token), token.at());
+                case DATE -> new Literal(Type.DATE, LocalDate.parse(token.text()), token.at());
+                case DATETIME -> new Literal(Type.DATETIME, LocalDateTime.parse(token.text()), token.at());
+                default ->
+                    throw words.failure(token.at(), "Here should stand a value, not " + token.shown() + ".", null);
+            };
+        } catch (NumberFormatException e) {
+            throw words.failure(
+                    token.at(),
+                    token.text() + " has more than 18 digits.",
+                    "Write it as a number with an exponent (" + token.text().charAt(0) + "e"
+                            + (token.text().length() - 1) + ") or as a text.");
+        } catch (DateTimeException e) {
+            throw words.failure(token.at(), token.text() + " is no day of the calendar.", null);
+        }
+    }
+
+    private double number(Token token) {
+        double value = Double.parseDouble(token.text());
+        if (Double.isInfinite(value)) {
+            throw words.failure(token.at(), token.text() + " is too large for a number.", null);
+        }
+        return value;
+    }
+
+    private static Literal decimal(Token token) {
+        BigDecimal value = new BigDecimal(token.text());
+        if (value.precision() > Type.MOST_DIGITS || value.scale() > Type.MOST_DIGITS) {
+            throw new NumberFormatException();
+        }
+        return new Literal(Type.decimal(value.scale()), value, token.at());
+    }
+
+    private Expr conditional() {
+        Span start = words.next().at();
+        List<Branch> branches = new ArrayList<>();
+        Expr otherwise = null;
+        branches.add(branch());
+        while (words.takeWord("else")) {
+            if (!words.takeWord("if")) {
+                otherwise = condition();
+                break;
+            }
+            branches.add(branch());
+        }
+        return new Expr.If(branches, otherwise, start.to(words.last()));
+    }
+
+    private Branch branch() {
+        Expr condition = condition();
+        words.expectWord("then", "after the condition of 'if'");
+        return new Branch(condition, condition());
+    }
+
+    private Expr call() {
+        Token name = words.next();
+        words.next();
+        if (name.text().equals("reword")) {
+            return reword(name);
+        }
+        List<Expr> args = new ArrayList<>();
+        if (!words.peek().sign(")") && !startsModifier()) {
+            do {
+                args.add(condition());
+            } while (words.takeSign(","));
+        }
+        Modifiers modifiers = modifiers();
+        Span end = words.expectSign(")", "to close '" + name.text() + "('");
+        return new Expr.Call(name.text(), args, modifiers, name.at().to(end), name.at());
+    }
+
+    private Expr reword(Token name) {
+        Expr operand = condition();
+        words.expectSign(",", "and the words, such as 'card' as 'plastic'");
+        List<Branch> pairs = new ArrayList<>();
+        Expr otherwise = null;
+        do {
+            if (words.takeWord("else")) {
+                otherwise = condition();
+                break;
+            }
+            Expr from = joined();
+            words.expectWord("as", "between the old word and the new");
+            pairs.add(new Branch(from, joined()));
+        } while (words.takeSign(","));
+        if (otherwise == null && words.takeWord("else")) {
+            otherwise = condition();
+        }
+        Span end = words.expectSign(")", "to close 'reword('");
+        return new Expr.Reword(operand, pairs, otherwise, name.at().to(end));
+    }
+
+    private boolean startsModifier() {
+        Token token = words.peek();
+        return token.is(Kind.NAME)
+                && !words.ahead(1).sign(",")
+                && !words.ahead(1).sign(")")
+                && !words.ahead(1).sign("(")
+                && List.of("only", "within", "along").contains(token.text());
+    }
+
+    private Modifiers modifiers() {
+        Expr only = words.takeWord("only") ? condition() : null;
+        List<Expr> within = words.takeWord("within") ? partition() : null;
+        List<SortKey> along = words.takeWord("along") ? words.list(this::sortKey) : List.of();
+        Frame frame = frame();
+        if (only == null && within == null && along.isEmpty() && frame == null) {
+            return Modifiers.NONE;
+        }
+        return new Modifiers(only, within, along, frame);
+    }
+
+    /** {@code all}, or keys. */
+    List<Expr> partition() {
+        if (words.peek().word("all") && !words.ahead(1).sign("(")) {
+            words.next();
+            return List.of();
+        }
+        return words.list(this::joined);
+    }
+
+    SortKey sortKey() {
+        Expr key = condition();
+        boolean descending = words.takeWord("desc");
+        if (!descending) {
+            words.takeWord("asc");
+        }
+        return new SortKey(key, descending);
+    }
+
+    private @Nullable Frame frame() {
+        Span start = words.peek().at();
+        int from;
+        int to = 0;
+        Expr span = null;
+        boolean forward = false;
+        if (words.takeWord("running")) {
+            from = Frame.START;
+        } else if (words.peek().word("last") || words.peek().word("next")) {
+            forward = words.next().text().equals("next");
+            Expr length = primary();
+            if (length instanceof Literal rows && rows.type().equals(Type.INTEGER)) {
+                int count = rowCount(rows);
+                from = forward ? 0 : 1 - count;
+                to = forward ? count - 1 : 0;
+            } else if (length instanceof Expr.Period) {
+                span = length;
+                from = 0;
+            } else {
+                throw words.failure(
+                        length.at(), "A frame is so many rows or a span of time.", "Write 'last 4' or 'last 7 days'.");
+            }
+        } else if (words.takeWord("from")) {
+            from = edge();
+            words.expectWord("to", "after where the frame starts");
+            to = edge();
+            if (from > to) {
+                throw words.failure(start.to(words.last()), "This frame ends before it starts.", null);
+            }
+        } else {
+            return null;
+        }
+        boolean full = words.takeWord("full");
+        int atLeast = 0;
+        if (!full && words.takeWords("at", "least")) {
+            atLeast = words.expectInteger("a number of values after 'at least'");
+        }
+        return new Frame(from, to, span, forward, full, atLeast, start.to(words.last()));
+    }
+
+    private int rowCount(Literal rows) {
+        long count = (Long) java.util.Objects.requireNonNull(rows.value());
+        if (count < 1 || count > Integer.MAX_VALUE / 2) {
+            throw words.failure(rows.at(), "A frame has at least one row.", null);
+        }
+        return (int) count;
+    }
+
+    private int edge() {
+        if (words.takeWord("start")) {
+            return Frame.START;
+        }
+        if (words.takeWord("end")) {
+            return Frame.END;
+        }
+        if (words.takeWord("here")) {
+            return 0;
+        }
+        int rows = words.expectInteger("'start', 'here', 'end', or so many rows 'before' or 'after'");
+        if (words.takeWord("before")) {
+            return -rows;
+        }
+        words.expectWord("after", "or 'before' behind the number of rows");
+        return rows;
+    }
+}

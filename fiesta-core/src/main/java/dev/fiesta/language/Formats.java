@@ -1,0 +1,26 @@
+package dev.fiesta.language;
+
+import java.util.List;
+import java.util.Set;
+
+/** The formats that {@code columns} knows. */
+public final class Formats {
+    public static final List<String> NAMES = List.of(
+            "money",
+            "number",
+            "integer",
+            "percent",
+            "thousands",
+            "date",
+            "text",
+            "bands",
+            "bar",
+            "shade",
+            "left",
+            "right",
+            "mark");
+    static final Set<String> TAKES_DIGITS = Set.of("money", "number", "percent", "thousands");
+    static final Set<String> TAKES_TEXT = Set.of("money", "date");
+
+    private Formats() {}
+}

@@ -1,0 +1,145 @@
+package dev.fiesta.language;
+
+import dev.fiesta.language.Brief.FieldDef;
+import dev.fiesta.language.Brief.InputOptions;
+import dev.fiesta.language.Token.Kind;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** {@code input NAME from 'path' {'path'} [as FORMAT] {option}} */
+final class InputParser {
+    private final Cursor words;
+    private final ExprParser exprs;
+
+    private @Nullable String as;
+    private @Nullable String delimiter;
+    private @Nullable String quote;
+    private @Nullable String encoding;
+    private boolean decimalComma;
+    private boolean noHeader;
+    private int skip;
+    private @Nullable String comment;
+    private boolean quotedEmptyAsMissing;
+    private boolean fieldsByName;
+    private boolean shortRowsAsMissing;
+    private final List<String> missing = new ArrayList<>();
+    private final List<FieldDef> fields = new ArrayList<>();
+
+    InputParser(Cursor words, ExprParser exprs) {
+        this.words = words;
+        this.exprs = exprs;
+    }
+
+    Brief.Input input(Span start) {
+        Ref name = words.expectName("a name for the input");
+        words.expectWord("from", "and the files");
+        List<Brief.Path> paths = new ArrayList<>();
+        do {
+            Span at = words.peek().at();
+            paths.add(new Brief.Path(words.expectText("a path"), at));
+        } while (words.peek().is(Kind.TEXT));
+        while (option()) {
+            continue;
+        }
+        InputOptions options = new InputOptions(
+                as,
+                delimiter,
+                quote,
+                encoding,
+                decimalComma,
+                noHeader,
+                skip,
+                comment,
+                quotedEmptyAsMissing,
+                fieldsByName,
+                shortRowsAsMissing,
+                List.copyOf(missing));
+        return new Brief.Input(name, paths, options, fields, start.to(words.last()));
+    }
+
+    private boolean option() {
+        if (words.takeWord("as")) {
+            as = words.expectName("a format").name();
+        } else if (words.takeWords("fields", "by")) {
+            words.expectWord("name", "after 'fields by'");
+            fieldsByName = true;
+        } else if (words.takeWord("fields")) {
+            fields.addAll(words.list(this::field));
+        } else if (words.takeWord("missing")) {
+            missing.addAll(words.list(() -> words.expectText("what stands for a missing value")));
+        } else if (words.takeWord("delimiter")) {
+            delimiter = single("the delimiter");
+        } else if (words.takeWords("quoted", "empty")) {
+            words.expectWord("as", "and 'missing'");
+            words.expectWord("missing", "after 'as'");
+            quotedEmptyAsMissing = true;
+        } else if (words.takeWord("quote")) {
+            quote = single("the quote");
+        } else if (words.takeWord("encoding")) {
+            encoding = words.expectText("an encoding");
+        } else if (words.takeWords("decimal", "comma")) {
+            decimalComma = true;
+        } else if (words.takeWords("no", "header")) {
+            noHeader = true;
+        } else if (words.takeWord("skip")) {
+            skip = words.expectInteger("the number of lines to skip");
+        } else if (words.takeWord("comment")) {
+            comment = single("what starts a comment");
+        } else if (words.takeWords("short", "rows")) {
+            words.expectWord("as", "and 'missing'");
+            words.expectWord("missing", "after 'as'");
+            shortRowsAsMissing = true;
+        } else {
+            return false;
+        }
+        return true;
+    }
+
+    private String single(String what) {
+        Span at = words.peek().at();
+        String text = words.expectText(what).replace("\\t", "\t");
+        if (text.length() != 1 || text.charAt(0) > 127) {
+            throw words.failure(at, "Here should stand one plain character, not '" + text + "'.", null);
+        }
+        return text;
+    }
+
+    private FieldDef field() {
+        Ref name = words.expectName("a field");
+        PartParser.TypeName type = new PartParser.TypeName(words);
+        String pattern = words.findText();
+        String from = null;
+        Expr.Literal byDefault = null;
+        boolean badAsMissing = false;
+        while (true) {
+            if (words.takeWord("from")) {
+                from = words.expectName("the column in the file, in double quotes")
+                        .name();
+            } else if (words.takeWord("default")) {
+                byDefault = value();
+            } else if (words.takeWords("bad", "as")) {
+                words.expectWord("missing", "after 'bad as'");
+                badAsMissing = true;
+            } else {
+                return new FieldDef(name, type.type, type.openScale, pattern, from, byDefault, badAsMissing);
+            }
+        }
+    }
+
+    private Expr.Literal value() {
+        Expr value = exprs.sum();
+        if (value instanceof Expr.Literal literal) {
+            return literal;
+        }
+        if (value instanceof Expr.Negate minus && minus.operand() instanceof Expr.Literal literal) {
+            Object negative = literal.value() instanceof Long n
+                    ? (Object) (-n)
+                    : literal.value() instanceof java.math.BigDecimal d ? d.negate() : null;
+            if (negative != null) {
+                return new Expr.Literal(literal.type(), negative, value.at());
+            }
+        }
+        throw words.failure(value.at(), "A default is a value written out.", null);
+    }
+}

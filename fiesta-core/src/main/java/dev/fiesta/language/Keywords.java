@@ -1,0 +1,47 @@
+package dev.fiesta.language;
+
+import java.util.List;
+import java.util.Set;
+
+/** The words that start parts and clauses, and those that no name may be. */
+public final class Keywords {
+    /** Reserved everywhere. */
+    public static final Set<String> RESERVED =
+            Set.of("and", "or", "not", "if", "then", "else", "true", "false", "missing", "between", "in", "is");
+
+    /** Words that start a part of a brief. */
+    public static final List<String> PARTS = List.of("brief", "settings", "parameter", "input", "table", "report");
+
+    /** Words that start a clause. */
+    public static final List<String> CLAUSES = List.of(
+            "only",
+            "add",
+            "per",
+            "totals",
+            "highest",
+            "lowest",
+            "sort",
+            "first",
+            "distinct",
+            "match",
+            "append",
+            "gapless",
+            "unfold",
+            "rename",
+            "drop",
+            "columns",
+            "check");
+
+    private Keywords() {}
+
+    /** Whether a word starts a clause or a part. */
+    static boolean isStep(Token token) {
+        return token.is(Token.Kind.NAME) && (CLAUSES.contains(token.text()) || PARTS.contains(token.text()));
+    }
+
+    /** Whether a clause or part starts here, where a name might stand as well. */
+    static boolean startsStep(Cursor cursor) {
+        Token after = cursor.ahead(1);
+        return isStep(cursor.peek()) && !after.sign("=") && !after.sign("(");
+    }
+}

@@ -1,0 +1,68 @@
+package dev.fiesta.language;
+
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Problem;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+
+/**
+ * Reads the texts of the language.
+ *
+ * <pre>{@code
+ * Brief brief = Parser.brief(new BriefText("takings.brief", text));
+ * }</pre>
+ *
+ * <p>Every method throws {@link BriefException} with all problems found, in the order of the text.
+ */
+public final class Parser {
+    private Parser() {}
+
+    /** A whole brief. */
+    public static Brief brief(BriefText source) {
+        return parse(source, (words, problems) -> new PartParser(source, words, problems).brief());
+    }
+
+    /** The clauses of one table, from the first keyword to the end of the text. */
+    public static List<Clause> clauses(BriefText source) {
+        return parse(source, (words, problems) -> new PartParser(source, words, problems).onlyClauses());
+    }
+
+    /** One expression and nothing else. */
+    public static Expr expression(BriefText source) {
+        return parse(source, (words, problems) -> whole(words, new ExprParser(words)::condition));
+    }
+
+    private static <T> T whole(Cursor words, java.util.function.Supplier<T> part) {
+        T result = part.get();
+        if (!words.atEnd()) {
+            throw words.failure(words.peek().at(), words.peek().shown() + " is too much here.", null);
+        }
+        return result;
+    }
+
+    private interface Production<T> {
+        T read(Cursor words, List<Problem> problems);
+    }
+
+    private static <T> T parse(BriefText source, Production<T> production) {
+        List<Problem> problems = new ArrayList<>();
+        T result = null;
+        try {
+            result = production.read(new Cursor(source, problems), problems);
+        } catch (Cursor.Failure failure) {
+            problems.add(failure.problem);
+        }
+        if (result == null || !problems.isEmpty()) {
+            throw new BriefException(inOrder(problems));
+        }
+        return result;
+    }
+
+    private static List<Problem> inOrder(List<Problem> problems) {
+        Function<Problem, Integer> line = Problem::line;
+        return problems.stream()
+                .sorted(java.util.Comparator.comparing(line).thenComparing(Problem::column))
+                .toList();
+    }
+}

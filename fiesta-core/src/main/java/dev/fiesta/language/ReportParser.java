@@ -1,0 +1,106 @@
+package dev.fiesta.language;
+
+import dev.fiesta.language.Brief.Piece;
+import dev.fiesta.language.Token.Kind;
+import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Problem;
+import java.util.ArrayList;
+import java.util.List;
+
+/** The pieces of a report. */
+final class ReportParser {
+    private static final List<String> PIECES = List.of("heading", "say", "table", "figures", "chart", "new");
+    static final List<String> CHARTS =
+            List.of("lines", "areas", "columns", "bars", "points", "histogram", "boxes", "heat");
+
+    private final Cursor words;
+    private final List<Problem> problems;
+
+    ReportParser(Cursor words, List<Problem> problems) {
+        this.words = words;
+        this.problems = problems;
+    }
+
+    List<Piece> pieces() {
+        List<Piece> pieces = new ArrayList<>();
+        while (!words.atEnd() && !endsReport()) {
+            Token start = words.peek();
+            try {
+                pieces.add(piece());
+            } catch (Cursor.Failure failure) {
+                problems.add(failure.problem);
+                words.skipTo(
+                        t -> t.startsLine() && t.is(Kind.NAME) && (PIECES.contains(t.text()) || Keywords.isStep(t)),
+                        words.peek() == start);
+            }
+        }
+        return pieces;
+    }
+
+    /** A table behind the report would be read as a piece; {@code table NAME from} tells them apart. */
+    private boolean endsReport() {
+        Token token = words.peek();
+        return token.is(Kind.NAME)
+                && (List.of("brief", "settings", "parameter", "input", "report").contains(token.text())
+                        || (token.text().equals("table") && words.ahead(2).word("from")));
+    }
+
+    private Piece piece() {
+        Token keyword = words.peek();
+        Span start = keyword.at();
+        if (!keyword.is(Kind.NAME) || !PIECES.contains(keyword.text())) {
+            throw words.failure(
+                    start,
+                    "Here should stand a piece of the report, not " + keyword.shown() + ".",
+                    Names.didYouMean(keyword.text(), PIECES, "The pieces are"));
+        }
+        words.next();
+        return switch (keyword.text()) {
+            case "heading" -> new Brief.Heading(words.expectText("the heading"), start.to(words.last()));
+            case "say" -> new Brief.Say(words.expectText("what to say"), start.to(words.last()));
+            case "table" -> table(start);
+            case "figures" -> figures(start);
+            case "chart" -> chart(start);
+            default -> {
+                words.expectWord("page", "after 'new'");
+                yield new Brief.NewPage(start.to(words.last()));
+            }
+        };
+    }
+
+    private Piece table(Span start) {
+        Ref table = words.expectName("a table");
+        String title = words.findText();
+        int rows = words.takeWord("rows") ? words.expectInteger("the most rows to show") : 0;
+        return new Brief.ShowTable(table, title, rows, start.to(words.last()));
+    }
+
+    private Piece figures(Span start) {
+        Ref table = words.expectName("a table");
+        List<Ref> fields = words.list(() -> words.expectName("a figure"));
+        return new Brief.Figures(table, fields, words.findText(), start.to(words.last()));
+    }
+
+    private Piece chart(Span start) {
+        Ref kind = words.expectName("the kind of chart");
+        if (!CHARTS.contains(kind.name())) {
+            throw words.failure(
+                    kind.at(),
+                    "There is no chart '" + kind.name() + "'.",
+                    Names.didYouMean(kind.name(), CHARTS, "The kinds are"));
+        }
+        Ref table = words.expectName("a table");
+        words.expectWord("x", "and a field");
+        Ref x = words.expectName("a field for x");
+        List<Ref> y = words.takeWord("y") ? words.list(() -> words.expectName("a field for y")) : List.of();
+        if (y.isEmpty() && !kind.name().equals("histogram")) {
+            throw words.expected("'y' and a field");
+        }
+        Ref by = words.takeWord("by") ? words.expectName("a field that parts the series") : null;
+        int bins = words.takeWord("bins") ? words.expectInteger("the number of bins") : 0;
+        String title = words.findText();
+        boolean log = words.takeWord("log");
+        boolean stacked = words.takeWord("stacked");
+        return new Brief.Chart(kind.name(), table, x, y, by, title, log, stacked, bins, start.to(words.last()));
+    }
+}

@@ -1,0 +1,46 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.catalogue.Entry;
+import dev.fiesta.catalogue.Entry.Family;
+import dev.fiesta.compute.RowFunctions;
+import dev.fiesta.gather.GatherFunctions;
+import dev.fiesta.walk.WalkFunctions;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Everything that can be called, whatever package works it out. */
+public final class Catalogue {
+    private static final List<Entry> SPECIAL = List.of(
+            new Entry(
+                    "coalesce",
+                    Family.CONVERSIONS,
+                    "coalesce(a, b, …)",
+                    "The first of the values that is not missing.",
+                    "coalesce(missing, 3, 4)",
+                    "3"),
+            new Entry(
+                    "reword",
+                    Family.TEXTS,
+                    "reword(t, 'a' as 'x', 'b' as 'y'[, else 'z'])",
+                    "Other words for some texts; without 'else', all others stay as they are.",
+                    "reword('card', 'card' as 'plastic', 'cash' as 'coins')",
+                    "plastic"));
+
+    private Catalogue() {}
+
+    /** All entries, family by family. */
+    public static List<Entry> entries() {
+        List<Entry> all = new ArrayList<>();
+        RowFunctions.all().forEach(f -> all.add(f.entry()));
+        all.addAll(SPECIAL);
+        GatherFunctions.all().forEach(f -> all.add(f.entry()));
+        WalkFunctions.all().forEach(f -> all.add(f.entry()));
+        all.sort(java.util.Comparator.comparing(Entry::family));
+        return List.copyOf(all);
+    }
+
+    /** The names of all functions. */
+    public static List<String> names() {
+        return entries().stream().map(Entry::name).toList();
+    }
+}

@@ -1,0 +1,36 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.compute.Apply;
+import dev.fiesta.compute.CalendarSettings;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Span;
+import dev.fiesta.problem.Problem;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What all binding in one text shares.
+ *
+ * @param problems where problems are gathered
+ */
+record Context(BriefText text, Parameters parameters, CalendarSettings calendar, List<Problem> problems) {
+
+    Complaint complaint(Span at, String message, @Nullable String wayOut) {
+        return new Complaint(text.problem(at, message, wayOut));
+    }
+
+    /** Runs something; its complaint becomes a problem. Whether there was none. */
+    boolean attempt(Runnable part) {
+        try {
+            part.run();
+            return true;
+        } catch (Complaint complaint) {
+            problems.add(complaint.problem());
+            return false;
+        }
+    }
+
+    Apply.Place place(Span at) {
+        return new Apply.Place(text.name() + ":" + text.line(at), text.at(at).replaceAll("\\s+", " "));
+    }
+}

@@ -1,0 +1,180 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.compute.Constant;
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.gather.GatherFunctions;
+import dev.fiesta.language.Assign;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Expr;
+import dev.fiesta.language.Ref;
+import dev.fiesta.language.Unit;
+import dev.fiesta.plan.Step.WalkSpec;
+import dev.fiesta.plan.TablePlan.Level;
+import dev.fiesta.problem.Names;
+import dev.fiesta.value.Field;
+import dev.fiesta.value.Type;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Settles {@code per … give}: from here on a row is a group, and only keys and figures have names. */
+final class GroupBinder {
+    private final Context context;
+    private final Scope scope;
+    private final StepList steps;
+    private final Map<String, Integer> laterFigures;
+
+    GroupBinder(Context context, Scope scope, StepList steps, Map<String, Integer> laterFigures) {
+        this.context = context;
+        this.scope = scope;
+        this.steps = steps;
+        this.laterFigures = laterFigures;
+    }
+
+    /** Binds the clause; the step made stands last but for what computes figures from gathered ones. */
+    Step.Group bind(Clause.Per clause) {
+        List<Assign> keys = clause.keys();
+        List<String> names = new ArrayList<>();
+        List<Expression> values = new ArrayList<>();
+        Map<String, Unit> periods = new HashMap<>();
+        for (Assign key : keys) {
+            context.attempt(() -> refuseTwice(names, key));
+            names.add(key.name());
+            values.add(new Constant(Type.EMPTY, null));
+            context.attempt(() -> values.set(names.size() - 1, key(key)));
+            Periods.of(key.value(), n -> scope.periods().get(n)).ifPresent(unit -> periods.put(key.name(), unit));
+        }
+        GiveSurroundings give = new GiveSurroundings(context, scope, names);
+        ExprBinder binder = new ExprBinder(context, give);
+        for (int i = 0; i < names.size(); i++) {
+            give.know(names.get(i), new FieldRef(i, values.get(i).type()));
+        }
+        List<Assign> figures = figures(clause, names);
+        List<String> figureNames = new ArrayList<>();
+        List<Expression> figureValues = new ArrayList<>();
+        for (Assign figure : figures) {
+            Expression[] value = {new Constant(Type.EMPTY, null)};
+            context.attempt(() -> {
+                if (names.contains(figure.name()) || figureNames.contains(figure.name())) {
+                    throw context.complaint(
+                            figure.at(),
+                            "'" + figure.name() + "' is given twice in this grouping.",
+                            "Give one of them another name.");
+                }
+                value[0] = binder.bind(figure.value());
+            });
+            figureNames.add(figure.name());
+            figureValues.add(value[0]);
+            give.know(figure.name(), value[0]);
+        }
+        Step.Group group = new Step.Group(values, List.copyOf(give.gathers()), false);
+        steps.add(group);
+        enter(clause, group, names, figureNames, figureValues);
+        scope.periods().putAll(periods);
+        return group;
+    }
+
+    private void enter(
+            Clause.Per clause, Step.Group group, List<String> names, List<String> figures, List<Expression> values) {
+        scope.lose(context.text().line(clause.giveAt()));
+        scope.periods().clear();
+        scope.restart(group.numberSlot() + 1);
+        scope.level(new Level(names));
+        for (int i = 0; i < names.size(); i++) {
+            scope.put(names.get(i), new Scope.Seen(i, group.keys().get(i).type()));
+        }
+        for (int i = 0; i < figures.size(); i++) {
+            Expression value = values.get(i);
+            int slot = value instanceof FieldRef ref && ref.index() >= names.size() ? ref.index() : scope.newSlot();
+            if (!(value instanceof FieldRef ref) || ref.index() != slot) {
+                steps.compute(new Step.Assignment(slot, figures.get(i), value));
+            }
+            scope.put(figures.get(i), new Scope.Seen(slot, value.type()));
+        }
+    }
+
+    private void refuseTwice(List<String> names, Assign key) {
+        if (names.contains(key.name())) {
+            throw context.complaint(key.at(), "The key '" + key.name() + "' stands twice.", null);
+        }
+    }
+
+    private Expression key(Assign key) {
+        List<WalkSpec> walks = new ArrayList<>();
+        Expression value = new RowSurroundings(context, scope, "per", laterFigures, walks)
+                .binder()
+                .bind(key.value());
+        steps.walks(walks);
+        return value;
+    }
+
+    /** The figures, {@code each(…)} written out; without {@code give} the number of records. */
+    private List<Assign> figures(Clause.Per clause, List<String> keys) {
+        if (!clause.gives()) {
+            Expr count = new Expr.Call("count", List.of(), Expr.Modifiers.NONE, clause.at(), clause.at());
+            return List.of(new Assign("count", count, clause.at(), false));
+        }
+        List<Assign> all = new ArrayList<>();
+        for (Clause.Figure figure : clause.figures()) {
+            if (figure instanceof Clause.Single single) {
+                all.add(single.figure());
+            } else if (figure instanceof Clause.Each each) {
+                context.attempt(() -> all.addAll(each(each, keys)));
+            }
+        }
+        return all;
+    }
+
+    private List<Assign> each(Clause.Each each, List<String> keys) {
+        List<Assign> figures = new ArrayList<>();
+        for (String field : eachFields(each, keys)) {
+            for (Ref function : each.functions()) {
+                if (GatherFunctions.find(function.name()) == null) {
+                    List<String> known =
+                            GatherFunctions.all().stream().map(f -> f.name()).toList();
+                    throw context.complaint(
+                            function.at(),
+                            "There is no gathering function '" + function.name() + "'.",
+                            Names.didYouMean(function.name(), known, "There are"));
+                }
+                Expr arg = new Expr.Name(field, each.at());
+                Expr call = new Expr.Call(function.name(), List.of(arg), Expr.Modifiers.NONE, each.at(), function.at());
+                figures.add(new Assign(field + "_" + function.name(), call, each.at(), false));
+            }
+        }
+        return figures;
+    }
+
+    private List<String> eachFields(Clause.Each each, List<String> keys) {
+        List<String> fields = new ArrayList<>();
+        if (each.numbers()) {
+            for (Field field : scope.schema().fields()) {
+                if (field.type().isNumeric() && !keys.contains(field.name())) {
+                    fields.add(field.name());
+                }
+            }
+        }
+        for (Clause.FieldPattern pattern : each.fields()) {
+            String name = pattern.name().name();
+            if (pattern.pattern()) {
+                scope.names().stream()
+                        .filter(n -> Globs.matches(name, n) && !keys.contains(n))
+                        .forEach(fields::add);
+            } else if (scope.find(name) != null) {
+                fields.add(name);
+            } else {
+                throw RowSurroundings.unknown(
+                        context, scope, "give", Map.of(), name, pattern.name().at());
+            }
+        }
+        if (fields.isEmpty()) {
+            throw context.complaint(
+                    each.at(),
+                    "No field is left for 'each' to work on.",
+                    "There are: " + String.join(", ", scope.names()) + ".");
+        }
+        return fields;
+    }
+}

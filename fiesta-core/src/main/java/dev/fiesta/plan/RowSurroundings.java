@@ -1,0 +1,249 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.compute.Arguments;
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.compute.Misuse;
+import dev.fiesta.gather.GatherFunction;
+import dev.fiesta.gather.GatherFunctions;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Expr;
+import dev.fiesta.language.Span;
+import dev.fiesta.plan.Step.Calculation;
+import dev.fiesta.plan.Step.OrderKey;
+import dev.fiesta.plan.Step.WalkSpec;
+import dev.fiesta.problem.Names;
+import dev.fiesta.value.Kind;
+import dev.fiesta.walk.Frame;
+import dev.fiesta.walk.WalkFunction;
+import dev.fiesta.walk.WalkFunctions;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * {@code add}, {@code only}, {@code sort}, {@code check}: a name is one value of the row, and a call that looks at many rows
+ * becomes a slot that is worked out before.
+ */
+final class RowSurroundings implements ExprBinder.Surroundings {
+    private final Context context;
+    private final Scope scope;
+    private final String clause;
+    private final Map<String, Integer> laterFigures;
+    private final List<WalkSpec> walks;
+    private final ExprBinder binder;
+
+    /**
+     * @param clause the keyword of the clause, for messages
+     * @param laterFigures figures of a later {@code give} and its line
+     * @param walks where calls that look at many rows are gathered
+     */
+    RowSurroundings(
+            Context context, Scope scope, String clause, Map<String, Integer> laterFigures, List<WalkSpec> walks) {
+        this.context = context;
+        this.scope = scope;
+        this.clause = clause;
+        this.laterFigures = laterFigures;
+        this.walks = walks;
+        this.binder = new ExprBinder(context, this);
+    }
+
+    ExprBinder binder() {
+        return binder;
+    }
+
+    @Override
+    public Expression name(Expr.Name node) {
+        Scope.Seen seen = scope.find(node.name());
+        if (seen == null) {
+            throw unknown(context, scope, clause, laterFigures, node.name(), node.at());
+        }
+        return new FieldRef(seen.slot(), seen.type());
+    }
+
+    /** The complaint about a name that is not there: it comes later, has been lost, or was never there. */
+    static Complaint unknown(
+            Context context, Scope scope, String clause, Map<String, Integer> laterFigures, String name, Span at) {
+        Integer later = laterFigures.get(name);
+        Integer lost = scope.lostAt(name);
+        if (lost != null) {
+            List<String> keys = scope.level().keys();
+            String per = keys == null || keys.isEmpty() ? name : String.join(", ", keys) + ", " + name;
+            return context.complaint(
+                    at,
+                    "'" + name + "' has many values in " + scope.rowIs() + ", so there is no one value to show.",
+                    "Group by it too ('per " + per + "'), or say which value in the 'give' on line " + lost + ": first("
+                            + name + "), at_max(" + name + ", …), list(" + name + ").");
+        }
+        if (later != null) {
+            return context.complaint(
+                    at,
+                    "'" + name + "' is a figure of the groups, so it cannot " + use(clause) + " records.",
+                    "It is worked out by 'give' on line " + later + ". Put this '" + clause + "' after line " + later
+                            + " to " + use(clause) + " groups.");
+        }
+        return context.complaint(
+                at, "There is no field '" + name + "'.", Names.didYouMean(name, scope.names(), "There are"));
+    }
+
+    private static String use(String clause) {
+        return switch (clause) {
+            case "only" -> "choose";
+            case "sort" -> "order";
+            case "add" -> "describe";
+            case "check" -> "check";
+            default -> "be used on";
+        };
+    }
+
+    @Override
+    public Expression manyRows(Expr.Call node) {
+        WalkFunction walk = WalkFunctions.find(node.name());
+        Expr.Modifiers modifiers = node.modifiers();
+        WalkSpec spec = walk != null ? walking(node, walk) : gathering(node, modifiers);
+        walks.add(spec);
+        return new FieldRef(spec.slot(), spec.calculation().type());
+    }
+
+    private WalkSpec walking(Expr.Call node, WalkFunction function) {
+        Expr.Modifiers modifiers = node.modifiers();
+        String name = node.name();
+        if (modifiers.along().isEmpty()) {
+            throw context.complaint(
+                    node.at(),
+                    "'" + name + "' walks from row to row, but nothing says in which order.",
+                    "Add 'along' and what to go by: " + example(node, "within site along takings desc") + ".");
+        }
+        if (modifiers.frame() != null) {
+            throw context.complaint(
+                    modifiers.frame().at(),
+                    "'" + name + "' takes no frame.",
+                    "Frames are for gathering functions such as sum.");
+        }
+        boolean byValue = node.args().size() >= 2 && node.args().get(1) instanceof Expr.Period;
+        List<Expr> args = byValue ? List.of(node.args().get(0)) : node.args();
+        List<Expression> bound = args.stream().map(binder::bind).toList();
+        List<OrderKey> along = along(modifiers);
+        WalkFunction.Bound call = bind(
+                node,
+                bound,
+                args,
+                a -> byValue ? byValue(node, a, along) : function.rule().bind(a));
+        Calculation calculation = new Calculation(function, call, null, null, null);
+        return spec(node, calculation, bound, along);
+    }
+
+    private WalkFunction.Bound byValue(Expr.Call node, Arguments args, List<OrderKey> along) {
+        if (!node.name().equals("lag") && !node.name().equals("lead")) {
+            throw new Misuse(-1, "'" + node.name() + "' takes no span of time.", null);
+        }
+        Expr.Period span = (Expr.Period) node.args().get(1);
+        refuseUndated(along, span.at());
+        return WalkFunctions.byValue(args, span(span, node.name().equals("lead")));
+    }
+
+    private static Frame.Span span(Expr.Period span, boolean forward) {
+        return new Frame.Span(ExprBinder.months(span), ExprBinder.micros(span), forward);
+    }
+
+    private void refuseUndated(List<OrderKey> along, Span at) {
+        boolean dated = along.size() == 1
+                && !along.get(0).descending()
+                && (along.get(0).key().type().kind() == Kind.DATE
+                        || along.get(0).key().type().kind() == Kind.DATETIME);
+        if (!dated) {
+            throw context.complaint(
+                    at,
+                    "A span of time needs one ascending date to walk along.",
+                    "Write 'along' with a single date or datetime.");
+        }
+    }
+
+    private WalkSpec gathering(Expr.Call node, Expr.Modifiers modifiers) {
+        GatherFunction function = java.util.Objects.requireNonNull(GatherFunctions.find(node.name()));
+        if (modifiers.within() == null && modifiers.along().isEmpty()) {
+            throw context.complaint(
+                    node.at(),
+                    "'" + node.name() + "' gathers many rows, but in '" + clause + "' each row stands for itself.",
+                    "Say over which rows: " + example(node, "within site") + ", or 'within all' for the whole table.");
+        }
+        if (modifiers.along().isEmpty() && modifiers.frame() != null) {
+            throw context.complaint(
+                    modifiers.frame().at(),
+                    "A frame needs an order to move in.",
+                    "Add 'along' and what to go by before it.");
+        }
+        if (!modifiers.along().isEmpty() && modifiers.frame() == null && !function.looksAtOrder()) {
+            throw context.complaint(
+                    node.at(),
+                    "'" + node.name() + "' walks along an order, but nothing says over which rows.",
+                    "Add a frame: 'running' (from the start to here), 'last 4', 'last 7 days', 'from start to end'.");
+        }
+        List<Expression> bound = node.args().stream().map(binder::bind).toList();
+        GatherFunction.Bound call = bind(node, bound, node.args(), function.rule()::bind);
+        List<OrderKey> along = along(modifiers);
+        Frame frame = frame(modifiers.frame(), along);
+        Calculation calculation = new Calculation(null, null, function, call, frame);
+        return spec(node, calculation, bound, along);
+    }
+
+    private @Nullable Frame frame(Expr.@Nullable Frame frame, List<OrderKey> along) {
+        if (frame == null) {
+            return null;
+        }
+        if (frame.span() instanceof Expr.Period span) {
+            refuseUndated(along, frame.at());
+            return new Frame(0, 0, span(span, frame.forward()), frame.full(), frame.atLeast());
+        }
+        return new Frame(frame.from(), frame.to(), null, frame.full(), frame.atLeast());
+    }
+
+    private WalkSpec spec(Expr.Call node, Calculation calculation, List<Expression> args, List<OrderKey> along) {
+        Expr.Modifiers modifiers = node.modifiers();
+        Expression only = modifiers.only() == null ? null : binder.condition(modifiers.only());
+        List<Expression> within = new ArrayList<>();
+        if (modifiers.within() != null) {
+            modifiers.within().forEach(k -> within.add(binder.bind(k)));
+        }
+        return new WalkSpec(scope.newSlot(), calculation, args, only, within, along, context.place(node.at()));
+    }
+
+    private List<OrderKey> along(Expr.Modifiers modifiers) {
+        return modifiers.along().stream()
+                .map(k -> new OrderKey(binder.bind(k.key()), k.descending()))
+                .toList();
+    }
+
+    private <T> T bind(
+            Expr.Call node, List<Expression> bound, List<Expr> args, java.util.function.Function<Arguments, T> rule) {
+        try {
+            return rule.apply(new Arguments(bound, context.calendar()));
+        } catch (Misuse misuse) {
+            throw binder.complaint(misuse, args.stream().map(Expr::at).toList(), node.at());
+        }
+    }
+
+    /** The call as written, with modifiers that it lacks. */
+    private String example(Expr.Call node, String modifiers) {
+        List<String> args =
+                node.args().stream().map(a -> context.text().at(a.at())).toList();
+        String written = String.join(", ", args);
+        return node.name() + "(" + (written.isEmpty() ? "" : written + " ") + modifiers + ")";
+    }
+
+    /** Figures of the {@code give}s among some clauses, with their lines. */
+    static Map<String, Integer> figures(Context context, List<Clause> clauses) {
+        Map<String, Integer> lines = new java.util.HashMap<>();
+        for (Clause clause : clauses) {
+            if (clause instanceof Clause.Per per) {
+                for (Clause.Figure figure : per.figures()) {
+                    if (figure instanceof Clause.Single single) {
+                        lines.putIfAbsent(single.figure().name(), context.text().line(per.giveAt()));
+                    }
+                }
+            }
+        }
+        return lines;
+    }
+}

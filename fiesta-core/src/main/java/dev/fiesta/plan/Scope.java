@@ -1,0 +1,133 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.language.Unit;
+import dev.fiesta.plan.TablePlan.Level;
+import dev.fiesta.value.Field;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** What names mean at a place of a table: the visible fields and their slots, what a row is, and what has been lost. */
+final class Scope {
+    /** A visible field. */
+    record Seen(int slot, Type type) {}
+
+    private final LinkedHashMap<String, Seen> fields = new LinkedHashMap<>();
+    private final Map<String, Integer> lost = new HashMap<>();
+    private final Map<String, Unit> periods = new HashMap<>();
+    private Level level = Level.RECORDS;
+    private int width;
+
+    /** Starts with the visible fields of a table. */
+    static Scope of(TablePlan from) {
+        Scope scope = new Scope();
+        Schema schema = from.schema();
+        for (int i = 0; i < schema.size(); i++) {
+            scope.fields.put(schema.field(i).name(), new Seen(i, schema.type(i)));
+        }
+        scope.width = schema.size();
+        scope.level = from.levels();
+        scope.periods.putAll(from.periods());
+        return scope;
+    }
+
+    @Nullable
+    Seen find(String name) {
+        return fields.get(name);
+    }
+
+    List<String> names() {
+        return List.copyOf(fields.keySet());
+    }
+
+    /** A slot that nobody uses yet. */
+    int newSlot() {
+        return width++;
+    }
+
+    int width() {
+        return width;
+    }
+
+    /** Makes a name visible, where it stood before or at the end. */
+    void put(String name, Seen seen) {
+        fields.put(name, seen);
+        periods.remove(name);
+    }
+
+    void remove(String name) {
+        fields.remove(name);
+    }
+
+    /** Leaves only these names visible, in this order. */
+    void keep(List<String> names) {
+        LinkedHashMap<String, Seen> kept = new LinkedHashMap<>();
+        names.forEach(n -> kept.put(n, java.util.Objects.requireNonNull(fields.get(n))));
+        fields.clear();
+        fields.putAll(kept);
+    }
+
+    /** Gives fields other names, each where it stands. */
+    void rename(Map<String, String> names) {
+        LinkedHashMap<String, Seen> renamed = new LinkedHashMap<>();
+        fields.forEach((name, seen) -> renamed.put(names.getOrDefault(name, name), seen));
+        Map<String, Unit> moved = new HashMap<>();
+        periods.forEach((name, unit) -> moved.put(names.getOrDefault(name, name), unit));
+        fields.clear();
+        fields.putAll(renamed);
+        periods.clear();
+        periods.putAll(moved);
+    }
+
+    /** Starts anew after a step that made new rows. */
+    void restart(int slots) {
+        fields.clear();
+        width = slots;
+    }
+
+    /** Notes the fields that a grouping loses, with the line of its {@code give}. */
+    void lose(int line) {
+        fields.keySet().forEach(name -> lost.put(name, line));
+    }
+
+    /** The line of the {@code give} that lost a name, or null. */
+    @Nullable
+    Integer lostAt(String name) {
+        return lost.get(name);
+    }
+
+    Level level() {
+        return level;
+    }
+
+    void level(Level now) {
+        level = now;
+    }
+
+    Map<String, Unit> periods() {
+        return periods;
+    }
+
+    Schema schema() {
+        List<Field> list = new ArrayList<>();
+        fields.forEach((name, seen) -> list.add(new Field(name, seen.type())));
+        return new Schema(list);
+    }
+
+    List<Integer> slots() {
+        return fields.values().stream().map(Seen::slot).toList();
+    }
+
+    /** What a row is, for a sentence. */
+    String rowIs() {
+        List<String> keys = level.keys();
+        return keys == null
+                ? "a record"
+                : keys.isEmpty() ? "the one group of all" : "a group of " + String.join(", ", keys);
+    }
+}

@@ -1,0 +1,332 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.compute.Apply.Place;
+import dev.fiesta.compute.Expression;
+import dev.fiesta.gather.GatherFunction;
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.language.Op;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import dev.fiesta.walk.Frame;
+import dev.fiesta.walk.WalkFunction;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One step of a table as it is run. Rows are laid out in <em>slots</em>: the fields of the source first, then whatever steps
+ * add. A slot is never given another meaning before the next step that makes new rows.
+ */
+public sealed interface Step {
+    <R> R accept(Visitor<R> visitor);
+
+    /** Other tables whose rows the step needs, all of them, before it starts. */
+    default List<TablePlan> lookedUp() {
+        return List.of();
+    }
+
+    /** Keeps rows for which all conditions are true; each is asked only where those before it were not false. */
+    record Filter(List<Expression> conjuncts, String place) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.filter(this);
+        }
+    }
+
+    /** A value for a slot. */
+    record Assignment(int slot, String name, Expression value) {}
+
+    /** Works out slots, in order. */
+    record Compute(List<Assignment> assignments) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.compute(this);
+        }
+    }
+
+    /** One key of an order. */
+    record OrderKey(Expression key, boolean descending) {}
+
+    /** What a walking calculation works out: exactly one of the two functions is there. */
+    record Calculation(
+            @Nullable WalkFunction walk,
+            WalkFunction.@Nullable Bound walkBound,
+            @Nullable GatherFunction gather,
+            GatherFunction.@Nullable Bound gatherBound,
+            @Nullable Frame frame) {
+        public Type type() {
+            return walkBound != null
+                    ? walkBound.type()
+                    : java.util.Objects.requireNonNull(gatherBound).type();
+        }
+    }
+
+    /**
+     * A calculation over partitions, one value for each row.
+     *
+     * @param within the partition keys
+     * @param along the order; empty when a whole partition is gathered
+     */
+    record WalkSpec(
+            int slot,
+            Calculation calculation,
+            List<Expression> args,
+            @Nullable Expression only,
+            List<Expression> within,
+            List<OrderKey> along,
+            Place place) {}
+
+    /** Calculations over partitions that need nothing of each other. */
+    record Walks(List<WalkSpec> specs) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.walks(this);
+        }
+    }
+
+    /**
+     * A figure of a group.
+     *
+     * @param wider the keys, by place, of the wider group it is taken over; null for the group itself
+     * @param share whether the group's sum is set in proportion to that of the wider group
+     * @param along the order for functions that look at it
+     */
+    record GatherSpec(
+            GatherFunction function,
+            GatherFunction.Bound bound,
+            List<Expression> args,
+            @Nullable Expression only,
+            int @Nullable [] wider,
+            boolean share,
+            List<OrderKey> along,
+            Place place) {}
+
+    /**
+     * Groups. Makes new rows: keys first, then figures, then the number of the group.
+     *
+     * @param keepStates whether a later step merges the groups' states
+     */
+    record Group(List<Expression> keys, List<GatherSpec> gathers, boolean keepStates) implements Step {
+        /** The slot that holds the group's number. */
+        public int numberSlot() {
+            return keys.size() + gathers.size();
+        }
+
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.group(this);
+        }
+    }
+
+    /** Puts rows in order, stably. */
+    record Sort(List<OrderKey> keys) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.sort(this);
+        }
+    }
+
+    /** Keeps the first rows. */
+    record Limit(long count) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.limit(this);
+        }
+    }
+
+    /** Keeps the first row of each combination of slots. */
+    record Distinct(List<Integer> slots) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.distinct(this);
+        }
+    }
+
+    /** A field brought: where it stands in the other table and the slot it gets here. */
+    record Brought(int theirs, int slot, Type type) {}
+
+    /**
+     * A look-up.
+     *
+     * @param ours slots of our keys; {@code theirs} places of theirs, in the same order
+     * @param latestOurs the slot that dates our rows, -1 for none
+     * @param keySlots for rows that only they have: the slots that their keys go to
+     */
+    record Match(
+            boolean each,
+            TablePlan table,
+            List<Integer> ours,
+            List<Integer> theirs,
+            int latestOurs,
+            int latestTheirs,
+            List<Brought> bring,
+            Unmatched unmatched,
+            String place)
+            implements Step {
+        @Override
+        public List<TablePlan> lookedUp() {
+            return List.of(table);
+        }
+
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.match(this);
+        }
+    }
+
+    /**
+     * Rows of other tables below. Makes new rows.
+     *
+     * @param ours for each field of the result the slot here, or -1
+     * @param theirs for each table the same
+     */
+    record Append(List<TablePlan> tables, List<Integer> ours, List<List<Integer>> theirs, List<Type> types)
+            implements Step {
+        @Override
+        public List<TablePlan> lookedUp() {
+            return tables;
+        }
+
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.append(this);
+        }
+    }
+
+    /**
+     * Columns into rows. Makes new rows: the other fields, the name of the column, its value.
+     *
+     * @param kept slots of the other fields
+     */
+    record Unfold(List<Integer> kept, List<Integer> slots, List<String> names, Type type) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.unfold(this);
+        }
+    }
+
+    /**
+     * Rows for what has none. Rows stand by the keys of {@code within}, then the field.
+     *
+     * @param within slots of the other keys
+     * @param months,micros the step from one period to the next; both 0 when the values come from {@code source}
+     * @param from,to the first and last period, or null for those met
+     * @param source the table whose values are wanted, or null; {@code sourceField} its place there
+     * @param filled slots that get the value {@code with} in new rows
+     * @param kept all slots that later steps may read, those of keys and figures
+     */
+    record Gapless(
+            int slot,
+            Type type,
+            List<Integer> within,
+            long months,
+            long micros,
+            @Nullable Object from,
+            @Nullable Object to,
+            @Nullable TablePlan source,
+            int sourceField,
+            List<Integer> filled,
+            @Nullable Object with)
+            implements Step {
+        @Override
+        public List<TablePlan> lookedUp() {
+            return source == null ? List.of() : List.of(source);
+        }
+
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.gapless(this);
+        }
+    }
+
+    /**
+     * The best rows, of each partition if there are several.
+     *
+     * @param rest how the others become one more row, or null
+     */
+    record Highest(
+            boolean lowest,
+            long count,
+            Expression by,
+            List<Expression> within,
+            @Nullable Rest rest) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.highest(this);
+        }
+    }
+
+    /**
+     * Rows worked out anew from the states of groups.
+     *
+     * @param group the step that gathered
+     * @param replay what was worked out since, row by row
+     * @param missing slots that such rows cannot have
+     */
+    record Recomputed(Group group, List<Compute> replay, List<Integer> missing) {}
+
+    /**
+     * @param labelSlot the key that shows the label
+     * @param kept keys whose value the rest row keeps, by place
+     */
+    record Rest(String label, int labelSlot, List<Integer> kept, Recomputed rows) {}
+
+    /**
+     * Total rows.
+     *
+     * @param by how many of the first keys get subtotals; 0 for the grand total only
+     */
+    record Totals(int by, Recomputed rows) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.totals(this);
+        }
+    }
+
+    /** Something that must hold. */
+    record Check(
+            @Nullable Expression condition,
+            List<Integer> unique,
+            @Nullable Op rows,
+            long count,
+            String text,
+            boolean warn,
+            Schema shown,
+            List<Integer> slots)
+            implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.check(this);
+        }
+    }
+
+    /** One method for each kind of step. */
+    interface Visitor<R> {
+        R filter(Filter step);
+
+        R compute(Compute step);
+
+        R walks(Walks step);
+
+        R group(Group step);
+
+        R sort(Sort step);
+
+        R limit(Limit step);
+
+        R distinct(Distinct step);
+
+        R match(Match step);
+
+        R append(Append step);
+
+        R unfold(Unfold step);
+
+        R gapless(Gapless step);
+
+        R highest(Highest step);
+
+        R totals(Totals step);
+
+        R check(Check step);
+    }
+}

@@ -1,0 +1,86 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Unit;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A table with everything settled: an input, or steps over another table.
+ *
+ * @param name its name in the brief
+ * @param from the table it starts from; null for an input
+ * @param steps what is done to the rows of that table
+ * @param slots for each visible field the slot it stands in after the last step
+ * @param schema the visible fields
+ * @param view what printed targets show, and how
+ * @param levels what a row is
+ * @param periods for fields made of periods the length of one
+ */
+public record TablePlan(
+        String name,
+        @Nullable TablePlan from,
+        List<Step> steps,
+        List<Integer> slots,
+        Schema schema,
+        List<ViewColumn> view,
+        Level levels,
+        Map<String, Unit> periods) {
+
+    /**
+     * A column of the printed table.
+     *
+     * @param title the title, or null for the name
+     */
+    public record ViewColumn(String field, @Nullable String title, List<Clause.Format> formats) {}
+
+    /**
+     * What a row of a table is.
+     *
+     * @param keys the keys of its groups; null for records
+     */
+    public record Level(@Nullable List<String> keys) {
+        public static final Level RECORDS = new Level(null);
+
+        public boolean isGroups() {
+            return keys != null;
+        }
+    }
+
+    /** An input: rows as they are read. */
+    public static TablePlan input(String name, Schema schema) {
+        List<Integer> slots =
+                java.util.stream.IntStream.range(0, schema.size()).boxed().toList();
+        return new TablePlan(name, null, List.of(), slots, schema, view(schema), Level.RECORDS, Map.of());
+    }
+
+    static List<ViewColumn> view(Schema schema) {
+        return schema.names().stream()
+                .map(n -> new ViewColumn(n, null, List.of()))
+                .toList();
+    }
+
+    /** The tables that this one takes rows from or looks up. */
+    public List<TablePlan> uses() {
+        List<TablePlan> used = new java.util.ArrayList<>();
+        if (from != null) {
+            used.add(from);
+        }
+        for (Step step : steps) {
+            used.addAll(step.lookedUp());
+        }
+        return used;
+    }
+
+    public boolean isInput() {
+        return from == null;
+    }
+
+    /** The type of a visible field. */
+    public Type type(String field) {
+        return schema.type(schema.indexOf(field));
+    }
+}

@@ -1,0 +1,53 @@
+package dev.fiesta.problem;
+
+import org.jspecify.annotations.Nullable;
+
+/** The data is wrong: a value, a row, a key, or no data at all. */
+public final class DataException extends FiestaException {
+    private static final long serialVersionUID = 1L;
+
+    private final @Nullable String file;
+    private final long line;
+    private final @Nullable String field;
+    private final @Nullable String value;
+
+    /** A failure that no single cell of a file is to blame for. */
+    public DataException(String message) {
+        this(message, null, 0, null, null);
+    }
+
+    /**
+     * @param file the file as the brief names it, or null
+     * @param line the line in the file, from 1, or 0
+     * @param field the field, or null
+     * @param value the value as found, or null
+     */
+    public DataException(
+            String message, @Nullable String file, long line, @Nullable String field, @Nullable String value) {
+        super(message, null);
+        this.file = file;
+        this.line = line;
+        this.field = field;
+        this.value = value;
+    }
+
+    /** The file as the brief names it, or null. */
+    public @Nullable String file() {
+        return file;
+    }
+
+    /** The line in the file, from 1; 0 when no line is to blame. */
+    public long line() {
+        return line;
+    }
+
+    /** The field to blame, or null. */
+    public @Nullable String field() {
+        return field;
+    }
+
+    /** The value as found, or null. */
+    public @Nullable String value() {
+        return value;
+    }
+}

@@ -1,0 +1,327 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Bits;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.TextColumn;
+import dev.fiesta.value.TimePattern;
+import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import dev.fiesta.value.Values;
+import org.jspecify.annotations.Nullable;
+
+/** Reads one field of the rows of a block into a column. Belongs to one worker; texts keep their codes from block to block. */
+final class CellReader {
+    /** A cell that cannot be read. */
+    static final class Bad extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        final int offset;
+        final transient FieldSpec field;
+        final String value;
+        final transient Type seen;
+
+        Bad(int offset, FieldSpec field, String value, Type seen) {
+            super(value, null, false, false);
+            this.offset = offset;
+            this.field = field;
+            this.value = value;
+            this.seen = seen;
+        }
+    }
+
+    /** Texts that hardly repeat get a new dictionary for each block beyond this size, so that memory stays bounded. */
+    private static final int MOST_TEXTS = 1 << 16;
+
+    private final FieldSpec field;
+    private final Dialect dialect;
+    private final byte[][] missing;
+    private final @Nullable TimePattern pattern;
+    private final Notices notices;
+    private Dictionary dictionary = new Dictionary();
+    private byte[] scratch = new byte[64];
+    private byte[] from = new byte[0];
+    private int start;
+    private int end;
+    private boolean quoted;
+
+    CellReader(FieldSpec field, Dialect dialect, Notices notices) {
+        this.field = field;
+        this.dialect = dialect;
+        this.missing = dialect.missingBytes();
+        this.notices = notices;
+        boolean time = field.pattern() != null;
+        this.pattern = time
+                ? TimePattern.of(
+                        java.util.Objects.requireNonNull(field.pattern()),
+                        field.type().kind() != Kind.DATE)
+                : null;
+    }
+
+    /** @param cell the place of the field in its row, or -1 when the file lacks it */
+    Column read(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
+        if (cell < 0) {
+            return Column.missing(field.type(), count);
+        }
+        return switch (field.type().kind()) {
+            case TEXT -> texts(bytes, cells, cell, rows, count);
+            case NUMBER -> numbers(bytes, cells, cell, rows, count);
+            case TRUTH -> truths(bytes, cells, cell, rows, count);
+            case INTEGER, DECIMAL -> exact(bytes, cells, cell, rows, count);
+            default -> times(bytes, cells, cell, rows, count);
+        };
+    }
+
+    private Column exact(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
+        long[] values = new long[count];
+        long[] valid = null;
+        int scale = field.type().scale();
+        boolean plain = !dialect.decimalComma() && missing.length == 0;
+        for (int i = 0; i < count; i++) {
+            int row = rows == null ? i : rows[i];
+            int s = cells.start(row, cell);
+            int e = cells.end(row, cell);
+            long value = plain && s < e ? Numbers.exact(bytes, s, e, scale) : Numbers.BAD;
+            if (value == Numbers.BAD) {
+                value = carefully(bytes, s, e) ? exactCarefully(s) : Numbers.BAD;
+                if (value == Numbers.BAD) {
+                    if (field.byDefault() != null && isEmpty(bytes, s, e)) {
+                        value = Values.toLong(field.type(), field.byDefault());
+                    } else {
+                        valid = Validity.without(valid, count, i);
+                    }
+                }
+            }
+            values[i] = value;
+        }
+        return new LongColumn(field.type(), values, count, valid);
+    }
+
+    /** A cell with blanks, quotes or a decimal comma; {@link Numbers#BAD} when it became missing. */
+    private long exactCarefully(int offset) {
+        commaToPoint();
+        long value = Numbers.exact(from, start, end, field.type().scale());
+        return value == Numbers.BAD ? bad(offset, Numbers.BAD) : value;
+    }
+
+    private Column numbers(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
+        double[] values = new double[count];
+        long[] valid = null;
+        for (int i = 0; i < count; i++) {
+            int row = rows == null ? i : rows[i];
+            int s = cells.start(row, cell);
+            int e = cells.end(row, cell);
+            if (!carefully(bytes, s, e)) {
+                if (field.byDefault() instanceof Number number && isEmpty(bytes, s, e)) {
+                    values[i] = number.doubleValue();
+                } else {
+                    valid = Validity.without(valid, count, i);
+                }
+                continue;
+            }
+            commaToPoint();
+            double value = Numbers.number(from, start, end);
+            if (Double.isNaN(value)) {
+                bad(s, 0);
+                valid = Validity.without(valid, count, i);
+            } else {
+                values[i] = value;
+            }
+        }
+        return new DoubleColumn(values, count, valid);
+    }
+
+    private Column times(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
+        long[] values = new long[count];
+        long[] valid = null;
+        for (int i = 0; i < count; i++) {
+            int row = rows == null ? i : rows[i];
+            int s = cells.start(row, cell);
+            int e = cells.end(row, cell);
+            long value = TimePattern.NONE;
+            if (carefully(bytes, s, e)) {
+                value = time();
+                if (value == TimePattern.NONE) {
+                    bad(s, 0);
+                }
+            } else if (field.byDefault() != null && isEmpty(bytes, s, e)) {
+                value = Values.toLong(field.type(), field.byDefault());
+            }
+            if (value == TimePattern.NONE) {
+                valid = Validity.without(valid, count, i);
+            } else {
+                values[i] = value;
+            }
+        }
+        return new LongColumn(field.type(), values, count, valid);
+    }
+
+    private long time() {
+        if (pattern != null) {
+            return pattern.parse(from, start, end);
+        }
+        return switch (field.type().kind()) {
+            case DATE -> TimePattern.isoDate(from, start, end);
+            case DATETIME -> TimePattern.isoDateTime(from, start, end);
+            case INSTANT -> TimePattern.isoInstant(from, start, end);
+            default -> TimePattern.NONE;
+        };
+    }
+
+    private Column truths(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
+        long[] bits = Bits.none(count);
+        long[] valid = null;
+        for (int i = 0; i < count; i++) {
+            int row = rows == null ? i : rows[i];
+            int s = cells.start(row, cell);
+            int e = cells.end(row, cell);
+            boolean there = carefully(bytes, s, e);
+            boolean isTrue = there && isWord("true");
+            if (!there && field.byDefault() instanceof Boolean given && isEmpty(bytes, s, e)) {
+                isTrue = given;
+                there = true;
+            } else if (there && !isTrue && !isWord("false")) {
+                bad(s, 0);
+                there = false;
+            }
+            if (isTrue) {
+                Bits.set(bits, i);
+            } else if (!there) {
+                valid = Validity.without(valid, count, i);
+            }
+        }
+        return new TruthColumn(bits, count, valid);
+    }
+
+    private boolean isWord(String word) {
+        boolean same = end - start == word.length();
+        for (int i = 0; same && i < word.length(); i++) {
+            same = (from[start + i] | 32) == word.charAt(i);
+        }
+        return same;
+    }
+
+    private Column texts(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
+        if (dictionary.size() > MOST_TEXTS) {
+            dictionary = new Dictionary();
+        }
+        int[] codes = new int[count];
+        long[] valid = null;
+        byte quote = dialect.quote();
+        for (int i = 0; i < count; i++) {
+            int row = rows == null ? i : rows[i];
+            int s = cells.start(row, cell);
+            int e = cells.end(row, cell);
+            if (s < e && bytes[s] != quote && missing.length == 0) {
+                codes[i] = dictionary.intern(bytes, s, e);
+                continue;
+            }
+            take(bytes, s, e);
+            boolean empty = start == end && (!quoted || dialect.quotedEmptyAsMissing());
+            if (empty && field.byDefault() instanceof String given) {
+                codes[i] = dictionary.intern(given);
+            } else if (empty || isMissingWord()) {
+                codes[i] = -1;
+                valid = Validity.without(valid, count, i);
+            } else {
+                codes[i] = dictionary.intern(from, start, end);
+            }
+        }
+        return new TextColumn(codes, dictionary, count, valid);
+    }
+
+    /** Points {@link #from} at a cell's content, without its quotes. */
+    private void take(byte[] bytes, int s, int e) {
+        quoted = s < e && bytes[s] == dialect.quote();
+        from = bytes;
+        start = s;
+        end = Math.max(s, e);
+        if (quoted) {
+            unquote(bytes, s, e);
+        }
+    }
+
+    private void unquote(byte[] bytes, int s, int e) {
+        byte quote = dialect.quote();
+        if (scratch.length < e - s) {
+            scratch = new byte[(e - s) * 2];
+        }
+        int length = 0;
+        boolean inside = true;
+        for (int i = s + 1; i < e; i++) {
+            if (bytes[i] == quote && inside) {
+                if (i + 1 < e && bytes[i + 1] == quote) {
+                    i++;
+                } else {
+                    inside = false;
+                    continue;
+                }
+            }
+            scratch[length++] = bytes[i];
+        }
+        from = scratch;
+        start = 0;
+        end = length;
+    }
+
+    /** As {@link #take}, for values that are not texts: trimmed. False when nothing is there. */
+    private boolean carefully(byte[] bytes, int s, int e) {
+        take(bytes, s, e);
+        while (start < end && from[start] == ' ') {
+            start++;
+        }
+        while (end > start && from[end - 1] == ' ') {
+            end--;
+        }
+        return start < end && !isMissingWord();
+    }
+
+    private boolean isEmpty(byte[] bytes, int s, int e) {
+        carefully(bytes, s, e);
+        return start == end;
+    }
+
+    private boolean isMissingWord() {
+        for (byte[] word : missing) {
+            boolean same = end - start == word.length;
+            for (int i = 0; same && i < word.length; i++) {
+                same = from[start + i] == word[i];
+            }
+            if (same) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** {@code 1.234,50} as {@code 1234.50}. */
+    private void commaToPoint() {
+        if (!dialect.decimalComma()) {
+            return;
+        }
+        byte[] plain = new byte[end - start];
+        int length = 0;
+        for (int i = start; i < end; i++) {
+            if (from[i] != '.') {
+                plain[length++] = from[i] == ',' ? (byte) '.' : from[i];
+            }
+        }
+        from = plain;
+        start = 0;
+        end = length;
+    }
+
+    /** A value that cannot be read: missing and counted where the brief says so, else told. */
+    private long bad(int offset, long result) {
+        if (field.badAsMissing()) {
+            notices.count(Notices.Kind.BAD_AS_MISSING, field.name(), 1);
+            return result;
+        }
+        String value = new String(from, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
+        throw new Bad(offset, field, value, CellType.of(from, start, end));
+    }
+}

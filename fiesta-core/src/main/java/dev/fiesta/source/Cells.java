@@ -1,0 +1,212 @@
+package dev.fiesta.source;
+
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
+import java.util.Arrays;
+
+/**
+ * Finds the cells of rows in a block of bytes: where each row starts and where each cell ends. Eight bytes are looked at
+ * together; only those that are a delimiter, a line end or a quote are looked at alone. A quote counts only where a cell
+ * starts; inside a quoted cell nothing else counts until its closing quote.
+ */
+final class Cells {
+    /** What is wrong with a row. */
+    record Ragged(int row, int start, int cells) {}
+
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+    private static final long LOW = 0x7F7F7F7F7F7F7F7FL;
+    private static final long ONES = 0x0101010101010101L;
+    /** Bytes that a block must have behind its last one. */
+    static final int PADDING = 16;
+
+    private final Dialect dialect;
+    private final int width;
+    private int[] ends = new int[1 << 14];
+    private int[] starts = new int[1 << 11];
+    private int rows;
+    private int behind;
+    private @org.jspecify.annotations.Nullable Ragged ragged;
+
+    /** @param width the cells of a row */
+    Cells(Dialect dialect, int width) {
+        this.dialect = dialect;
+        this.width = width;
+    }
+
+    int rows() {
+        return rows;
+    }
+
+    /** Where the first row behind those found starts. */
+    int behind() {
+        return behind;
+    }
+
+    /** The first row with another number of cells; rows behind it were not read. */
+    @org.jspecify.annotations.Nullable
+    Ragged ragged() {
+        return ragged;
+    }
+
+    int start(int row, int cell) {
+        return cell == 0 ? starts[row] : ends[row * width + cell - 1] + 1;
+    }
+
+    int end(int row, int cell) {
+        return ends[row * width + cell];
+    }
+
+    int rowStart(int row) {
+        return starts[row];
+    }
+
+    /**
+     * Finds the rows that start before {@code limit}.
+     *
+     * @param bytes the block, with {@link #PADDING} bytes behind {@code filled}
+     * @param from where the first row starts
+     * @param filled the bytes there are
+     * @param last whether the file ends there
+     * @return whether the rows are complete; if not, more bytes are needed
+     */
+    boolean find(byte[] bytes, int from, int limit, int filled, boolean last) {
+        rows = 0;
+        ragged = null;
+        behind = from;
+        byte lineEnd = dialect.newline();
+        long delimiters = ONES * dialect.delimiter();
+        long newlines = ONES * lineEnd;
+        long quotes = ONES * dialect.quote();
+        int position = skipComments(bytes, from, filled);
+        int rowStart = position;
+        int cellStart = position;
+        int cell = 0;
+        int base = 0;
+        byte saved = bytes[filled];
+        if (last) {
+            bytes[filled] = lineEnd; // stands in for the line end that the last line may lack
+        }
+        int end = last && rowStart < filled && bytes[filled - 1] != lineEnd ? filled + 1 : filled;
+        try {
+            while (position < end && rowStart < limit) {
+                long word = (long) LONGS.get(bytes, position);
+                long d = word ^ delimiters;
+                long n = word ^ newlines;
+                long q = word ^ quotes;
+                d = ~((d & LOW) + LOW | d | LOW);
+                n = ~((n & LOW) + LOW | n | LOW);
+                q = ~((q & LOW) + LOW | q | LOW);
+                long hits = d | n | q;
+                int word0 = position;
+                position += 8;
+                while (hits != 0) {
+                    int at = word0 + (Long.numberOfTrailingZeros(hits) >>> 3);
+                    hits &= hits - 1;
+                    if (at >= end) {
+                        break;
+                    }
+                    byte found = bytes[at];
+                    if (found == dialect.quote()) {
+                        if (at == cellStart) {
+                            position = closing(bytes, at, filled) + 1;
+                            if (position <= 0) {
+                                if (!last) {
+                                    return false;
+                                }
+                                position = filled;
+                                end = filled + 1;
+                            }
+                            break;
+                        }
+                        continue;
+                    }
+                    if (cell < width) {
+                        if (base + cell >= ends.length) {
+                            ends = Arrays.copyOf(ends, ends.length * 2);
+                        }
+                        ends[base + cell] = at;
+                    }
+                    cell++;
+                    cellStart = at + 1;
+                    if (found == lineEnd) {
+                        if (!row(bytes, rowStart, at, cell, base)) {
+                            return true;
+                        }
+                        base = rows * width;
+                        cell = 0;
+                        rowStart = at + 1;
+                        if (dialect.comment() != 0 && bytes[rowStart] == dialect.comment()) {
+                            rowStart = skipComments(bytes, rowStart, filled);
+                            position = rowStart;
+                            cellStart = rowStart;
+                            break;
+                        }
+                        cellStart = rowStart;
+                        if (rowStart >= limit) {
+                            break;
+                        }
+                    }
+                }
+            }
+        } finally {
+            bytes[filled] = saved;
+        }
+        behind = Math.min(rowStart, Math.max(filled, from));
+        return rowStart >= limit || last;
+    }
+
+    /** Takes a row; false when it has too few or too many cells. */
+    private boolean row(byte[] bytes, int start, int end, int cells, int base) {
+        boolean empty = end == start || (end == start + 1 && bytes[start] == '\r');
+        if (empty && cells == 1 && width > 1) {
+            return true;
+        }
+        if (cells != width) {
+            if (cells > width || !dialect.shortRowsAsMissing()) {
+                ragged = new Ragged(rows, start, cells);
+                behind = end + 1;
+                return false;
+            }
+            if (base + width >= ends.length) {
+                ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 1));
+            }
+            Arrays.fill(ends, base + cells, base + width, end);
+        }
+        if (bytes[Math.max(start, end - 1)] == '\r' && end > start && dialect.newline() == '\n') {
+            ends[base + cells - 1] = end - 1;
+            Arrays.fill(ends, base + cells, base + width, end - 1);
+        }
+        if (rows == starts.length) {
+            starts = Arrays.copyOf(starts, rows * 2);
+        }
+        starts[rows++] = start;
+        return true;
+    }
+
+    private int closing(byte[] bytes, int open, int filled) {
+        byte quote = dialect.quote();
+        int i = open + 1;
+        while (i < filled) {
+            if (bytes[i] != quote) {
+                i++;
+            } else if (i + 1 < filled && bytes[i + 1] == quote) {
+                i += 2;
+            } else {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    private int skipComments(byte[] bytes, int from, int filled) {
+        int at = from;
+        while (dialect.comment() != 0 && at < filled && bytes[at] == dialect.comment()) {
+            while (at < filled && bytes[at] != dialect.newline()) {
+                at++;
+            }
+            at = Math.min(filled, at + 1);
+        }
+        return at;
+    }
+}

@@ -1,0 +1,253 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Field;
+import dev.fiesta.value.Schema;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Records in files of delimited text.
+ *
+ * <pre>{@code
+ * Source sales = DelimitedSource.open(Paths.find(folder, "sales-*.csv"), Dialect.STANDARD, false, List.of(), false);
+ * }</pre>
+ */
+public final class DelimitedSource implements Source {
+    /**
+     * A file and where its fields are.
+     *
+     * @param name as it is told of
+     * @param dataStart the byte where records start
+     * @param width the cells of its rows
+     * @param cells for each field of the source its cell, or -1
+     */
+    record Part(String name, Path path, long size, long dataStart, Dialect dialect, int width, int[] cells) {}
+
+    /** The bytes that a worker takes at a time. */
+    static final int PIECE = 1 << 20;
+
+    private static final int HEAD = 1 << 16;
+    private static final int LONGEST_HEAD = 1 << 24;
+
+    private final List<Part> parts;
+    private final List<FieldSpec> fields;
+    private final int piece;
+
+    private DelimitedSource(List<Part> parts, List<FieldSpec> fields, int piece) {
+        this.parts = parts;
+        this.fields = fields;
+        this.piece = piece;
+    }
+
+    /**
+     * Looks at headers and types.
+     *
+     * @param delimiterTold whether the dialect's delimiter was told; otherwise it is guessed for each file
+     * @param declared fields whose types or columns were told
+     * @param byName whether files may lack columns
+     * @throws DataException when headers differ or a declared column is in no file
+     */
+    public static DelimitedSource open(
+            List<Paths.Named> files, Dialect dialect, boolean delimiterTold, List<FieldSpec> declared, boolean byName) {
+        return open(files, dialect, delimiterTold, declared, byName, PIECE);
+    }
+
+    static DelimitedSource open(
+            List<Paths.Named> files,
+            Dialect dialect,
+            boolean delimiterTold,
+            List<FieldSpec> declared,
+            boolean byName,
+            int piece) {
+        List<Head> heads = new ArrayList<>();
+        for (Paths.Named file : files) {
+            heads.add(Head.of(file, dialect, delimiterTold));
+        }
+        Set<String> columns = columns(heads, byName);
+        List<FieldSpec> fields = fields(columns, declared, heads.get(0));
+        List<Part> parts = new ArrayList<>();
+        for (Head head : heads) {
+            int[] cells = fields.stream()
+                    .mapToInt(f -> head.columns.indexOf(f.column()))
+                    .toArray();
+            parts.add(new Part(
+                    head.file.name(),
+                    head.file.path(),
+                    head.size,
+                    head.dataStart,
+                    head.dialect,
+                    head.columns.size(),
+                    cells));
+        }
+        return new DelimitedSource(parts, fields, piece).guessed();
+    }
+
+    private static Set<String> columns(List<Head> heads, boolean byName) {
+        Set<String> columns = new LinkedHashSet<>(heads.get(0).columns);
+        for (Head head : heads) {
+            Set<String> more = new LinkedHashSet<>(head.columns);
+            more.removeAll(columns);
+            Set<String> fewer = new LinkedHashSet<>(columns);
+            fewer.removeAll(head.columns);
+            if (!byName && (!more.isEmpty() || !fewer.isEmpty())) {
+                throw new DataException(
+                        head.file.name() + " has other columns than "
+                                + heads.get(0).file.name() + ":"
+                                + (fewer.isEmpty() ? "" : " it lacks " + String.join(", ", fewer) + ";")
+                                + (more.isEmpty() ? "" : " it also has " + String.join(", ", more) + ";")
+                                + " add 'fields by name' to the input to let columns be missing.",
+                        head.file.name(),
+                        1,
+                        null,
+                        null);
+            }
+            columns.addAll(more);
+        }
+        return columns;
+    }
+
+    private static List<FieldSpec> fields(Set<String> columns, List<FieldSpec> declared, Head first) {
+        Map<String, FieldSpec> byColumn = new LinkedHashMap<>();
+        for (FieldSpec field : declared) {
+            if (!columns.contains(field.column())) {
+                throw new DataException(
+                        first.file.name() + " has no column '" + field.column() + "'. "
+                                + Names.didYouMean(field.column(), columns, "It has"),
+                        first.file.name(),
+                        1,
+                        field.name(),
+                        null);
+            }
+            byColumn.put(field.column(), field);
+        }
+        List<FieldSpec> fields = new ArrayList<>();
+        for (String column : columns) {
+            FieldSpec told = byColumn.get(column);
+            fields.add(told != null ? told : FieldSpec.undeclared(column));
+        }
+        return List.copyOf(fields);
+    }
+
+    private DelimitedSource guessed() {
+        List<FieldSpec> known = TypeGuess.of(parts, fields);
+        return new DelimitedSource(parts, known, piece);
+    }
+
+    /** The same records with a wider type for a field. */
+    DelimitedSource with(FieldSpec wider) {
+        List<FieldSpec> all = fields.stream()
+                .map(f -> f.name().equals(wider.name()) ? wider : f)
+                .toList();
+        return new DelimitedSource(parts, all, piece);
+    }
+
+    List<FieldSpec> fields() {
+        return fields;
+    }
+
+    List<Part> parts() {
+        return parts;
+    }
+
+    int piece() {
+        return piece;
+    }
+
+    @Override
+    public Schema schema() {
+        return new Schema(
+                fields.stream().map(f -> new Field(f.name(), f.type())).toList());
+    }
+
+    @Override
+    public Scan scan(Notices notices) {
+        return new DelimitedScan(this, notices);
+    }
+
+    /** The start of a file: its layout and the names of its columns. */
+    private static final class Head {
+        final Paths.Named file;
+        final Dialect dialect;
+        final List<String> columns;
+        final long dataStart;
+        final long size;
+
+        private Head(Paths.Named file, Dialect dialect, List<String> columns, long dataStart, long size) {
+            this.file = file;
+            this.dialect = dialect;
+            this.columns = columns;
+            this.dataStart = dataStart;
+            this.size = size;
+        }
+
+        static Head of(Paths.Named file, Dialect told, boolean delimiterTold) {
+            try (FileChannel channel = FileChannel.open(file.path(), StandardOpenOption.READ)) {
+                long size = channel.size();
+                for (int length = HEAD; ; length *= 4) {
+                    byte[] start = read(channel, (int) Math.min(size, length));
+                    Head head = parse(file, told.seen(start, delimiterTold), start, size);
+                    if (head != null) {
+                        return head;
+                    }
+                    if (length >= LONGEST_HEAD) {
+                        throw new DataException(
+                                file.name() + ": the first line is longer than 16 MiB.", file.name(), 1, null, null);
+                    }
+                }
+            } catch (IOException e) {
+                throw new MachineException("'" + file.name() + "' cannot be read", e);
+            }
+        }
+
+        private static byte[] read(FileChannel channel, int length) throws IOException {
+            ByteBuffer buffer = ByteBuffer.allocate(length);
+            while (buffer.hasRemaining() && channel.read(buffer, buffer.position()) > 0) {
+                continue;
+            }
+            return Arrays.copyOf(buffer.array(), buffer.position());
+        }
+
+        /** Null when more bytes are needed. */
+        private static @Nullable Head parse(Paths.Named file, Dialect dialect, byte[] start, long size) {
+            int at = start.length >= 3 && start[0] == (byte) 0xEF && start[1] == (byte) 0xBB && start[2] == (byte) 0xBF
+                    ? 3
+                    : 0;
+            for (int line = 0; line < dialect.skip(); line++) {
+                while (at < start.length && start[at] != dialect.newline()) {
+                    at++;
+                }
+                at = Math.min(start.length, at + 1);
+            }
+            boolean whole = start.length == size;
+            List<String> cells = new ArrayList<>();
+            int behind = HeaderLine.parse(start, at, dialect, cells);
+            if (behind < 0 && !whole) {
+                return null;
+            }
+            if (cells.isEmpty()) {
+                throw new DataException(file.name() + " is empty: it has no header.", file.name(), 1, null, null);
+            }
+            if (!dialect.header()) {
+                List<String> numbered = new ArrayList<>();
+                cells.forEach(c -> numbered.add("field_" + (numbered.size() + 1)));
+                return new Head(file, dialect, numbered, at, size);
+            }
+            return new Head(file, dialect, HeaderLine.named(cells), behind < 0 ? size : behind, size);
+        }
+    }
+}

@@ -1,0 +1,40 @@
+package dev.fiesta.source;
+
+import dev.fiesta.value.Type;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A field as it is read.
+ *
+ * @param name its name
+ * @param column the name of its column in the files
+ * @param type its type
+ * @param declared whether the type was told rather than worked out; it then never widens
+ * @param openScale whether a decimal takes the scale of its data
+ * @param pattern of dates, or null
+ * @param byDefault the value of empty cells, of the class that columns of the type hold, or null
+ */
+public record FieldSpec(
+        String name,
+        String column,
+        Type type,
+        boolean declared,
+        boolean openScale,
+        @Nullable String pattern,
+        @Nullable Object byDefault,
+        boolean badAsMissing) {
+
+    /** A field that nothing was told of. */
+    static FieldSpec undeclared(String column) {
+        return new FieldSpec(column, column, Type.EMPTY, false, false, null, null, false);
+    }
+
+    /** Whether its type, or its scale, is to be worked out from the data. */
+    boolean isOpen() {
+        return !declared || openScale;
+    }
+
+    FieldSpec as(Type wider) {
+        return new FieldSpec(name, column, wider, declared, false, pattern, byDefault, badAsMissing);
+    }
+}

@@ -1,0 +1,73 @@
+package dev.fiesta.source;
+
+import ch.randelshofer.fastdoubleparser.JavaDoubleParser;
+import dev.fiesta.value.Values;
+
+/** Numbers straight from bytes. */
+final class Numbers {
+    /** What no value can be: the bytes are none. */
+    static final long BAD = Long.MIN_VALUE;
+
+    private Numbers() {}
+
+    /** A scaled decimal (scale 0 for integers) of at most 18 digits in all, or {@link #BAD}. */
+    static long exact(byte[] b, int start, int end, int scale) {
+        int i = start;
+        boolean negative = false;
+        if (i < end && (b[i] == '-' || b[i] == '+')) {
+            negative = b[i] == '-';
+            i++;
+        }
+        long value = 0;
+        int digits = 0;
+        int first = i;
+        for (; i < end; i++) {
+            int digit = b[i] - '0';
+            if (digit < 0 || digit > 9) {
+                break;
+            }
+            value = value * 10 + digit;
+            digits += value == 0 ? 0 : 1;
+        }
+        boolean any = i > first;
+        int after = 0;
+        if (i < end && b[i] == '.') {
+            i++;
+            for (; i < end; i++) {
+                int digit = b[i] - '0';
+                if (digit < 0 || digit > 9) {
+                    return BAD;
+                }
+                any = true;
+                if (after == scale) {
+                    if (digit != 0) {
+                        return BAD;
+                    }
+                    continue;
+                }
+                value = value * 10 + digit;
+                digits += value == 0 ? 0 : 1;
+                after++;
+            }
+        }
+        if (i < end || !any || digits + scale - after > 18) {
+            return BAD;
+        }
+        value *= Values.power(scale - after);
+        return negative ? -value : value;
+    }
+
+    /** A finite double, or NaN. */
+    static double number(byte[] b, int start, int end) {
+        try {
+            byte last = b[end - 1];
+            if (last != '.' && (last < '0' || last > '9')) {
+                return Double.NaN;
+            }
+            double value = JavaDoubleParser.parseDouble(b, start, end - start);
+            return value - value == 0 ? value + 0.0 : Double.NaN;
+        } catch (NumberFormatException e) {
+            return Double.NaN;
+        }
+    }
+}

@@ -1,0 +1,99 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Names;
+import java.io.IOException;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.PathMatcher;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** Finds the files of a path or glob. */
+public final class Paths {
+    private Paths() {}
+
+    /**
+     * A file with the name under which it is told of.
+     *
+     * @param name as the brief names it, or for a glob its path from the folder of the brief
+     */
+    public record Named(String name, Path path) {}
+
+    /**
+     * The files that fit, in code-point order of their paths.
+     *
+     * @param folder where relative paths start
+     * @throws DataException when there is none
+     */
+    public static List<Named> find(Path folder, String text) {
+        if (!text.contains("*") && !text.contains("?") && !text.contains("[")) {
+            Path path = folder.resolve(text);
+            if (!Files.exists(path)) {
+                throw new DataException("There is no file '" + text + "'." + near(path), text, 0, null, null);
+            }
+            if (Files.isDirectory(path)) {
+                throw new DataException(
+                        "'" + text + "' is a folder, not a file. Write '" + text + "/*.csv' for the files in it.",
+                        text,
+                        0,
+                        null,
+                        null);
+            }
+            return List.of(new Named(text, path));
+        }
+        List<Named> found = glob(folder, text);
+        if (found.isEmpty()) {
+            throw new DataException("No file fits '" + text + "'.", text, 0, null, null);
+        }
+        return found;
+    }
+
+    private static List<Named> glob(Path folder, String text) {
+        int fixed = text.replaceAll("[*?\\[].*", "").lastIndexOf('/') + 1;
+        Path start = folder.resolve(text.substring(0, fixed));
+        if (!Files.isDirectory(start)) {
+            return List.of();
+        }
+        String pattern = text.substring(fixed);
+        int depth = pattern.contains("**") ? Integer.MAX_VALUE : pattern.split("/").length;
+        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + pattern);
+        try (Stream<Path> files = Files.walk(start, depth)) {
+            List<Named> found = new ArrayList<>();
+            files.filter(p -> !Files.isDirectory(p) && matcher.matches(start.relativize(p)))
+                    .forEach(p -> found.add(new Named(
+                            text.substring(0, fixed)
+                                    + start.relativize(p).toString().replace('\\', '/'),
+                            p)));
+            found.sort(Comparator.comparing(n -> n.name()
+                    .codePoints()
+                    .mapToObj(c -> String.format("%06x", c))
+                    .reduce("", String::concat)));
+            return found;
+        } catch (IOException e) {
+            throw new MachineException("The folder of '" + text + "' cannot be read.", e);
+        }
+    }
+
+    /** A sentence with the files nearby whose names look alike. */
+    private static String near(Path path) {
+        Path parent = path.toAbsolutePath().getParent();
+        if (parent == null || !Files.isDirectory(parent)) {
+            return "";
+        }
+        try (Stream<Path> files = Files.list(parent)) {
+            List<String> names = files.filter(Files::isRegularFile)
+                    .map(p -> p.getFileName().toString())
+                    .sorted()
+                    .toList();
+            List<String> near = Names.nearest(path.getFileName().toString(), names);
+            return near.isEmpty() ? "" : " There is '" + String.join("', '", near) + "'.";
+        } catch (IOException e) {
+            return "";
+        }
+    }
+}

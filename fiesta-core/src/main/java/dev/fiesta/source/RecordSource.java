@@ -1,0 +1,148 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Field;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Method;
+import java.lang.reflect.RecordComponent;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.jspecify.annotations.Nullable;
+
+/** Java records in memory. A decimal component has the largest scale of its values. */
+public final class RecordSource implements Source {
+    private static final int BATCH = 8192;
+
+    private final Schema schema;
+    private final Column[] columns;
+    private final int size;
+
+    private RecordSource(Schema schema, Column[] columns, int size) {
+        this.schema = schema;
+        this.columns = columns;
+        this.size = size;
+    }
+
+    /** @throws IllegalArgumentException when a component is of a class that no type holds */
+    public static <T extends Record> RecordSource of(Class<T> type, List<T> records) {
+        List<Field> fields = new ArrayList<>();
+        List<Column> columns = new ArrayList<>();
+        for (RecordComponent component : type.getRecordComponents()) {
+            List<@Nullable Object> values = values(component, records);
+            Type held = type(component, values);
+            fields.add(new Field(component.getName(), held));
+            columns.add(Column.of(held, values));
+        }
+        return new RecordSource(new Schema(fields), columns.toArray(Column[]::new), records.size());
+    }
+
+    private static List<@Nullable Object> values(RecordComponent component, List<?> records) {
+        Method accessor = component.getAccessor();
+        accessor.setAccessible(true);
+        List<@Nullable Object> values = new ArrayList<>(records.size());
+        for (Object record : records) {
+            try {
+                Object value = accessor.invoke(record);
+                values.add(value instanceof Integer n ? (Object) n.longValue() : value);
+            } catch (IllegalAccessException | InvocationTargetException e) {
+                throw new IllegalArgumentException("'" + component.getName() + "' cannot be read", e);
+            }
+        }
+        return values;
+    }
+
+    private static Type type(RecordComponent component, List<@Nullable Object> values) {
+        Class<?> held = component.getType();
+        if (held == BigDecimal.class) {
+            int scale = 0;
+            for (Object value : values) {
+                scale = value instanceof BigDecimal d ? Math.max(scale, d.scale()) : scale;
+            }
+            return Type.decimal(scale);
+        }
+        return switch (held.getSimpleName()) {
+            case "long", "Long", "int", "Integer" -> Type.INTEGER;
+            case "double", "Double" -> Type.NUMBER;
+            case "String" -> Type.TEXT;
+            case "boolean", "Boolean" -> Type.TRUTH;
+            case "LocalDate" -> Type.DATE;
+            case "LocalDateTime" -> Type.DATETIME;
+            case "Instant" -> Type.INSTANT;
+            default ->
+                throw new IllegalArgumentException(
+                        "'" + component.getName() + "' is " + held.getName()
+                                + "; records hold long, int, double, BigDecimal, String, boolean, LocalDate, LocalDateTime, Instant");
+        };
+    }
+
+    @Override
+    public Schema schema() {
+        return schema;
+    }
+
+    @Override
+    public Scan scan(Notices notices) {
+        AtomicInteger next = new AtomicInteger();
+        int[] stop = {Integer.MAX_VALUE};
+        return new Scan() {
+            @Override
+            public Reader reader() {
+                return new RecordReader(next, stop);
+            }
+
+            @Override
+            public void stop(long sequence) {
+                stop[0] = (int) Math.min(stop[0], sequence);
+            }
+
+            @Override
+            public void close() {
+                stop(0);
+            }
+        };
+    }
+
+    private final class RecordReader implements Reader {
+        private final AtomicInteger next;
+        private final int[] stop;
+        private int at;
+
+        RecordReader(AtomicInteger next, int[] stop) {
+            this.next = next;
+            this.stop = stop;
+        }
+
+        @Override
+        public @Nullable Batch next() {
+            at = next.getAndIncrement();
+            int start = Math.multiplyExact(at, BATCH);
+            if (start >= size || at >= stop[0]) {
+                return null;
+            }
+            int[] rows = new int[Math.min(BATCH, size - start)];
+            for (int i = 0; i < rows.length; i++) {
+                rows[i] = start + i;
+            }
+            return Batch.lazy(
+                    rows.length,
+                    columns.length,
+                    (f, picked, n) -> part(columns[f].take(rows, rows.length), picked, n),
+                    at);
+        }
+
+        private Column part(Column column, int @Nullable [] picked, int count) {
+            return picked == null ? column : column.take(picked, count);
+        }
+
+        @Override
+        public long sequence() {
+            return at;
+        }
+    }
+}

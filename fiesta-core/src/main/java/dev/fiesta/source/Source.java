@@ -1,0 +1,73 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Schema;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Where records come from. Describes the records; reading starts with {@link #scan}. */
+public interface Source {
+    /** The fields of a record. */
+    Schema schema();
+
+    /** Starts to read from the beginning. */
+    Scan scan(Notices notices);
+
+    /** A field whose values need a wider type than was worked out. */
+    record Widening(String field, dev.fiesta.value.Type from, dev.fiesta.value.Type to) {}
+
+    /** Thrown when values met later need wider types: reading starts again from {@link #source}. */
+    final class Widened extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        private final transient Source from;
+        private final transient Source source;
+        private final transient List<Widening> fields;
+
+        Widened(Source from, Source source, List<Widening> fields) {
+            super("types are widened", null, false, false);
+            this.from = from;
+            this.source = source;
+            this.fields = List.copyOf(fields);
+        }
+
+        /** The source that was read. */
+        public Source from() {
+            return from;
+        }
+
+        /** The same records with the wider types. */
+        public Source source() {
+            return source;
+        }
+
+        public List<Widening> fields() {
+            return fields;
+        }
+    }
+
+    /** One reading of all records, shared by several workers. */
+    interface Scan extends AutoCloseable {
+        /** The reading of one worker. */
+        Reader reader();
+
+        /** Lets no piece from this sequence on be begun: what is wanted has been found, or something is wrong there. */
+        void stop(long sequence);
+
+        @Override
+        void close();
+    }
+
+    /** Reads batches for one worker. */
+    interface Reader {
+        /** The next batch, valid until the next call; null when all records have been given out. */
+        @Nullable
+        Batch next();
+
+        /** Tells what is wrong behind the rows of the batch given out last, once those have been worked on. */
+        default void finish() {}
+
+        /** The sequence of the batch given out last or being read. */
+        long sequence();
+    }
+}

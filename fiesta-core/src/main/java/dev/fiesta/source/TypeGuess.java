@@ -1,0 +1,133 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.Type;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/** Works types out from the data: files up to 16 MB whole, larger ones from blocks spread evenly over each. */
+final class TypeGuess {
+    private static final int WHOLE = 16 << 20;
+    private static final int BLOCKS = 16;
+    private static final int BLOCK = 1 << 18;
+
+    private final List<FieldSpec> fields;
+    private final Type[] types;
+
+    private TypeGuess(List<FieldSpec> fields) {
+        this.fields = fields;
+        this.types = new Type[fields.size()];
+        Arrays.fill(types, Type.EMPTY);
+    }
+
+    /** The fields, those not declared with the types that their cells show. */
+    static List<FieldSpec> of(List<DelimitedSource.Part> parts, List<FieldSpec> fields) {
+        if (fields.stream().noneMatch(FieldSpec::isOpen)) {
+            return fields;
+        }
+        TypeGuess guess = new TypeGuess(fields);
+        for (DelimitedSource.Part part : parts) {
+            guess.look(part);
+        }
+        List<FieldSpec> known = new ArrayList<>();
+        for (int i = 0; i < fields.size(); i++) {
+            FieldSpec field = fields.get(i);
+            known.add(field.isOpen() ? field.as(guess.type(i)) : field);
+        }
+        return List.copyOf(known);
+    }
+
+    private void look(DelimitedSource.Part part) {
+        try (FileChannel channel = FileChannel.open(part.path(), StandardOpenOption.READ)) {
+            long length = part.size() - part.dataStart();
+            if (length <= WHOLE) {
+                block(part, channel, part.dataStart(), (int) length, true);
+                return;
+            }
+            for (int i = 0; i < BLOCKS; i++) {
+                long at = part.dataStart() + (length - BLOCK) / (BLOCKS - 1) * i;
+                block(part, channel, at, BLOCK, i == 0);
+            }
+        } catch (IOException e) {
+            throw new MachineException("'" + part.name() + "' cannot be read", e);
+        }
+    }
+
+    private void block(DelimitedSource.Part part, FileChannel channel, long at, int length, boolean first)
+            throws IOException {
+        byte[] bytes = new byte[length + Cells.PADDING];
+        ByteBuffer buffer = ByteBuffer.wrap(bytes, 0, length);
+        while (buffer.hasRemaining() && channel.read(buffer, at + buffer.position()) > 0) {
+            continue;
+        }
+        int filled = buffer.position();
+        int start = 0;
+        while (!first && start < filled && bytes[start++] != part.dialect().newline()) {
+            continue;
+        }
+        Cells cells = new Cells(part.dialect(), part.width());
+        cells.find(bytes, start, filled, filled, at + filled >= part.size());
+        for (int f = 0; f < types.length; f++) {
+            if (part.cells()[f] >= 0 && fields.get(f).isOpen()) {
+                types[f] = column(part, bytes, cells, f, types[f]);
+            }
+        }
+    }
+
+    private Type column(DelimitedSource.Part part, byte[] bytes, Cells cells, int field, Type known) {
+        int cell = part.cells()[field];
+        boolean exactOnly = fields.get(field).openScale();
+        Type type = known;
+        boolean plain =
+                !part.dialect().decimalComma() && part.dialect().missing().isEmpty();
+        for (int row = 0; row < cells.rows() && type.kind() != Kind.TEXT; row++) {
+            int start = cells.start(row, cell);
+            int end = cells.end(row, cell);
+            if (start >= end) {
+                continue;
+            }
+            if (plain && bytes[start] != part.dialect().quote()) {
+                type = met(type, CellType.of(bytes, start, end), exactOnly);
+                continue;
+            }
+            byte[] content = content(part.dialect(), new String(bytes, start, end - start, StandardCharsets.UTF_8));
+            if (content.length > 0) {
+                type = met(type, CellType.of(content, 0, content.length), exactOnly);
+            }
+        }
+        return type;
+    }
+
+    /** A decimal without a scale looks at exact values only; what is none is told when it is read. */
+    private static Type met(Type known, Type cell, boolean exactOnly) {
+        return exactOnly && !cell.isExact() ? known : CellType.both(known, cell);
+    }
+
+    private Type type(int field) {
+        return fields.get(field).openScale() ? Type.decimal(types[field].scale()) : types[field];
+    }
+
+    private static byte[] content(Dialect dialect, String cell) {
+        String quote = String.valueOf((char) dialect.quote());
+        String text = cell;
+        if (cell.startsWith(quote)) {
+            int end = cell.endsWith(quote) && cell.length() > 1 ? cell.length() - 1 : cell.length();
+            text = cell.substring(1, end).replace(quote + quote, quote);
+        }
+        text = text.strip();
+        if (dialect.missing().contains(text)) {
+            return new byte[0];
+        }
+        if (dialect.decimalComma() && text.matches("[-+]?[0-9.]*,?[0-9]+([eE][-+]?[0-9]+)?")) {
+            text = text.replace(".", "").replace(',', '.');
+        }
+        return text.getBytes(StandardCharsets.UTF_8);
+    }
+}

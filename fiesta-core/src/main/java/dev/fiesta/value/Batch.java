@@ -1,0 +1,138 @@
+package dev.fiesta.value;
+
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Some thousand rows of a table. Columns are loaded when first asked for, so that what nobody needs is never parsed. A batch
+ * belongs to the worker that made it; {@link #sequence} tells where its rows stand among those of other batches.
+ */
+public final class Batch {
+    /** Loads columns of a batch that were not there from the start. */
+    @FunctionalInterface
+    public interface Loader {
+        /**
+         * The values of a field.
+         *
+         * @param rows the rows wanted, or null for all
+         * @param count how many rows
+         */
+        Column load(int field, int @Nullable [] rows, int count);
+    }
+
+    private final int size;
+    private final @Nullable Column[] columns;
+    private final @Nullable Loader loader;
+    private final int @Nullable [] rows;
+    private final long sequence;
+
+    private Batch(int size, @Nullable Column[] columns, @Nullable Loader loader, int @Nullable [] rows, long sequence) {
+        this.size = size;
+        this.columns = columns;
+        this.loader = loader;
+        this.rows = rows;
+        this.sequence = sequence;
+    }
+
+    /** A batch of columns that are all there; null stands for a column that nobody will ask for. */
+    public static Batch of(int size, @Nullable Column[] columns, long sequence) {
+        return new Batch(size, columns, null, null, sequence);
+    }
+
+    /** A batch whose columns are loaded when asked for. */
+    public static Batch lazy(int size, int fields, Loader loader, long sequence) {
+        return new Batch(size, new Column[fields], loader, null, sequence);
+    }
+
+    /** The number of rows. */
+    public int size() {
+        return size;
+    }
+
+    /** The number of fields. */
+    public int width() {
+        return columns.length;
+    }
+
+    /** Batches of one table stand in the order of their sequence. */
+    public long sequence() {
+        return sequence;
+    }
+
+    /** The values of a field. */
+    public Column column(int field) {
+        Column column = columns[field];
+        if (column == null) {
+            if (loader == null) {
+                throw new IllegalStateException("field " + field + " was thought to be needed by nobody");
+            }
+            column = loader.load(field, rows, size);
+            columns[field] = column;
+        }
+        return column.isConstant() ? column.resized(size) : column;
+    }
+
+    /** The values of a field, null when they were never loaded. */
+    public @Nullable Column loaded(int field) {
+        Column column = field < columns.length ? columns[field] : null;
+        return column != null && column.isConstant() ? column.resized(size).flat() : column;
+    }
+
+    /** The rows picked, ascending, as a batch; columns not loaded yet will be loaded for these rows only. */
+    public Batch select(int[] selection, int count) {
+        if (count == size) {
+            return this;
+        }
+        Column[] picked = new Column[columns.length];
+        for (int i = 0; i < picked.length; i++) {
+            Column column = columns[i];
+            picked[i] =
+                    column == null ? null : column.isConstant() ? column.resized(count) : column.take(selection, count);
+        }
+        int[] origin = selection;
+        if (loader != null && rows != null) {
+            origin = new int[count];
+            for (int i = 0; i < count; i++) {
+                origin[i] = rows[selection[i]];
+            }
+        }
+        return new Batch(count, picked, loader, loader == null ? null : origin, sequence);
+    }
+
+    /** The rows given, in any order and as often as they are named; of the columns that are there already. */
+    public Batch repeat(int[] wanted) {
+        @Nullable Column[] picked = new Column[columns.length];
+        for (int i = 0; i < picked.length; i++) {
+            picked[i] = columns[i] == null ? null : columns[i].take(wanted, wanted.length);
+        }
+        return of(wanted.length, picked, sequence);
+    }
+
+    /** The first rows. */
+    public Batch head(int count) {
+        int[] selection = new int[count];
+        for (int i = 0; i < count; i++) {
+            selection[i] = i;
+        }
+        return select(selection, count);
+    }
+
+    /** This batch with a column in a slot, which may lie behind those there are. */
+    public Batch with(int slot, Column column) {
+        @Nullable Column[] more = Arrays.copyOf(columns, Math.max(columns.length, slot + 1));
+        more[slot] = column;
+        return new Batch(size, more, loader, rows, sequence);
+    }
+
+    /** The slots given, in that order, as a batch of its own. */
+    public Batch project(List<Integer> slots) {
+        @Nullable Column[] picked = new Column[slots.size()];
+        for (int i = 0; i < picked.length; i++) {
+            picked[i] = slots.get(i) < columns.length ? columns[slots.get(i)] : null;
+        }
+        Loader from = loader;
+        return new Batch(
+                size, picked, from == null ? null : (f, r, n) -> from.load(slots.get(f), r, n), rows, sequence);
+    }
+}

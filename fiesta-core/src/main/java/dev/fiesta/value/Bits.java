@@ -1,0 +1,48 @@
+package dev.fiesta.value;
+
+import java.util.Arrays;
+
+/** Sets of rows as bits in longs: row i is bit i % 64 of word i / 64. */
+public final class Bits {
+    private Bits() {}
+
+    /** Room for so many bits, none set. */
+    public static long[] none(int size) {
+        return new long[(size + 63) >>> 6];
+    }
+
+    /** The first {@code size} bits set, none after them. */
+    public static long[] all(int size) {
+        long[] bits = none(size);
+        Arrays.fill(bits, -1L);
+        trim(bits, size);
+        return bits;
+    }
+
+    public static boolean get(long[] bits, int i) {
+        return (bits[i >>> 6] >>> i & 1) != 0;
+    }
+
+    public static void set(long[] bits, int i) {
+        bits[i >>> 6] |= 1L << i;
+    }
+
+    public static void clear(long[] bits, int i) {
+        bits[i >>> 6] &= ~(1L << i);
+    }
+
+    public static int count(long[] bits) {
+        int count = 0;
+        for (long word : bits) {
+            count += Long.bitCount(word);
+        }
+        return count;
+    }
+
+    /** Clears what lies behind the first {@code size} bits. */
+    static void trim(long[] bits, int size) {
+        if ((size & 63) != 0) {
+            bits[bits.length - 1] &= (1L << size) - 1;
+        }
+    }
+}

@@ -1,0 +1,186 @@
+package dev.fiesta.value;
+
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Different texts, numbered from 0 in the order in which they came. Texts are kept as UTF-8, so that a scan can look its
+ * bytes up without making a {@code String}. It grows while its owner, a single thread, reads; codes once given never change,
+ * so that others may read those codes after they have been handed over.
+ */
+public final class Dictionary {
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+    private static final long MIX = 0x9E3779B97F4A7C15L;
+
+    private byte[] bytes = new byte[256];
+    private int[] starts = new int[17];
+    private int[] hashes = new int[16];
+    private int[] slots = new int[32];
+    private @Nullable String[] texts = new String[16];
+    private int @Nullable [] ranks;
+    private int size;
+
+    /** An empty dictionary. */
+    public Dictionary() {}
+
+    /** The number of texts. */
+    public int size() {
+        return size;
+    }
+
+    /** The code of a text, which is added when new. */
+    public int intern(String text) {
+        byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
+        return intern(utf8, 0, utf8.length);
+    }
+
+    /** The code of the UTF-8 bytes from {@code start} to before {@code end}, which are added when new. */
+    public int intern(byte[] from, int start, int end) {
+        int hash = hash(from, start, end);
+        int mask = slots.length - 1;
+        int slot = hash & mask;
+        while (true) {
+            int code = slots[slot] - 1;
+            if (code < 0) {
+                return add(from, start, end, hash, slot);
+            }
+            if (hashes[code] == hash && equal(code, from, start, end)) {
+                return code;
+            }
+            slot = (slot + 1) & mask;
+        }
+    }
+
+    /** The code of a text, or -1. */
+    public int find(String text) {
+        byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
+        int hash = hash(utf8, 0, utf8.length);
+        int mask = slots.length - 1;
+        for (int slot = hash & mask; slots[slot] != 0; slot = (slot + 1) & mask) {
+            int code = slots[slot] - 1;
+            if (hashes[code] == hash && equal(code, utf8, 0, utf8.length)) {
+                return code;
+            }
+        }
+        return -1;
+    }
+
+    /** The text of a code. */
+    public String text(int code) {
+        String text = texts[code];
+        if (text == null) {
+            text = new String(bytes, starts[code], starts[code + 1] - starts[code], StandardCharsets.UTF_8);
+            texts[code] = text;
+        }
+        return text;
+    }
+
+    /** Compares two texts of this dictionary by code points. */
+    public int compare(int a, int b) {
+        return a == b ? 0 : Arrays.compareUnsigned(bytes, starts[a], starts[a + 1], bytes, starts[b], starts[b + 1]);
+    }
+
+    /** Compares a text of this dictionary with one of another by code points. */
+    public int compare(int a, Dictionary other, int b) {
+        return Arrays.compareUnsigned(
+                bytes, starts[a], starts[a + 1], other.bytes, other.starts[b], other.starts[b + 1]);
+    }
+
+    /** For each code its place in code-point order, from 0. */
+    public synchronized int[] ranks() {
+        if (ranks == null || ranks.length < size) {
+            Integer[] order = new Integer[size];
+            Arrays.setAll(order, i -> i);
+            Arrays.sort(order, this::compare);
+            int[] places = new int[size];
+            for (int i = 0; i < size; i++) {
+                places[order[i]] = i;
+            }
+            ranks = places;
+        }
+        return ranks;
+    }
+
+    /**
+     * The codes that the texts of another dictionary have here; those not here yet are added.
+     *
+     * @param known codes translated before, from the first on
+     */
+    public int[] translate(Dictionary other, int[] known) {
+        int[] codes = Arrays.copyOf(known, other.size);
+        for (int i = known.length; i < codes.length; i++) {
+            codes[i] = intern(other.bytes, other.starts[i], other.starts[i + 1]);
+        }
+        return codes;
+    }
+
+    private int add(byte[] from, int start, int end, int hash, int slot) {
+        int code = size;
+        int at = starts[code];
+        int after = Math.addExact(at, end - start);
+        if (code + 1 == starts.length - 1) {
+            starts = Arrays.copyOf(starts, starts.length * 2);
+            hashes = Arrays.copyOf(hashes, starts.length);
+            texts = Arrays.copyOf(texts, starts.length);
+        }
+        if (after > bytes.length) {
+            bytes = Arrays.copyOf(bytes, Math.max(after, (int) Math.min(bytes.length * 2L, Integer.MAX_VALUE - 8)));
+        }
+        System.arraycopy(from, start, bytes, at, end - start);
+        starts[code + 1] = after;
+        hashes[code] = hash;
+        slots[slot] = code + 1;
+        size++;
+        if (size * 2 > slots.length) {
+            rehash();
+        }
+        return code;
+    }
+
+    private void rehash() {
+        slots = new int[slots.length * 2];
+        int mask = slots.length - 1;
+        for (int code = 0; code < size; code++) {
+            int slot = hashes[code] & mask;
+            while (slots[slot] != 0) {
+                slot = (slot + 1) & mask;
+            }
+            slots[slot] = code + 1;
+        }
+    }
+
+    private boolean equal(int code, byte[] from, int start, int end) {
+        int at = starts[code];
+        int length = end - start;
+        if (starts[code + 1] - at != length) {
+            return false;
+        }
+        // Most texts are short: a loop beats the call that compares ranges, as the benchmark of the main question
+        // shows.
+        for (int i = 0; i < length; i++) {
+            if (bytes[at + i] != from[start + i]) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static int hash(byte[] from, int start, int end) {
+        long hash = end - start;
+        int i = start;
+        for (; i + 8 <= end; i += 8) {
+            hash = (hash ^ (long) LONGS.get(from, i)) * MIX;
+            hash ^= hash >>> 32;
+        }
+        long rest = 0;
+        for (; i < end; i++) {
+            rest = rest << 8 | (from[i] & 0xFF);
+        }
+        hash = (hash ^ rest) * MIX;
+        return (int) (hash >>> 32);
+    }
+}

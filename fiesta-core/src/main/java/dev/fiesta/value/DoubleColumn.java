@@ -1,0 +1,61 @@
+package dev.fiesta.value;
+
+import org.jspecify.annotations.Nullable;
+
+/** Numbers: finite doubles without minus zero. */
+public final class DoubleColumn extends Column {
+    private final double[] values;
+
+    /** One value a row. */
+    public DoubleColumn(double[] values, int size, long @Nullable [] valid) {
+        this(values, size, false, valid);
+    }
+
+    DoubleColumn(double[] values, int size, boolean constant, long @Nullable [] valid) {
+        super(Type.NUMBER, size, constant, valid);
+        this.values = values;
+    }
+
+    /** The values; what stands at a missing row means nothing. */
+    public double[] values() {
+        return values;
+    }
+
+    @Override
+    public @Nullable Object get(int row) {
+        return isMissing(row) ? null : (Object) values[row & mask()];
+    }
+
+    @Override
+    public DoubleColumn take(int[] rows, int count) {
+        double[] taken = new double[count];
+        int mask = mask();
+        for (int i = 0; i < count; i++) {
+            taken[i] = rows[i] < 0 ? 0 : values[rows[i] & mask];
+        }
+        return new DoubleColumn(taken, count, Validity.take(this, rows, count));
+    }
+
+    @Override
+    Column resized(int rows) {
+        return isConstant() ? new DoubleColumn(values, rows, true, valid()) : this;
+    }
+
+    /**
+     * Numbers as a calculation left them: what is not finite becomes missing, minus zero becomes zero.
+     *
+     * @param values results, changed in place
+     * @param valid the rows that had values, or null; not changed
+     */
+    public static DoubleColumn cleaned(double[] values, int size, long @Nullable [] valid) {
+        long[] bits = valid;
+        for (int i = 0; i < size; i++) {
+            double clean = values[i] + 0.0;
+            values[i] = clean;
+            if (clean - clean != 0.0 && Validity.has(valid, i)) {
+                bits = Validity.without(bits == valid && valid != null ? valid.clone() : bits, size, i);
+            }
+        }
+        return new DoubleColumn(values, size, bits);
+    }
+}

@@ -1,0 +1,71 @@
+package dev.fiesta.value;
+
+import java.math.BigDecimal;
+import java.math.MathContext;
+import java.math.RoundingMode;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+
+/** Values as data files write them: the same on every machine. */
+public final class Texts {
+    private Texts() {}
+
+    /** A value as text: decimals with all their digits, numbers in the shortest form that reads back the same. */
+    public static String of(Object value) {
+        if (value instanceof BigDecimal decimal) {
+            return decimal.toPlainString();
+        }
+        if (value instanceof Double number) {
+            return number(number);
+        }
+        if (value instanceof LocalDateTime time) {
+            return dateTime(time);
+        }
+        if (value instanceof Instant instant) {
+            return dateTime(LocalDateTime.ofInstant(instant, ZoneOffset.UTC)) + "Z";
+        }
+        return value.toString();
+    }
+
+    private static String dateTime(LocalDateTime time) {
+        String text = time.toString();
+        if (text.length() == 16) {
+            return text + ":00";
+        }
+        int point = text.indexOf('.');
+        return point < 0 ? text : text.replaceAll("0+$", "");
+    }
+
+    /** The shortest decimal that reads back as this double: plain for sizes from 1e-6 to 1e17, else with an exponent. */
+    public static String number(double value) {
+        if (value == 0) {
+            return "0";
+        }
+        BigDecimal digits = shortest(value);
+        double size = Math.abs(value);
+        if (size >= 1e-6 && size < 1e17) {
+            String plain = digits.stripTrailingZeros().toPlainString();
+            return plain;
+        }
+        BigDecimal stripped = digits.stripTrailingZeros();
+        String unscaled = stripped.unscaledValue().abs().toString();
+        int exponent = stripped.precision() - stripped.scale() - 1;
+        String mantissa = unscaled.length() == 1 ? unscaled : unscaled.charAt(0) + "." + unscaled.substring(1);
+        return (value < 0 ? "-" : "") + mantissa + "e" + exponent;
+    }
+
+    /** {@code Double.toString} of older JDKs is right but not always shortest: fewer digits are tried. */
+    private static BigDecimal shortest(double value) {
+        BigDecimal digits = new BigDecimal(Double.toString(value));
+        BigDecimal exact = new BigDecimal(value);
+        for (int precision = digits.stripTrailingZeros().precision() - 1; precision > 0; precision--) {
+            BigDecimal fewer = exact.round(new MathContext(precision, RoundingMode.HALF_EVEN));
+            if (fewer.doubleValue() != value) {
+                break;
+            }
+            digits = fewer;
+        }
+        return digits;
+    }
+}

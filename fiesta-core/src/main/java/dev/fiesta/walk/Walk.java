@@ -1,0 +1,127 @@
+package dev.fiesta.walk;
+
+import dev.fiesta.value.Column;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The rows of a table laid out for walking: partition behind partition, each in its order. Positions count in this layout.
+ */
+public final class Walk {
+    private final int size;
+    private final int[] rows;
+    private final int[] starts;
+    private final int[] partOf;
+    private final List<Order.Key> along;
+    private int @Nullable [] peers;
+
+    private Walk(int size, int[] rows, int[] starts, int[] partOf, List<Order.Key> along) {
+        this.size = size;
+        this.rows = rows;
+        this.starts = starts;
+        this.partOf = partOf;
+        this.along = along;
+    }
+
+    /**
+     * Lays rows out.
+     *
+     * @param size the number of rows of the table
+     * @param rows the rows that take part
+     * @param partition the partition of each row of the table
+     * @param partitions the number of partitions
+     */
+    public static Walk of(int size, int[] rows, int[] partition, int partitions, List<Order.Key> along) {
+        int[] ordered = Order.sort(rows, along);
+        int[] starts = new int[partitions + 1];
+        for (int row : ordered) {
+            starts[partition[row] + 1]++;
+        }
+        for (int p = 0; p < partitions; p++) {
+            starts[p + 1] += starts[p];
+        }
+        int[] next = Arrays.copyOf(starts, partitions);
+        int[] laidOut = new int[ordered.length];
+        int[] partOf = new int[ordered.length];
+        for (int row : ordered) {
+            int at = next[partition[row]]++;
+            laidOut[at] = row;
+            partOf[at] = partition[row];
+        }
+        return new Walk(size, laidOut, starts, partOf, along);
+    }
+
+    /** The number of rows of the table, those that take no part among them. */
+    public int size() {
+        return size;
+    }
+
+    /** The number of positions. */
+    public int length() {
+        return rows.length;
+    }
+
+    /** The row at a position. */
+    public int row(int position) {
+        return rows[position];
+    }
+
+    /** The rows by position; not to be changed. */
+    int[] rows() {
+        return rows;
+    }
+
+    /** The first position of the partition that a position belongs to. */
+    int start(int position) {
+        return starts[partOf[position]];
+    }
+
+    /** The position behind the partition that a position belongs to. */
+    int end(int position) {
+        return starts[partOf[position] + 1];
+    }
+
+    /** The only key walked along. */
+    Order.Key key() {
+        return along.get(0);
+    }
+
+    /** For each position the first position of the rows that stand level with it. */
+    int[] peers() {
+        int[] known = peers;
+        if (known == null) {
+            known = new int[rows.length];
+            List<long[]> images = along.stream().map(Order::images).toList();
+            for (int i = 0; i < rows.length; i++) {
+                boolean level = i > 0 && partOf[i] == partOf[i - 1];
+                for (int k = 0; level && k < images.size(); k++) {
+                    level = images.get(k)[rows[i]] == images.get(k)[rows[i - 1]];
+                }
+                known[i] = level ? known[i - 1] : i;
+            }
+            peers = known;
+        }
+        return known;
+    }
+
+    /** The number of rows that stand level with another. */
+    public long ties() {
+        int[] first = peers();
+        long ties = 0;
+        for (int i = 0; i < first.length; i++) {
+            ties += first[i] != i || (i + 1 < first.length && first[i + 1] == i) ? 1 : 0;
+        }
+        return ties;
+    }
+
+    /** Values by position, brought back to their rows; rows that take no part are missing. */
+    public Column byRow(Column byPosition) {
+        int[] positions = new int[size];
+        Arrays.fill(positions, -1);
+        for (int i = 0; i < rows.length; i++) {
+            positions[rows[i]] = i;
+        }
+        return byPosition.take(positions, size);
+    }
+}

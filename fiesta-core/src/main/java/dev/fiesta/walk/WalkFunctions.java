@@ -1,0 +1,342 @@
+package dev.fiesta.walk;
+
+import dev.fiesta.catalogue.Entry;
+import dev.fiesta.catalogue.Entry.Family;
+import dev.fiesta.compute.Arguments;
+import dev.fiesta.compute.Misuse;
+import dev.fiesta.compute.Types;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Exact;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import dev.fiesta.walk.WalkFunction.Bound;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** All walking functions by name. */
+public final class WalkFunctions {
+    private static final Map<String, WalkFunction> ALL = new LinkedHashMap<>();
+
+    /** One number for each position. */
+    private interface Numbering {
+        void run(Walk walk, long[] out);
+    }
+
+    static {
+        ranking(
+                "row_number",
+                "1, 2, 3, … in the order of the rows.",
+                "row_number(along takings)",
+                "1, 2, 3, 5, 4",
+                true,
+                (walk, out) -> {
+                    for (int i = 0; i < out.length; i++) {
+                        out[i] = i - walk.start(i) + 1L;
+                    }
+                });
+        ranking(
+                "rank",
+                "The place; rows that stand level share it and leave a gap behind.",
+                "rank(along takings)",
+                "1, 2, 2, 5, 4",
+                false,
+                (walk, out) -> {
+                    int[] peers = walk.peers();
+                    for (int i = 0; i < out.length; i++) {
+                        out[i] = peers[i] - walk.start(i) + 1L;
+                    }
+                });
+        ranking(
+                "dense_rank",
+                "The place; rows that stand level share it and leave no gap.",
+                "dense_rank(along takings)",
+                "1, 2, 2, 4, 3",
+                false,
+                (walk, out) -> {
+                    int[] peers = walk.peers();
+                    for (int i = 0; i < out.length; i++) {
+                        out[i] = i == walk.start(i) ? 1 : out[i - 1] + (peers[i] == i ? 1 : 0);
+                    }
+                });
+        parts(
+                "percent_rank",
+                "(rank - 1) / (rows - 1), 0 for a single row.",
+                "percent_rank(along takings)",
+                "0, 0.25, 0.25, 1, 0.75",
+                false);
+        parts(
+                "cume_dist",
+                "The part of the rows at or before this one.",
+                "cume_dist(along takings)",
+                "0.2, 0.6, 0.6, 1, 0.8",
+                true);
+        add(
+                "ntile",
+                "ntile(n)",
+                "1 to n: the rows in n parts, as equal as can be, larger ones first.",
+                "ntile(2 along takings)",
+                "1, 1, 1, 2, 2",
+                true,
+                args -> {
+                    args.expectCount(1, 1, "ntile(n)");
+                    int n = args.wholeConstant(0, "The number of parts", 1, Integer.MAX_VALUE);
+                    return numbering((walk, out) -> ntile(walk, n, out));
+                });
+        add(
+                "lag",
+                "lag(x[, n[, default]])",
+                "x of the row n before this one; 'lag(x, 1 week)' looks by value instead.",
+                "lag(takings along day)",
+                "–, 10.00, 20.00, 20.00, –",
+                true,
+                args -> offset(args, -1));
+        add(
+                "lead",
+                "lead(x[, n[, default]])",
+                "x of the row n behind this one; 'lead(x, 1 week)' looks by value instead.",
+                "lead(takings along day)",
+                "20.00, 20.00, –, 50.00, –",
+                true,
+                args -> offset(args, 1));
+        add(
+                "nth",
+                "nth(x, n)",
+                "x of the n-th row of the partition.",
+                "nth(takings, 2 along day)",
+                "20.00, 20.00, 20.00, 20.00, 20.00",
+                true,
+                WalkFunctions::nth);
+        add(
+                "change",
+                "change(x)",
+                "x less the x of the row before; of dates, in days.",
+                "change(takings along day)",
+                "–, 10.00, 0.00, –, –",
+                true,
+                args -> change(args, false));
+        add(
+                "relative_change",
+                "relative_change(x)",
+                "The change as a part of the x of the row before.",
+                "relative_change(takings along day)",
+                "–, 1, 0, –, –",
+                true,
+                args -> change(args, true));
+    }
+
+    private WalkFunctions() {}
+
+    /** The functions, in the order of the reference. */
+    public static List<WalkFunction> all() {
+        return List.copyOf(ALL.values());
+    }
+
+    /** A function, or null. */
+    public static @Nullable WalkFunction find(String name) {
+        return ALL.get(name);
+    }
+
+    private static void add(
+            String name,
+            String usage,
+            String about,
+            String example,
+            String result,
+            boolean looksAtRows,
+            WalkFunction.Rule rule) {
+        Entry entry = new Entry(name, Family.WALKING, usage, about, example, result);
+        ALL.put(name, new WalkFunction(entry, looksAtRows, rule));
+    }
+
+    private static Bound numbering(Numbering numbering) {
+        return new Bound(Type.INTEGER, (walk, args) -> {
+            long[] out = new long[walk.length()];
+            numbering.run(walk, out);
+            return new LongColumn(Type.INTEGER, out, out.length, null);
+        });
+    }
+
+    private static void ranking(
+            String name, String about, String example, String result, boolean looksAtRows, Numbering numbering) {
+        String usage = name + "()";
+        add(name, usage, about, example, result, looksAtRows, args -> {
+            args.expectCount(0, 0, usage);
+            return numbering(numbering);
+        });
+    }
+
+    private static void parts(String name, String about, String example, String result, boolean upTo) {
+        String usage = name + "()";
+        add(name, usage, about, example, result, false, args -> {
+            args.expectCount(0, 0, usage);
+            return new Bound(Type.NUMBER, (walk, none) -> {
+                double[] out = new double[walk.length()];
+                int[] peers = walk.peers();
+                int behind = out.length;
+                for (int i = out.length - 1; i >= 0; i--) {
+                    boolean last = i + 1 == out.length || peers[i + 1] != peers[i];
+                    behind = last ? i + 1 : behind;
+                    int rows = walk.end(i) - walk.start(i);
+                    out[i] = upTo
+                            ? Exact.quotient(behind - walk.start(i), rows)
+                            : rows == 1 ? 0 : Exact.quotient(peers[i] - walk.start(i), rows - 1);
+                }
+                return new DoubleColumn(out, out.length, null);
+            });
+        });
+    }
+
+    private static void ntile(Walk walk, int n, long[] out) {
+        for (int i = 0; i < out.length; i++) {
+            long rows = walk.end(i) - walk.start(i);
+            long at = i - walk.start(i);
+            long size = rows / n;
+            long larger = rows % n;
+            long inLarger = larger * (size + 1);
+            out[i] = at < inLarger ? at / (size + 1) + 1 : larger + (at - inLarger) / Math.max(1, size) + 1;
+        }
+    }
+
+    private static Bound offset(Arguments args, int direction) {
+        args.expectCount(1, 3, direction < 0 ? "lag(x[, n[, default]])" : "lead(x[, n[, default]])");
+        int rows = args.count() == 1 ? 1 : args.wholeConstant(1, "The number of rows", 0, Integer.MAX_VALUE);
+        Type type = args.type(0);
+        if (args.count() < 3) {
+            return new Bound(
+                    type, (walk, c) -> c[0].take(offsets(walk, direction * (long) rows, false), walk.length()));
+        }
+        Type common = Types.common(type, args.type(2));
+        if (common == null) {
+            throw new Misuse(
+                    2,
+                    "'{}' is " + args.type(2).withArticle() + ", but the field is " + type.withArticle() + ".",
+                    null);
+        }
+        return new Bound(common, (walk, c) -> {
+            Column both = Column.join(
+                    common,
+                    List.of(Types.widen(c[0], common), Types.widen(c[2], common).flat()));
+            return both.take(offsets(walk, direction * (long) rows, true), walk.length());
+        });
+    }
+
+    /** For each position the row so many positions away; outside the partition -1, or the place of the default. */
+    private static int[] offsets(Walk walk, long by, boolean withDefault) {
+        int[] from = new int[walk.length()];
+        for (int i = 0; i < from.length; i++) {
+            long at = i + by;
+            boolean inside = at >= walk.start(i) && at < walk.end(i);
+            from[i] = inside ? walk.row((int) at) : withDefault ? walk.size() + walk.row(i) : -1;
+        }
+        return from;
+    }
+
+    /** {@code lag(x, 1 week)}: x of the last row whose key lies just so far behind, or ahead for {@code lead}. */
+    public static Bound byValue(Arguments args, Frame.Span span) {
+        return new Bound(args.type(0), (walk, c) -> {
+            Column key = walk.key().column().flat();
+            long[] values = ((LongColumn) key).values();
+            int[] from = new int[walk.length()];
+            int at = 0;
+            for (int i = 0; i < from.length; i++) {
+                from[i] = -1;
+                int row = walk.row(i);
+                if (key.isMissing(row)) {
+                    continue;
+                }
+                at = Math.max(at, walk.start(i));
+                long wanted = span.reach(key.type(), values[row], span.forward());
+                while (at < walk.end(i) && !key.isMissing(walk.row(at)) && values[walk.row(at)] <= wanted) {
+                    at++;
+                }
+                if (at > walk.start(i) && values[walk.row(at - 1)] == wanted) {
+                    from[i] = walk.row(at - 1);
+                }
+            }
+            return c[0].take(from, from.length);
+        });
+    }
+
+    private static Bound nth(Arguments args) {
+        args.expectCount(2, 2, "nth(x, n)");
+        int n = args.wholeConstant(1, "The place of the row", 1, Integer.MAX_VALUE);
+        return new Bound(args.type(0), (walk, c) -> {
+            int[] from = new int[walk.length()];
+            for (int i = 0; i < from.length; i++) {
+                long at = walk.start(i) + n - 1L;
+                from[i] = at < walk.end(i) ? walk.row((int) at) : -1;
+            }
+            return c[0].take(from, from.length);
+        });
+    }
+
+    private static Bound change(Arguments args, boolean relative) {
+        String name = relative ? "relative_change(x)" : "change(x)";
+        args.expectCount(1, 1, name);
+        Type type = args.type(0).kind() == Kind.EMPTY ? Type.INTEGER : args.type(0);
+        boolean dates = !relative && type.kind() == Kind.DATE;
+        if (!type.isNumeric() && !dates) {
+            args.expectNumeric(0, "'" + name + "' needs numbers");
+        }
+        Type result = relative ? Type.NUMBER : dates ? Type.INTEGER : type;
+        return new Bound(result, (walk, c) -> {
+            Column x = Types.widen(c[0], type);
+            Column now = x.take(walk.rows(), walk.length());
+            Column before = x.take(offsets(walk, -1, false), walk.length());
+            return relative ? relative(now, before) : difference(now, before, result);
+        });
+    }
+
+    private static Column difference(Column now, Column before, Type result) {
+        int size = now.size();
+        long[] valid = Validity.both(now, before, size);
+        if (now instanceof LongColumn a && before instanceof LongColumn b) {
+            long[] out = new long[size];
+            for (int i = 0; i < size; i++) {
+                if (Validity.has(valid, i)) {
+                    out[i] = Math.subtractExact(a.values()[i], b.values()[i]);
+                }
+            }
+            return new LongColumn(result, out, size, valid);
+        }
+        double[] out = new double[size];
+        for (int i = 0; i < size; i++) {
+            out[i] = ((DoubleColumn) now).values()[i] - ((DoubleColumn) before).values()[i];
+        }
+        return DoubleColumn.cleaned(out, size, valid);
+    }
+
+    private static Column relative(Column now, Column before) {
+        int size = now.size();
+        long[] valid = Validity.both(now, before, size);
+        double[] out = new double[size];
+        Arrays.fill(out, Double.NaN);
+        for (int i = 0; i < size; i++) {
+            if (!Validity.has(valid, i)) {
+                continue;
+            }
+            if (now instanceof LongColumn a && before instanceof LongColumn b) {
+                BigInteger x = BigInteger.valueOf(a.values()[i]);
+                BigInteger y = BigInteger.valueOf(b.values()[i]);
+                out[i] = Exact.quotient(x.subtract(y), y);
+            } else {
+                BigDecimal x = new BigDecimal(((DoubleColumn) now).values()[i]);
+                BigDecimal y = new BigDecimal(((DoubleColumn) before).values()[i]);
+                BigDecimal change = x.subtract(y);
+                int scale = Math.max(change.scale(), y.scale());
+                out[i] = Exact.quotient(
+                        change.setScale(scale).unscaledValue(),
+                        y.setScale(scale).unscaledValue());
+            }
+        }
+        return DoubleColumn.cleaned(out, size, valid);
+    }
+}
