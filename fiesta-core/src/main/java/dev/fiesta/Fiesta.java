@@ -1,6 +1,8 @@
 package dev.fiesta;
 
+import dev.fiesta.catalogue.Entry;
 import dev.fiesta.language.Brief;
+import dev.fiesta.plan.Catalogue;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.Paths;
@@ -99,6 +101,11 @@ public final class Fiesta implements AutoCloseable {
      */
     public Tables tables(Brief brief, Path folder, Map<String, ?> parameters) {
         return new Tables(this, brief, folder, parameters);
+    }
+
+    /** The functions of the language, family by family. */
+    public static List<Entry> functions() {
+        return Catalogue.entries();
     }
 
     /** Nothing is held open between runs; closing is for symmetry and for what may come to be held. */

@@ -142,7 +142,7 @@ public final class Result implements Iterable<Row> {
      * @throws dev.fiesta.problem.MachineException when it cannot be written
      */
     public void writeCsv(Path file) {
-        CsvWriter.write(file, this::writeCsv);
+        OutputFile.write(file, this::writeCsv);
     }
 
     /** Writes the shown columns as delimited text. */

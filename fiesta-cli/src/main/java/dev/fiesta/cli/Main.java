@@ -12,9 +12,8 @@ import picocli.CommandLine.Command;
         synopsisSubcommandLabel = "COMMAND",
         versionProvider = Version.class,
         mixinStandardHelpOptions = true,
-        subcommands = {
-            RunCommand.class,
-        })
+        footer = {"", "Start with: fiesta demo"},
+        subcommands = {DemoCommand.class, RunCommand.class, AskCommand.class, CheckCommand.class, HelpCommand.class})
 public final class Main {
     private Main() {}
 
@@ -37,7 +36,7 @@ public final class Main {
         line.setOut(out);
         line.setErr(err);
         line.setExecutionExceptionHandler(new Failures());
-        line.setUsageHelpAutoWidth(false);
+        line.setCaseInsensitiveEnumValuesAllowed(true);
         int status = line.execute(args);
         out.flush();
         err.flush();

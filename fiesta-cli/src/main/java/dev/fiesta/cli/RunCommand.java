@@ -2,41 +2,115 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
-import dev.fiesta.Tables;
-import dev.fiesta.language.BriefText;
-import dev.fiesta.language.Parser;
-import java.nio.file.Files;
+import dev.fiesta.report.Brief;
+import dev.fiesta.report.Format;
+import dev.fiesta.report.Report;
+import java.io.IOException;
+import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
-@Command(name = "run", description = "Runs a brief.")
+/** {@code fiesta run}. */
+@Command(
+        name = "run",
+        description = "Runs a brief: tables on the terminal, or files.",
+        mixinStandardHelpOptions = true,
+        footer = {
+            "",
+            "Examples:",
+            "  fiesta run takings.brief",
+            "  fiesta run takings.brief --set from_day=2026-06-01 --set sites=Quay,Meadow",
+            "  fiesta run takings.brief --out report --as html,csv",
+            "  fiesta run takings.brief --table weekly --as csv > weekly.csv"
+        })
 final class RunCommand implements Callable<Integer> {
-    @Parameters(paramLabel = "BRIEF")
-    Path brief;
+    @Spec
+    private CommandSpec spec;
 
-    @Option(names = "--set")
-    Map<String, String> set = new LinkedHashMap<>();
+    @Mixin
+    private Common common;
 
-    @Option(names = "--out")
-    Path out;
+    @Parameters(paramLabel = "BRIEF", description = "The brief.")
+    private Path brief;
 
-    @Option(names = "--as")
-    String as;
+    @Option(
+            names = "--set",
+            paramLabel = "NAME=VALUE",
+            description = "A value for a parameter; the values of a list with commas between.")
+    private Map<String, String> set = new LinkedHashMap<>();
+
+    @Option(names = "--out", paramLabel = "DIR", description = "The folder for files.")
+    private @Nullable Path out;
+
+    @Option(
+            names = "--as",
+            paramLabel = "FORMAT",
+            split = ",",
+            description = "terminal, csv, html; several with commas between.")
+    private List<Format> as = new ArrayList<>();
+
+    @Option(names = "--table", paramLabel = "NAME", description = "Only this table; may be given several times.")
+    private List<String> tables = new ArrayList<>();
 
     @Override
-    public Integer call() throws Exception {
-        Fiesta fiesta = Fiesta.open();
-        BriefText text = new BriefText(brief.getFileName().toString(), Files.readString(brief));
-        Tables tables = fiesta.tables(Parser.brief(text), brief.toAbsolutePath().getParent(), set);
-        Map<String, Result> results = tables.run(tables.outputs());
-        for (Result result : results.values()) {
-            result.writeCsv(out.resolve(result.name() + ".csv"));
+    public Integer call() throws IOException {
+        Brief wanted = Brief.read(brief);
+        for (Map.Entry<String, String> value : set.entrySet()) {
+            wanted = wanted.set(value.getKey(), value.getValue());
+        }
+        List<Format> formats = as.isEmpty() ? List.of(out == null ? Format.TERMINAL : Format.HTML) : as;
+        PrintWriter to = spec.commandLine().getOut();
+        try (Fiesta fiesta = common.open()) {
+            Report report = run(wanted, fiesta, formats);
+            common.notices(report.results().values(), spec.commandLine().getErr());
+            if (formats.contains(Format.TERMINAL)) {
+                report.print(Window.terminal(wanted.locale(), common.colour, 0), to);
+            }
+            List<Format> files =
+                    formats.stream().filter(f -> f != Format.TERMINAL).toList();
+            if (out != null) {
+                tell(report.writeTo(out, files.toArray(Format[]::new)));
+            } else if (!files.isEmpty()) {
+                print(report, files, to);
+            }
         }
         return 0;
+    }
+
+    private Report run(Brief wanted, Fiesta fiesta, List<Format> formats) {
+        if (!tables.isEmpty()) {
+            return wanted.run(fiesta, tables);
+        }
+        return formats.contains(Format.CSV) && out != null ? wanted.runAll(fiesta) : wanted.run(fiesta);
+    }
+
+    /** One table as text to standard output. */
+    private static void print(Report report, List<Format> files, PrintWriter to) throws IOException {
+        if (!files.equals(List.of(Format.CSV))) {
+            throw new IllegalArgumentException("A page needs a folder: add --out DIR.");
+        }
+        if (report.results().size() != 1) {
+            throw new IllegalArgumentException("Standard output takes one table, the brief shows "
+                    + String.join(", ", report.results().keySet()) + ". Choose one with --table, or add --out DIR.");
+        }
+        Result only = report.results().values().iterator().next();
+        only.writeCsv(to);
+    }
+
+    private void tell(List<Path> written) {
+        if (!common.quiet) {
+            written.forEach(f -> spec.commandLine().getErr().println("Written: " + f));
+        }
     }
 }

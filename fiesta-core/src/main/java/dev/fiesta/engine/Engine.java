@@ -182,9 +182,7 @@ public final class Engine {
         Pass pass = new Pass(source, input, ready, live, this::rows, notices, threads);
         Map<TablePlan, Rows> flown = pass.run();
         for (TablePlan table : ready) {
-            done.put(
-                    table,
-                    finish(table, java.util.Objects.requireNonNull(flown.get(table)), Pass.flowing(table.steps())));
+            done.put(table, finish(table, java.util.Objects.requireNonNull(flown.get(table)), Pass.resumesAt(table)));
         }
         for (TablePlan table : fed) {
             if (!done.containsKey(table)) {

@@ -4,13 +4,12 @@ import dev.fiesta.compute.Types;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
 import dev.fiesta.plan.Step;
-import dev.fiesta.problem.DataException;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.Arrays;
-import java.util.stream.Collectors;
+import java.util.BitSet;
 import java.util.stream.IntStream;
 
 /** Finds for rows of ours the rows of another table with the same keys. Belongs to one worker. */
@@ -25,6 +24,8 @@ final class LookUp {
     private final int[] rows;
     private final boolean[] unusable;
     private final Column latest;
+    private final BitSet repeated = new BitSet();
+    private int firstRepeated = -1;
 
     /** @param theirs the other table; slots are its visible fields */
     LookUp(Step.Match step, Rows theirs, Type[] ourTypes) {
@@ -52,7 +53,7 @@ final class LookUp {
                 step.latestTheirs() >= 0 ? theirs.column(step.latestTheirs()).flat() : Column.missing(Type.EMPTY, 0);
         this.starts = new int[known + 1];
         this.rows = byKey(numbers, theirs.size());
-        refuseTwice(columns, numbers);
+        markRepeated(numbers);
     }
 
     /** Their rows, key by key; within a key by the date if there is one, else as they stand. */
@@ -75,33 +76,32 @@ final class LookUp {
         return laid;
     }
 
-    /** A key that stands twice would multiply rows: told when something is brought, unless that is wanted. */
-    private void refuseTwice(Column[] columns, int[] numbers) {
+    /** Marks keys that would multiply rows: those that stand twice, when something is brought and that is not wanted. */
+    private void markRepeated(int[] numbers) {
         if (step.each() || step.bring().isEmpty()) {
             return;
         }
+        boolean dated = step.latestTheirs() >= 0;
         boolean[] met = new boolean[known];
         for (int i = 0; i < numbers.length; i++) {
             int number = numbers[i];
-            boolean dated = step.latestTheirs() >= 0;
             boolean again = dated ? sameDate(number, i) : met[number];
             if (again && !unusable[number]) {
-                int row = i;
-                String value = Arrays.stream(columns).map(c -> shown(c, row)).collect(Collectors.joining(", "));
-                throw new DataException(
-                        "'" + step.place() + "': the key " + value + " stands twice in '"
-                                + step.table().name()
-                                + "'" + (dated ? " with the same date" : "")
-                                + ", so a row of ours would become two.\n  "
-                                + "Make the keys of '" + step.table().name() + "' unique first (per …, distinct …), "
-                                + "or say 'match each' to get a row for every match.",
-                        null,
-                        0,
-                        null,
-                        value);
+                repeated.set(number);
+                firstRepeated = firstRepeated < 0 ? i : firstRepeated;
             }
             met[number] = true;
         }
+    }
+
+    /** Whether a number stands for a key that would multiply rows. */
+    boolean isRepeated(int number) {
+        return number != NONE && repeated.get(number);
+    }
+
+    /** The first of their rows whose key stood before, or -1. */
+    int firstRepeated() {
+        return firstRepeated;
     }
 
     private boolean sameDate(int number, int row) {

@@ -21,6 +21,7 @@ final class MatchStage {
         private long count;
         private long firstOrder = Long.MAX_VALUE;
         private String first = "";
+        private @Nullable DataException repeated;
 
         synchronized void add(long order, String key, long times) {
             count += times;
@@ -30,8 +31,16 @@ final class MatchStage {
             }
         }
 
+        synchronized void repeats(DataException failure) {
+            repeated = failure;
+        }
+
+        /** Tells, once all rows are through, of a key that stands twice, and of rows without a match where one is required. */
         synchronized void refuse(Step.Match step) {
-            if (count > 0) {
+            if (repeated != null) {
+                throw repeated;
+            }
+            if (count > 0 && step.unmatched() == Unmatched.REQUIRED) {
                 throw new DataException(
                         "'" + step.place() + "': " + first + " has no match in '"
                                 + step.table().name() + "'"
@@ -73,6 +82,7 @@ final class MatchStage {
                     step, theirs, Arrays.stream(ours).map(Column::type).toArray(Type[]::new));
         }
         int[] numbers = lookUp.numbers(ours, size);
+        refuseRepeated(lookUp, ours, numbers);
         if (step.each() && step.unmatched() != Unmatched.UNMATCHED_ONLY) {
             return multiplied(batch, numbers, lookUp);
         }
@@ -84,6 +94,33 @@ final class MatchStage {
         note(batch, ours, found);
         Batch rows = bring(batch, found);
         return rows.select(kept, kept.length);
+    }
+
+    /** The first of our rows that would become two is told; a key that no row of ours has, when all are through. */
+    private void refuseRepeated(LookUp look, Column[] ours, int[] numbers) {
+        if (look.firstRepeated() < 0) {
+            return;
+        }
+        for (int i = 0; i < numbers.length; i++) {
+            if (look.isRepeated(numbers[i])) {
+                throw repeated(ours, i);
+            }
+        }
+        missed.repeats(repeated(theirs.columns(step.theirs()), look.firstRepeated()));
+    }
+
+    private DataException repeated(Column[] keys, int row) {
+        String key = Arrays.stream(keys).map(c -> LookUp.shown(c, row)).collect(Collectors.joining(", "));
+        String dated = step.latestTheirs() >= 0 ? " with the same date" : "";
+        String table = step.table().name();
+        return new DataException(
+                "'" + step.place() + "': the key " + key + " stands twice in '" + table + "'" + dated
+                        + ", so a row of ours would become two.\n  Make the keys of '" + table
+                        + "' unique first (per …, distinct …), or say 'match each' to get a row for every match.",
+                null,
+                0,
+                null,
+                key);
     }
 
     private int[] kept(int[] found) {

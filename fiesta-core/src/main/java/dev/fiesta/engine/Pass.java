@@ -68,6 +68,19 @@ final class Pass {
         return steps.size();
     }
 
+    /** Whether a step is taken in while the input is read. */
+    private static boolean isTakenIn(Step step) {
+        return step instanceof Step.Group group
+                && group.gathers().stream().allMatch(g -> g.along().isEmpty());
+    }
+
+    /** The first step that is left to be run over all rows. */
+    static int resumesAt(TablePlan table) {
+        int first = flowing(table.steps());
+        boolean taken = first < table.steps().size() && isTakenIn(table.steps().get(first));
+        return taken ? first + 1 : first;
+    }
+
     /** The rows of each table fed, before its first step that needs all; groups and first rows are taken in on the way. */
     Map<TablePlan, Rows> run() {
         Source.Scan scan = source.scan(notices);
@@ -102,8 +115,7 @@ final class Pass {
         BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
         if (first < table.steps().size()) {
             Step step = table.steps().get(first);
-            if (step instanceof Step.Group group
-                    && group.gathers().stream().allMatch(g -> g.along().isEmpty())) {
+            if (step instanceof Step.Group group && isTakenIn(step)) {
                 return new Sink.Groups(group, notices);
             }
             if (step instanceof Step.Limit limit) {
@@ -173,6 +185,9 @@ final class Pass {
     /** What becomes of the visible rows of a table, for one worker. */
     private Stage stage(TablePlan table) {
         List<Stage> ways = new ArrayList<>();
+        if (table == input && sinks.containsKey(input)) {
+            ways.add(sinks.get(input).worker());
+        }
         for (TablePlan next : children(table)) {
             ways.add(steps(next));
         }
@@ -232,9 +247,7 @@ final class Pass {
         Step.Match match = (Step.Match) step;
         MatchStage.Missed shared;
         synchronized (missed) {
-            shared = match.unmatched() == Unmatched.REQUIRED
-                    ? missed.computeIfAbsent(match, m -> new MatchStage.Missed())
-                    : new MatchStage.Missed();
+            shared = missed.computeIfAbsent(match, m -> new MatchStage.Missed());
         }
         return new MatchStage(match, lookUps.apply(match.table()), shared, notices)::apply;
     }

@@ -124,9 +124,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
         MatchStage.Missed missed = new MatchStage.Missed();
         MatchStage stage = new MatchStage(step, theirs, missed, notices);
         Rows matched = of(stage.apply(rows.batch()));
-        if (step.unmatched() == Unmatched.REQUIRED) {
-            missed.refuse(step);
-        }
+        missed.refuse(step);
         return step.unmatched() == Unmatched.ALSO_UNMATCHED
                 ? withTheirs(step, matched, theirs, stage.matched())
                 : matched;

@@ -2,6 +2,7 @@ package dev.fiesta.plan;
 
 import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Types;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
@@ -127,7 +128,12 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
         }
     }
 
+    /** A name for a value; what stands in a slot already is not worked out again. */
     private void set(String name, Expression value) {
+        if (value instanceof FieldRef known) {
+            scope.put(name, new Scope.Seen(known.index(), value.type()));
+            return;
+        }
         int slot = scope.newSlot();
         steps.compute(new Step.Assignment(slot, name, value));
         scope.put(name, new Scope.Seen(slot, value.type()));

@@ -1,0 +1,94 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.Table;
+import dev.fiesta.report.Format;
+import dev.fiesta.report.Terminal;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code fiesta ask}. */
+@Command(
+        name = "ask",
+        description = "Answers a question to files, without a brief.",
+        mixinStandardHelpOptions = true,
+        footer = {
+            "",
+            "Examples:",
+            "  fiesta ask sales.csv 'per site give takings = sum(amount) sort takings desc'",
+            "  fiesta ask 'sales-*.csv' \"only status = 'settled' per item\" --as csv",
+            "  cat sales.csv | fiesta ask - 'first 5'"
+        })
+final class AskCommand implements Callable<Integer> {
+    private static final int SHOWN = 40;
+
+    @Spec
+    private CommandSpec spec;
+
+    @Mixin
+    private Common common;
+
+    @Parameters(
+            arity = "2..*",
+            paramLabel = "FILE… 'CLAUSES'",
+            description = "Files or globs (- for standard input), then the clauses in quotes.")
+    private List<String> words = new ArrayList<>();
+
+    @Option(names = "--as", paramLabel = "FORMAT", description = "terminal or csv (default: terminal).")
+    private Format as = Format.TERMINAL;
+
+    @Option(names = "--rows", paramLabel = "N", description = "Most rows on the terminal, 0 for all (default: 40).")
+    private int rows = SHOWN;
+
+    @Override
+    public Integer call() throws IOException {
+        if (as == Format.HTML) {
+            throw new IllegalArgumentException(
+                    "'ask' answers as terminal or csv; for a page write a brief and use 'fiesta run'.");
+        }
+        String clauses = words.get(words.size() - 1);
+        Path spooled = null;
+        try (Fiesta fiesta = common.open()) {
+            List<Path> files = new ArrayList<>();
+            for (String file : words.subList(0, words.size() - 1)) {
+                if (file.equals("-")) {
+                    spooled = Files.createTempFile("fiesta-", ".in");
+                    Files.copy(System.in, spooled, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+                    files.add(spooled);
+                } else {
+                    files.add(Path.of(file));
+                }
+            }
+            Table table = fiesta.read(files).then(clauses);
+            Result result = table.run();
+            common.notices(List.of(result), spec.commandLine().getErr());
+            show(result, spec.commandLine().getOut());
+            return 0;
+        } finally {
+            if (spooled != null) {
+                Files.deleteIfExists(spooled);
+            }
+        }
+    }
+
+    private void show(Result result, PrintWriter out) throws IOException {
+        if (as == Format.CSV) {
+            result.writeCsv(out);
+            return;
+        }
+        Terminal terminal = Window.terminal("en-IE", common.colour, rows);
+        terminal.table(result, "", 0, out);
+    }
+}

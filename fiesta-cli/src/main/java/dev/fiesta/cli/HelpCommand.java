@@ -1,0 +1,71 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.catalogue.Entry;
+import dev.fiesta.problem.Names;
+import java.io.PrintWriter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code fiesta help}: commands, and the language at hand from the catalogue that the parser reads. */
+@Command(name = "help", description = "Explains a command or a function: fiesta help rank, fiesta help functions.")
+final class HelpCommand implements Callable<Integer> {
+    @Spec
+    private CommandSpec spec;
+
+    @Parameters(arity = "0..1", paramLabel = "NAME", description = "A command, a function, or 'functions'.")
+    private String name = "";
+
+    @Override
+    public Integer call() {
+        CommandLine main = spec.parent().commandLine();
+        PrintWriter out = spec.commandLine().getOut();
+        if (name.isEmpty()) {
+            main.usage(out);
+        } else if (name.equals("functions")) {
+            functions(out);
+        } else if (main.getSubcommands().containsKey(name)) {
+            main.getSubcommands().get(name).usage(out);
+        } else {
+            return function(out);
+        }
+        return 0;
+    }
+
+    private static void functions(PrintWriter out) {
+        Entry.Family family = null;
+        for (Entry entry : Fiesta.functions()) {
+            if (entry.family() != family) {
+                out.println((family == null ? "" : "\n") + entry.family().title());
+                family = entry.family();
+            }
+            out.printf("  %-34s %s%n", entry.usage(), entry.about());
+        }
+    }
+
+    private int function(PrintWriter out) {
+        for (Entry entry : Fiesta.functions()) {
+            if (entry.name().equals(name)) {
+                out.println(entry.usage());
+                out.println("  " + entry.about());
+                out.println("  For instance: " + entry.example() + " gives "
+                        + (entry.result().isEmpty() ? "missing" : entry.result()));
+                return 0;
+            }
+        }
+        List<String> known =
+                new ArrayList<>(spec.parent().commandLine().getSubcommands().keySet());
+        Fiesta.functions().forEach(e -> known.add(e.name()));
+        List<String> near = Names.nearest(name, known);
+        throw new IllegalArgumentException("There is no command or function '" + name + "'."
+                + (near.isEmpty()
+                        ? " See 'fiesta help' and 'fiesta help functions'."
+                        : " Did you mean " + String.join(" or ", near) + "?"));
+    }
+}

@@ -1,0 +1,52 @@
+package dev.fiesta;
+
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.PosixFilePermissions;
+
+/** Files that are written beside their place and then moved there, so that nobody ever sees half of one. */
+public final class OutputFile {
+    /** What a file holds. */
+    @FunctionalInterface
+    public interface Content {
+        void writeTo(Appendable out) throws IOException;
+    }
+
+    private OutputFile() {}
+
+    /**
+     * Writes a file in UTF-8; its folder is made when it is not there.
+     *
+     * @throws MachineException when it cannot be written; what stood there before is left as it was
+     */
+    public static void write(Path file, Content content) {
+        Path folder = file.toAbsolutePath().getParent();
+        try {
+            Files.createDirectories(folder);
+            Path beside = Files.createTempFile(folder, ".fiesta-", ".part");
+            try {
+                try (Writer out = Files.newBufferedWriter(beside, StandardCharsets.UTF_8)) {
+                    content.writeTo(out);
+                }
+                makeOrdinary(beside);
+                Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING);
+            } finally {
+                Files.deleteIfExists(beside);
+            }
+        } catch (IOException e) {
+            throw new MachineException("'" + file.getFileName() + "' cannot be written", e);
+        }
+    }
+
+    /** Temporary files are for their owner only; a result is an ordinary file. */
+    private static void makeOrdinary(Path file) throws IOException {
+        if (file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+            Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-r--r--"));
+        }
+    }
+}

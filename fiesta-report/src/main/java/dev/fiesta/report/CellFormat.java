@@ -1,0 +1,173 @@
+package dev.fiesta.report;
+
+import dev.fiesta.ViewColumn;
+import dev.fiesta.language.Clause;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.Texts;
+import dev.fiesta.value.Type;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.TemporalAccessor;
+import java.util.Locale;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/** How the values of one column are printed. */
+final class CellFormat {
+    /** What a missing value shows as. */
+    static final String MISSING = "–";
+
+    private final LocaleStyle locale;
+    private final Type type;
+    private final ViewColumn view;
+    private final int decimals;
+    private final TreeSet<BigDecimal> bands = new TreeSet<>();
+
+    CellFormat(LocaleStyle locale, ViewColumn view, Column column) {
+        this.locale = locale;
+        this.type = column.type();
+        this.view = view;
+        this.decimals = decimals(column);
+        if (has("bands")) {
+            for (int i = 0; i < column.size(); i++) {
+                if (column.get(i) instanceof Number number) {
+                    bands.add(exact(number));
+                }
+            }
+        }
+    }
+
+    private boolean has(String format) {
+        return view.formats().stream().anyMatch(f -> f.name().equals(format));
+    }
+
+    private @Nullable String argument(String format) {
+        for (Clause.Format given : view.formats()) {
+            if (given.name().equals(format)) {
+                return given.argument();
+            }
+        }
+        return null;
+    }
+
+    private int digits(String format, int otherwise) {
+        String argument = argument(format);
+        return argument != null && argument.matches("\\d+") ? Integer.parseInt(argument) : otherwise;
+    }
+
+    private int decimals(Column column) {
+        if (has("percent")) {
+            return digits("percent", 1);
+        }
+        if (has("integer") || has("thousands")) {
+            return digits("thousands", 0);
+        }
+        if (has("money")) {
+            return digits("money", 2);
+        }
+        if (has("number")) {
+            return digits("number", 2);
+        }
+        return column.type().isExact()
+                ? column.type().scale()
+                : column.type().kind() == Kind.NUMBER ? fitting(column) : 0;
+    }
+
+    /** Decimals for numbers that nobody gave a format: enough for the sizes met, the same for the whole column. */
+    private static int fitting(Column column) {
+        double largest = 0;
+        boolean whole = true;
+        for (int i = 0; i < column.size(); i++) {
+            if (column.get(i) instanceof Double number) {
+                largest = Math.max(largest, Math.abs(number));
+                whole &= number == Math.rint(number);
+            }
+        }
+        return whole ? 0 : largest >= 100 ? 2 : largest >= 1 ? 3 : 4;
+    }
+
+    /** The heading of the column. */
+    String title() {
+        return view.title() == null ? view.field() : view.title();
+    }
+
+    /** The unit in the heading: a currency, or thousands. */
+    String unit() {
+        String argument = argument("money");
+        String currency = argument != null && !argument.matches("\\d+") ? argument : "";
+        return has("thousands") ? (currency + " thousands").strip() : currency;
+    }
+
+    /** Numbers stand right, so that their points are below each other; the rest left, unless the brief says otherwise. */
+    boolean right() {
+        return has("right") || (type.isNumeric() && !has("left") && !has("text") && !has("bands"));
+    }
+
+    boolean bar() {
+        return has("bar");
+    }
+
+    boolean shade() {
+        return has("shade");
+    }
+
+    /** A value as it is printed. */
+    String print(@Nullable Object value) {
+        if (value == null) {
+            return MISSING;
+        }
+        if (value instanceof Number number) {
+            return number(number);
+        }
+        if (value instanceof TemporalAccessor time) {
+            return time(time, value);
+        }
+        return value instanceof Boolean truth ? (truth ? "yes" : "no") : Texts.of(value);
+    }
+
+    private String number(Number number) {
+        BigDecimal exact = exact(number);
+        if (has("text")) {
+            return exact.toPlainString();
+        }
+        if (has("bands")) {
+            BigDecimal next = bands.higher(exact);
+            String from = locale.number(exact.stripTrailingZeros().toPlainString());
+            return next == null
+                    ? from + " and over"
+                    : from + " to " + locale.number(next.stripTrailingZeros().toPlainString());
+        }
+        if (has("percent")) {
+            return rounded(exact.movePointRight(2)) + "%";
+        }
+        return rounded(has("thousands") ? exact.movePointLeft(3) : exact);
+    }
+
+    private String rounded(BigDecimal value) {
+        BigDecimal rounded = value.setScale(decimals, RoundingMode.HALF_EVEN);
+        return locale.number(rounded.toPlainString());
+    }
+
+    static BigDecimal exact(Number number) {
+        return number instanceof BigDecimal d
+                ? d
+                : number instanceof Long n ? BigDecimal.valueOf(n) : new BigDecimal(number.doubleValue());
+    }
+
+    private String time(TemporalAccessor time, Object value) {
+        String pattern = argument("date");
+        if (pattern != null) {
+            return DateTimeFormatter.ofPattern(pattern, Locale.forLanguageTag(locale.tag()))
+                    .format(time);
+        }
+        if (value instanceof LocalDateTime dateTime) {
+            return dateTime.getSecond() == 0 && dateTime.getNano() == 0
+                    ? dateTime.toLocalDate() + " " + dateTime.toLocalTime()
+                    : Texts.of(value).replace('T', ' ');
+        }
+        return Texts.of(value);
+    }
+}

@@ -1,0 +1,55 @@
+package dev.fiesta.report;
+
+import dev.fiesta.language.Braces;
+import dev.fiesta.language.Brief;
+import dev.fiesta.language.Ref;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** What pieces of a report point at. */
+final class Pieces {
+    private Pieces() {}
+
+    /** The table that a piece shows, or null. */
+    static @Nullable Ref table(Brief.Piece piece) {
+        if (piece instanceof Brief.ShowTable show) {
+            return show.table();
+        }
+        if (piece instanceof Brief.Figures figures) {
+            return figures.table();
+        }
+        return piece instanceof Brief.Chart chart ? chart.table() : null;
+    }
+
+    /** The fields that a piece names. */
+    static List<Ref> fields(Brief.Piece piece) {
+        if (piece instanceof Brief.Figures figures) {
+            return figures.fields();
+        }
+        List<Ref> fields = new ArrayList<>();
+        if (piece instanceof Brief.Chart chart) {
+            fields.add(chart.x());
+            fields.addAll(chart.y());
+            if (chart.by() != null) {
+                fields.add(chart.by());
+            }
+        }
+        return fields;
+    }
+
+    /** The tables that a text speaks of, {@code {best.rows}}. */
+    static List<String> tablesInText(Brief.Piece piece) {
+        List<String> tables = new ArrayList<>();
+        if (piece instanceof Brief.Say say) {
+            Braces.fill(say.text(), inner -> {
+                int dot = inner.indexOf('.');
+                if (dot > 0) {
+                    tables.add(inner.substring(0, dot));
+                }
+                return null;
+            });
+        }
+        return tables;
+    }
+}

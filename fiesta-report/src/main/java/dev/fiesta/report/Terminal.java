@@ -1,0 +1,56 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.language.Brief;
+import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+
+/**
+ * Tables for a terminal.
+ *
+ * <pre>{@code
+ * Terminal.print(result, System.out);
+ * }</pre>
+ */
+public final class Terminal {
+    private static final int USUAL_WIDTH = 100;
+
+    private final TextTable tables;
+    private final boolean colour;
+
+    /**
+     * @param locale locale of the numbers, such as {@code en-IE}
+     * @param width characters of a line
+     * @param height most rows of a table, 0 for all
+     */
+    public Terminal(String locale, int width, int height, boolean colour) {
+        this.tables = new TextTable(LocaleStyle.of(locale), width, height, colour);
+        this.colour = colour;
+    }
+
+    /** Prints all rows of a result, 100 characters wide. */
+    public static void print(Result result, PrintStream out) {
+        PrintWriter writer = new PrintWriter(out, false, StandardCharsets.UTF_8);
+        new Terminal(Brief.Settings.NORMAL.locale(), USUAL_WIDTH, 0, false).table(result, "", 0, writer);
+        writer.flush();
+    }
+
+    /** Prints a table with its title. */
+    public void table(Result result, String title, int rows, PrintWriter out) {
+        if (!title.isEmpty()) {
+            out.println(bold(title));
+            out.println();
+        }
+        out.print(tables.render(result, rows));
+    }
+
+    /** Prints a heading. */
+    public void heading(String text, PrintWriter out) {
+        out.println(bold(text.toUpperCase(java.util.Locale.ROOT)));
+    }
+
+    private String bold(String text) {
+        return colour ? "\033[1m" + text + "\033[0m" : text;
+    }
+}

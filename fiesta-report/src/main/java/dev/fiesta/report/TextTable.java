@@ -1,0 +1,140 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.ViewColumn;
+import dev.fiesta.value.Column;
+import java.util.ArrayList;
+import java.util.List;
+
+/** A table in plain characters: columns aligned, a thin rule under the headings, cut to fit a window. */
+final class TextTable {
+    private static final String GAP = "  ";
+    private static final int NARROWEST = 6;
+
+    private final LocaleStyle locale;
+    private final int width;
+    private final int height;
+    private final boolean colour;
+
+    /**
+     * @param width characters of a line
+     * @param height most rows, 0 for all
+     * @param colour whether headings are set off by terminal codes
+     */
+    TextTable(LocaleStyle locale, int width, int height, boolean colour) {
+        this.locale = locale;
+        this.width = width;
+        this.height = height;
+        this.colour = colour;
+    }
+
+    String render(Result result, int most) {
+        int limit = most > 0 ? most : height > 0 ? height : result.rows();
+        int shown = Math.min(result.rows(), limit);
+        List<CellFormat> formats = new ArrayList<>();
+        List<List<String>> columns = new ArrayList<>();
+        for (ViewColumn view : result.view()) {
+            Column column = result.column(view.field());
+            CellFormat format = new CellFormat(locale, view, column);
+            List<String> cells = new ArrayList<>();
+            cells.add(format.title() + (format.unit().isEmpty() ? "" : " " + format.unit()));
+            for (int row = 0; row < shown; row++) {
+                cells.add(oneLine(format.print(column.get(row))));
+            }
+            formats.add(format);
+            columns.add(cells);
+        }
+        int[] widths = fit(columns);
+        StringBuilder out = new StringBuilder();
+        for (int row = 0; row <= shown; row++) {
+            StringBuilder line = new StringBuilder();
+            for (int c = 0; c < columns.size() && widths[c] > 0; c++) {
+                line.append(c == 0 ? "" : GAP)
+                        .append(cell(
+                                columns.get(c).get(row),
+                                widths[c],
+                                formats.get(c).right()));
+            }
+            String text = line.toString().stripTrailing();
+            out.append(row == 0 && colour ? "\033[1m" + text + "\033[0m" : text).append('\n');
+            if (row == 0) {
+                out.append(rule(widths)).append('\n');
+            }
+        }
+        long hidden = java.util.Arrays.stream(widths).filter(w -> w == 0).count();
+        if (result.rows() > shown) {
+            int further = result.rows() - shown;
+            out.append(locale.number(Integer.toString(further)))
+                    .append(further == 1 ? " further row\n" : " further rows\n");
+        }
+        if (hidden > 0) {
+            out.append(hidden)
+                    .append(
+                            hidden == 1
+                                    ? " further column, the window is too narrow for it\n"
+                                    : " further columns, the window is too narrow for them\n");
+        }
+        return out.toString();
+    }
+
+    private static String oneLine(String text) {
+        return text.replaceAll("[\\r\\n\\t]+", " ").replaceAll("\\p{Cntrl}", "");
+    }
+
+    private String rule(int[] widths) {
+        List<String> parts = new ArrayList<>();
+        for (int w : widths) {
+            if (w > 0) {
+                parts.add("─".repeat(w));
+            }
+        }
+        return String.join(GAP, parts);
+    }
+
+    private static String cell(String text, int width, boolean right) {
+        int length = text.codePointCount(0, text.length());
+        if (length > width) {
+            return text.substring(0, text.offsetByCodePoints(0, width - 1)) + "…";
+        }
+        String blanks = " ".repeat(width - length);
+        return right ? blanks + text : text + blanks;
+    }
+
+    /** The widths of columns; texts give way first, then the last columns are left out (width 0). */
+    private int[] fit(List<List<String>> columns) {
+        int[] widths = columns.stream()
+                .mapToInt(cells -> cells.stream()
+                        .mapToInt(t -> t.codePointCount(0, t.length()))
+                        .max()
+                        .orElse(1))
+                .toArray();
+        int over = total(widths) - width;
+        while (over > 0) {
+            int widest = -1;
+            for (int c = 0; c < widths.length; c++) {
+                widest = widths[c] > 24 && (widest < 0 || widths[c] > widths[widest]) ? c : widest;
+            }
+            if (widest < 0) {
+                break;
+            }
+            int cut = Math.min(over, Math.max(1, widths[widest] - 24));
+            widths[widest] -= cut;
+            over -= cut;
+        }
+        for (int c = widths.length - 1; c > 0 && total(widths) > width; c--) {
+            widths[c] = 0;
+        }
+        if (widths.length > 0 && widths[0] > width) {
+            widths[0] = Math.max(NARROWEST, width);
+        }
+        return widths;
+    }
+
+    private static int total(int[] widths) {
+        int total = -GAP.length();
+        for (int w : widths) {
+            total += w > 0 ? w + GAP.length() : 0;
+        }
+        return total;
+    }
+}
