@@ -87,6 +87,10 @@ public final class Table {
     }
 
     private Table next(String text, Map<String, ?> values, Map<String, Table> named) {
+        if (plan().hasView() && !text.startsWith("check")) {
+            throw new IllegalStateException(
+                    "'columns' comes last, only 'check' may follow it; call '" + text + "' before it");
+        }
         Table next = new Table(fiesta, null, this, text, Map.copyOf(values), named);
         next.plan();
         return next;

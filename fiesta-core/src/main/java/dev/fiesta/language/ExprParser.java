@@ -254,6 +254,12 @@ final class ExprParser {
         if (words.ahead(1).sign("(") && token.is(Kind.NAME)) {
             return call();
         }
+        if (Keywords.startsStep(words)) {
+            throw words.failure(
+                    token.at(),
+                    "Here should stand a value, but '" + token.text() + "' starts a new clause.",
+                    "Complete what stands before it; a field of this name is written \"" + token.text() + "\".");
+        }
         words.next();
         return new Expr.Name(token.text(), token.at());
     }

@@ -94,7 +94,7 @@ public final class Printer implements Expr.Visitor<String> {
 
     @Override
     public String negate(Expr.Negate node) {
-        return "-" + operand(node.operand(), SIGN);
+        return "-" + operand(node.operand(), SIGN + 1);
     }
 
     @Override

@@ -75,6 +75,11 @@ public record TablePlan(
         return used;
     }
 
+    /** Whether {@code columns} chose what is shown. */
+    public boolean hasView() {
+        return !view.equals(view(schema));
+    }
+
     public boolean isInput() {
         return from == null;
     }

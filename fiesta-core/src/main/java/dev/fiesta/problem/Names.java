@@ -12,11 +12,16 @@ public final class Names {
     public static List<String> nearest(String name, Collection<String> candidates) {
         String wanted = name.toLowerCase(java.util.Locale.ROOT);
         int limit = Math.max(1, name.length() / 3 + 1);
-        return candidates.stream()
+        List<Near> near = candidates.stream()
                 .distinct()
                 .map(c -> new Near(c, distance(wanted, c.toLowerCase(java.util.Locale.ROOT))))
-                .filter(near -> near.distance <= limit)
+                .filter(n -> n.distance <= limit)
                 .sorted(Comparator.comparingInt(Near::distance).thenComparing(Near::name))
+                .toList();
+        // A slip of one letter leaves no doubt; a worse match beside it would only distract.
+        int most = near.isEmpty() ? 0 : near.get(0).distance + (near.get(0).distance > 1 ? 1 : 0);
+        return near.stream()
+                .filter(n -> n.distance <= most)
                 .limit(3)
                 .map(Near::name)
                 .toList();

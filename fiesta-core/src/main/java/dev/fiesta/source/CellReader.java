@@ -105,6 +105,9 @@ final class CellReader {
     private long exactCarefully(int offset) {
         commaToPoint();
         long value = Numbers.exact(from, start, end, field.type().scale());
+        if (value == Numbers.BAD && field.type().kind() == Kind.INTEGER) {
+            value = Numbers.wide(from, start, end);
+        }
         return value == Numbers.BAD ? bad(offset, Numbers.BAD) : value;
     }
 

@@ -57,6 +57,15 @@ final class Numbers {
         return negative ? -value : value;
     }
 
+    /** An integer of 19 digits that 64 bits still hold, or {@link #BAD}. */
+    static long wide(byte[] b, int start, int end) {
+        try {
+            return Long.parseLong(new String(b, start, end - start, java.nio.charset.StandardCharsets.US_ASCII));
+        } catch (NumberFormatException e) {
+            return BAD;
+        }
+    }
+
     /** A finite double, or NaN. */
     static double number(byte[] b, int start, int end) {
         try {

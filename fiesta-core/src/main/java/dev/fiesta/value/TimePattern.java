@@ -192,7 +192,7 @@ public final class TimePattern {
 
     /** Microseconds UTC of an ISO date-time with Z or an offset, or {@link #NONE}. */
     public static long isoInstant(byte[] b, int start, int end) {
-        if (end - start > 17 && (b[end - 1] == 'Z' || b[end - 1] == 'z')) {
+        if (end - start >= 17 && (b[end - 1] == 'Z' || b[end - 1] == 'z')) {
             return isoDateTime(b, start, end - 1);
         }
         int sign = end - start >= 22 ? end - 6 : start;

@@ -1,0 +1,62 @@
+package dev.fiesta;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+
+/** The floors of the core: imports point down, packages form no circle, nothing here talks to a person. */
+@AnalyzeClasses(packages = "dev.fiesta", importOptions = ImportOption.DoNotIncludeTests.class)
+class ArchitectureTest {
+    @ArchTest
+    static final ArchRule NO_CIRCLES =
+            slices().matching("dev.fiesta.(*)..").should().beFreeOfCycles();
+
+    @ArchTest
+    static final ArchRule FLOORS = layeredArchitecture()
+            .consideringOnlyDependenciesInLayers()
+            .layer("door")
+            .definedBy("dev.fiesta")
+            .layer("engine")
+            .definedBy("dev.fiesta.engine")
+            .layer("plan")
+            .definedBy("dev.fiesta.plan")
+            .layer("walk")
+            .definedBy("dev.fiesta.walk")
+            .layer("gather")
+            .definedBy("dev.fiesta.gather")
+            .layer("compute")
+            .definedBy("dev.fiesta.compute")
+            .layer("source")
+            .definedBy("dev.fiesta.source")
+            .layer("language")
+            .definedBy("dev.fiesta.language")
+            .layer("value")
+            .definedBy("dev.fiesta.value")
+            .whereLayer("door")
+            .mayNotBeAccessedByAnyLayer()
+            .whereLayer("engine")
+            .mayOnlyBeAccessedByLayers("door")
+            .whereLayer("plan")
+            .mayOnlyBeAccessedByLayers("door", "engine")
+            .whereLayer("walk")
+            .mayOnlyBeAccessedByLayers("plan", "engine")
+            .whereLayer("gather")
+            .mayOnlyBeAccessedByLayers("walk", "plan", "engine")
+            .whereLayer("source")
+            .mayOnlyBeAccessedByLayers("door", "engine")
+            .whereLayer("language")
+            .mayOnlyBeAccessedByLayers("door", "engine", "plan");
+
+    @ArchTest
+    static final ArchRule SILENT = noClasses()
+            .should()
+            .accessField(System.class, "out")
+            .orShould()
+            .accessField(System.class, "err")
+            .because("the core has no interface");
+}

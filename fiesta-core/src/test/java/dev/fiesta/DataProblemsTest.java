@@ -1,0 +1,197 @@
+package dev.fiesta;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Parser;
+import dev.fiesta.problem.CheckException;
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Notices;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What is said when the data is wrong, and what is counted when it is merely untidy. */
+class DataProblemsTest {
+    @TempDir
+    Path folder;
+
+    private Result run(String brief) {
+        try (Fiesta fiesta = Fiesta.open()) {
+            return fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of())
+                    .run(java.util.List.of("t"))
+                    .get("t");
+        }
+    }
+
+    private void file(String name, String text) throws IOException {
+        Files.writeString(folder.resolve(name), text);
+    }
+
+    private void fails(String brief, String message) {
+        assertThatThrownBy(() -> run(brief)).isInstanceOf(DataException.class).hasMessage(message);
+    }
+
+    @Test
+    void aBadValueIsNamedWithItsLine() throws IOException {
+        file("sales.csv", "id,amount\n1,10.00\n2,12.5O\n");
+        fails("input s from 'sales.csv' fields amount decimal(2) table t from s per all give x = sum(amount)", """
+                sales.csv, line 3: field amount: '12.5O' is not a decimal.
+                  The field was declared decimal(2). Repair the line, or declare 'amount decimal(2) bad as missing'.""");
+        assertThatThrownBy(() -> run("input s from 'sales.csv' fields amount decimal(2) table t from s"))
+                .isInstanceOfSatisfying(DataException.class, e -> {
+                    assertThat(e.file()).isEqualTo("sales.csv");
+                    assertThat(e.line()).isEqualTo(3);
+                    assertThat(e.field()).isEqualTo("amount");
+                    assertThat(e.value()).isEqualTo("12.5O");
+                });
+    }
+
+    @Test
+    void aValueThatIsTooPreciseDoesNotFit() throws IOException {
+        file("sales.csv", "id,amount\n1,10.005\n");
+        fails("input s from 'sales.csv' fields amount decimal(2) table t from s", """
+                sales.csv, line 2: field amount: '10.005' does not fit a decimal(2).
+                  The field was declared decimal(2). Repair the line, or declare 'amount decimal(2) bad as missing'.""");
+    }
+
+    @Test
+    void aRaggedRowIsNamedAfterTheRowsBeforeIt() throws IOException {
+        file("sales.csv", "id,amount\n1,10.00\n2,11.00,surplus\n");
+        fails("input s from 'sales.csv' table t from s per all give n = count()", """
+                sales.csv, line 3: this row has 3 cells, the header has 2.
+                  Repair the line; a value that holds a delimiter must stand in quotes.""");
+        file("short.csv", "id,amount\n1\n");
+        fails("input s from 'short.csv' table t from s", """
+                short.csv, line 2: this row has 1 cell, the header has 2.
+                  Repair the line, or add 'short rows as missing' to the input.""");
+        assertThat(run("input s from 'short.csv' short rows as missing table t from s")
+                        .row(0)
+                        .get("amount"))
+                .isNull();
+    }
+
+    @Test
+    void theFirstOfSeveralFaultsIsToldWhateverTheThreads() throws IOException {
+        StringBuilder text = new StringBuilder("id,amount\n");
+        for (int i = 0; i < 400_000; i++) {
+            text.append(i).append(i == 150_000 || i == 390_000 ? ",oops\n" : ",1.50\n");
+        }
+        file("sales.csv", text.toString());
+        for (int turn = 0; turn < 5; turn++) {
+            assertThatThrownBy(
+                            () -> run(
+                                    "input s from 'sales.csv' fields amount decimal(2) table t from s per all give x = sum(amount)"))
+                    .hasMessageStartingWith("sales.csv, line 150002: field amount: 'oops' is not a decimal.");
+        }
+    }
+
+    @Test
+    void missingFilesAndColumnsAreNamed() throws IOException {
+        fails("input s from 'gone-*.csv' table t from s", "No file fits 'gone-*.csv'.");
+        file("sales.csv", "id,amount\n");
+        fails("input s from 'sale.csv' table t from s", "There is no file 'sale.csv'. There is 'sales.csv'.");
+        fails(
+                "input s from 'sales.csv' fields amuont decimal(2) table t from s",
+                "sales.csv has no column 'amuont'. Did you mean 'amount'?");
+        file("sales-2.csv", "id,price\n");
+        fails(
+                "input s from 'sales.csv' 'sales-2.csv' table t from s",
+                "sales-2.csv has other columns than sales.csv: it lacks amount; it also has price; add 'fields by name' to the input to let columns be missing.");
+    }
+
+    @Test
+    void valuesThatAreNotReadAreNoFault() throws IOException {
+        file("sales.csv", "id,amount\n1,10.00\n2,oops\n3,11.00\n");
+        String input = "input s from 'sales.csv' fields amount decimal(2) ";
+        assertThat(run(input + "table t from s per all give n = count()").row(0).integer("n"))
+                .isEqualTo(3);
+        assertThat(run(input + "table t from s only id <> 2").rows()).isEqualTo(2);
+        assertThat(run(input + "table t from s first 1").rows()).isEqualTo(1);
+    }
+
+    @Test
+    void lookUpsAreGuarded() throws IOException {
+        file("sales.csv", "stall\n001\n012\n001\n");
+        file("stalls.csv", "stall,kind\n001,grill\n001,ices\n");
+        String inputs = "input sales from 'sales.csv' input stalls from 'stalls.csv' table t from sales ";
+        fails(inputs + "match stalls on stall bring kind", """
+                'match stalls on stall bring kind': the key '001' stands twice in 'stalls', so a row of ours would become two.
+                  Make the keys of 'stalls' unique first (per …, distinct …), or say 'match each' to get a row for every match.""");
+        fails(inputs + "match stalls on stall required", """
+                'match stalls on stall required': stall '012' has no match in 'stalls', the only such row.
+                  Complete 'stalls', or take 'required' away to let what is brought be missing.""");
+        assertThat(run(inputs + "match each stalls on stall bring kind").rows()).isEqualTo(5);
+        assertThat(run(inputs + "match stalls on stall unmatched only").rows()).isEqualTo(1);
+    }
+
+    @Test
+    void overflowsAreTold() throws IOException {
+        file("sales.csv", "n\n4000000000000000000\n");
+        fails("input s from 'sales.csv' fields n integer table t from s add x = n * 3", """
+                t.brief:1: n * 3: 12000000000000000000 does not fit an integer.
+                  Exact values have at most 18 digits; round them, or calculate with number(…).""");
+        file("sales.csv", "n\n400000000000000000\n");
+        fails("input s from 'sales.csv' table t from s add x = n * 30", """
+                t.brief:1: n * 30: 12000000000000000000 does not fit an integer.
+                  Exact values have at most 18 digits; round them, or calculate with number(…).""");
+    }
+
+    @Test
+    void strictConversionsFailAndTryingOnesCount() throws IOException {
+        file("sales.csv", "code,kind\n12,n\nx7,t\n");
+        String input = "input s from 'sales.csv' table t from s ";
+        fails(input + "add n = integer(code)", """
+                t.brief:1: integer(code): 'x7' is not an integer.
+                  Use try_integer to make such values missing and have them counted.""");
+        Result tried = run(input + "add n = try_integer(code)");
+        assertThat(tried.notices().list()).contains(new Notices.Notice(Notices.Kind.TRY_FAILED, "try_integer", 1));
+        Result guarded = run(input + "add n = if kind = 'n' then integer(code) else 0");
+        assertThat(guarded.longs("n")).containsExactly(12, 0);
+    }
+
+    @Test
+    void wideningReadsAgainAndSaysSo() throws IOException {
+        StringBuilder text = new StringBuilder("pad,amount\n");
+        for (int i = 0; i < 450_000; i++) {
+            text.append("some padding that makes the file long,").append(i == 13_000 ? "2.125\n" : "1\n");
+        }
+        file("sales.csv", text.toString());
+        Result result = run("input s from 'sales.csv' table t from s per all give x = sum(amount)");
+        assertThat(result.row(0).get("x")).isEqualTo(new java.math.BigDecimal("450001.125"));
+        assertThat(result.notices().list())
+                .extracting(Notices.Notice::text)
+                .containsExactly("amount (integer to decimal(3)): 1 field was read again with a wider type");
+    }
+
+    @Test
+    void checksHoldOrFail() throws IOException {
+        file("sales.csv", "site,amount\nQuay,10\nQuay,20\nMeadow,5\n");
+        String input = "input s from 'sales.csv' table t from s ";
+        assertThat(run(input + "check amount > 0 check rows >= 3").rows()).isEqualTo(3);
+        assertThatThrownBy(() -> run(input + "check amount > 5 'too little'"))
+                .isInstanceOf(CheckException.class)
+                .hasMessage("""
+                        The check does not hold: t.brief:1: too little
+                          check amount > 5 'too little'
+                          1 row does not meet it:
+                            site Meadow, amount 5""");
+        assertThatThrownBy(() -> run(input + "check unique site")).hasMessageContaining("2 rows do not meet it:");
+        assertThatThrownBy(() -> run(input + "check rows < 3")).hasMessageContaining("there are 3 rows.");
+        assertThat(run(input + "check unique site or warn").notices().warnings())
+                .hasSize(1);
+    }
+
+    @Test
+    void rowsDroppedForWantOfAValueAreCounted() throws IOException {
+        file("sales.csv", "site,amount\nQuay,10\nQuay,\nMeadow,5\n");
+        Result result = run("input s from 'sales.csv' table t from s only amount > 1 and site <> 'x'");
+        assertThat(result.notices().list())
+                .containsExactly(
+                        new Notices.Notice(Notices.Kind.DROPPED_MISSING, "only amount > 1 and site <> 'x'", 1));
+    }
+}

@@ -1,0 +1,190 @@
+package dev.fiesta.gather;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.fiesta.compute.Arguments;
+import dev.fiesta.compute.CalendarSettings;
+import dev.fiesta.compute.Constant;
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.DataInputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** However rows are parted among accumulators, merged, written out and read back: the figures stay the same. */
+class AccumulatorTest {
+    private static final int GROUPS = 5;
+
+    static Stream<GatherFunction> functions() {
+        return GatherFunctions.all().stream();
+    }
+
+    private static List<Type> types(GatherFunction function) {
+        return switch (function.name()) {
+            case "any", "all", "count_if" -> List.of(Type.TRUTH);
+            case "different", "min", "max", "mode", "first", "last", "list" ->
+                List.of(Type.decimal(2), Type.NUMBER, Type.TEXT, Type.TRUTH, Type.DATE);
+            case "at_max", "at_min" -> List.of(Type.TEXT, Type.decimal(2));
+            default -> List.of(Type.decimal(2), Type.NUMBER, Type.INTEGER);
+        };
+    }
+
+    private static GatherFunction.Bound bind(GatherFunction function, Type type) {
+        List<Expression> args = new ArrayList<>();
+        args.add(new FieldRef(0, type));
+        switch (function.name()) {
+            case "quantile" -> args.add(new Constant(Type.decimal(1), new BigDecimal("0.3")));
+            case "at_max", "at_min", "correlation", "weighted_mean" -> args.add(new FieldRef(1, Type.NUMBER));
+            default -> {}
+        }
+        return function.rule().bind(new Arguments(args, CalendarSettings.NORMAL));
+    }
+
+    private static Column column(Type type, int rows, SplittableRandom random) {
+        List<Object> values = new ArrayList<>();
+        for (int i = 0; i < rows; i++) {
+            int n = random.nextInt(12);
+            values.add(
+                    n == 0
+                            ? null
+                            : switch (type.kind()) {
+                                case TEXT -> "item " + n;
+                                case TRUTH -> n > 6;
+                                case NUMBER -> (n - 5) * Math.pow(2, random.nextInt(-40, 40));
+                                case DATE -> java.time.LocalDate.of(2026, 5, n);
+                                case INTEGER -> n * 1000L;
+                                default -> BigDecimal.valueOf(n * 377L - 900, 2);
+                            });
+        }
+        return Column.of(type, values);
+    }
+
+    @ParameterizedTest
+    @MethodSource("functions")
+    void partedMergedAndWrittenOutGivesTheSame(GatherFunction function) throws IOException {
+        SplittableRandom random = new SplittableRandom(11);
+        for (Type type : types(function)) {
+            GatherFunction.Bound bound = bind(function, type);
+            Accumulator whole = bound.maker().get();
+            Accumulator[] parts = {
+                bound.maker().get(), bound.maker().get(), bound.maker().get()
+            };
+            for (Accumulator a : parts) {
+                a.grow(GROUPS);
+            }
+            whole.grow(GROUPS);
+            for (int batch = 0; batch < 12; batch++) {
+                int rows = random.nextInt(40);
+                Column[] args = {column(type, rows, random), column(Type.NUMBER, rows, random)};
+                int[] groups = new int[rows];
+                for (int i = 0; i < rows; i++) {
+                    groups[i] = random.nextInt(GROUPS - 1);
+                }
+                Column[] taken = java.util.Arrays.copyOf(args, arity(function));
+                whole.add(groups, taken, rows, batch * 1000L);
+                parts[random.nextInt(3)].add(groups, taken, rows, batch * 1000L);
+            }
+            int[] same = {0, 1, 2, 3, 4};
+            parts[2].merge(parts[0], same);
+            Accumulator revived = bound.maker().get();
+            revived.grow(GROUPS);
+            for (int group = 0; group < GROUPS; group++) {
+                copy(parts[2], revived, group);
+                copy(parts[1], revived, group);
+            }
+            assertThat(list(revived.finish(GROUPS)))
+                    .as("%s of %s", function.name(), type)
+                    .isEqualTo(list(whole.finish(GROUPS)));
+            assertThat(list(whole.finish(GROUPS)).get(GROUPS - 1))
+                    .as("over nothing")
+                    .isIn(null, 0L);
+        }
+    }
+
+    private static int arity(GatherFunction function) {
+        return switch (function.name()) {
+            case "at_max", "at_min", "correlation", "weighted_mean" -> 2;
+            default -> 1;
+        };
+    }
+
+    private static void copy(Accumulator from, Accumulator to, int group) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        from.write(group, new DataOutputStream(bytes));
+        DataInputStream in = new DataInputStream(new ByteArrayInputStream(bytes.toByteArray()));
+        to.read(group, in);
+        assertThat(in.available()).isZero();
+    }
+
+    private static List<Object> list(Column column) {
+        List<Object> list = new ArrayList<>();
+        for (int i = 0; i < column.size(); i++) {
+            list.add(column.get(i));
+        }
+        return list;
+    }
+
+    @Test
+    void sumsOfNumbersDoNotDependOnTheirOrderNorOnTheirSizes() {
+        double[] values = {1e308, 1, -1e308, 1e-300, 3e-324, 0.1, -0.1, 1e16, 1, -1e16};
+        SplittableRandom random = new SplittableRandom(5);
+        for (int turn = 0; turn < 200; turn++) {
+            for (int i = values.length - 1; i > 0; i--) {
+                int k = random.nextInt(i + 1);
+                double swap = values[i];
+                values[i] = values[k];
+                values[k] = swap;
+            }
+            WideSums sums = new WideSums(6);
+            sums.grow(1);
+            BigDecimal exact = BigDecimal.ZERO;
+            for (double value : values) {
+                sums.add(0, value, false);
+                exact = exact.add(new BigDecimal(value));
+            }
+            double sum = dev.fiesta.value.Exact.scaled(sums.exact(0), WideSums.LEAST_EXPONENT);
+            assertThat(sum).isEqualTo(exact.doubleValue());
+        }
+    }
+
+    @Test
+    void whatIsTakenAwayLeavesNoTrace() {
+        SplittableRandom random = new SplittableRandom(9);
+        WideSums sums = new WideSums(10);
+        sums.grow(1);
+        for (int i = 0; i < 1000; i++) {
+            double x = random.nextDouble() * Math.pow(2, random.nextInt(-500, 500));
+            double y = random.nextDouble();
+            sums.addProduct(0, x, y, false);
+            sums.addProduct(0, x, -y, false);
+            sums.addProduct(0, i * 1_000_003L, -7_777_777_777_777L, false);
+            sums.addProduct(0, i * 1_000_003L, -7_777_777_777_777L, true);
+        }
+        assertThat(sums.exact(0).signum()).isZero();
+    }
+
+    @Test
+    void sumsThatLeaveSixtyFourBitsComeBack() {
+        LongSums sums = new LongSums();
+        sums.grow(1);
+        java.math.BigInteger exact = java.math.BigInteger.ZERO;
+        for (long value :
+                new long[] {Long.MAX_VALUE, Long.MAX_VALUE, 5, Long.MIN_VALUE, -3, Long.MIN_VALUE, Long.MIN_VALUE}) {
+            sums.addOne(0, value);
+            exact = exact.add(java.math.BigInteger.valueOf(value));
+            assertThat(sums.exact(0)).isEqualTo(exact);
+        }
+    }
+}
