@@ -28,14 +28,22 @@ public final class Result implements Iterable<Row> {
     private final String name;
     private final Schema schema;
     private final Column[] columns;
+    private final List<TotalRow> totals;
     private final int rows;
     private final List<ViewColumn> view;
     private final Notices notices;
 
-    Result(String name, Schema schema, Column[] columns, List<ViewColumn> view, Notices notices) {
+    Result(
+            String name,
+            Schema schema,
+            Column[] columns,
+            List<TotalRow> totals,
+            List<ViewColumn> view,
+            Notices notices) {
         this.name = name;
         this.schema = schema;
         this.columns = columns;
+        this.totals = List.copyOf(totals);
         this.rows = columns.length == 0 ? 0 : columns[0].size();
         this.view = view;
         this.notices = notices;
@@ -59,6 +67,11 @@ public final class Result implements Iterable<Row> {
     /** What printed targets show, and how: the entries of {@code columns}, or all fields. */
     public List<ViewColumn> view() {
         return view;
+    }
+
+    /** Totals and subtotals, in the order in which they stand; they are no rows and count as none. */
+    public List<TotalRow> totals() {
+        return totals;
     }
 
     /** What the run counted and told. */
@@ -148,6 +161,19 @@ public final class Result implements Iterable<Row> {
     /** Writes the shown columns as delimited text. */
     public void writeCsv(Appendable out) throws IOException {
         List<String> fields = view.stream().map(ViewColumn::field).toList();
-        CsvWriter.write(out, fields, fields.stream().map(this::column).toList(), rows);
+        CsvWriter csv = new CsvWriter(out);
+        csv.header(fields);
+        List<Column> shown = fields.stream().map(this::column).toList();
+        int next = 0;
+        for (int row = 0; row <= rows; row++) {
+            for (; next < totals.size() && totals.get(next).after() == row; next++) {
+                TotalRow total = totals.get(next);
+                csv.row(fields.size(), c -> total.shown(fields.get(c)));
+            }
+            if (row < rows) {
+                int at = row;
+                csv.row(fields.size(), c -> shown.get(c).get(at));
+            }
+        }
     }
 }

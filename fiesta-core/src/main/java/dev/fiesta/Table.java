@@ -10,7 +10,6 @@ import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
-import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
@@ -159,10 +158,10 @@ public final class Table {
                 TablePlan target = plan();
                 Map<String, Source> sources = new HashMap<>();
                 sources(sources);
-                Column[] columns = new Engine(sources, fiesta.threads(), notices)
+                Engine.Worked worked = new Engine(sources, fiesta.threads(), notices)
                         .run(List.of(target))
                         .get(target);
-                return result(target, java.util.Objects.requireNonNull(columns), notices);
+                return result(target, java.util.Objects.requireNonNull(worked), notices);
             } catch (Source.Widened widened) {
                 notices = new Notices();
                 for (Source.Widening field : widened.fields()) {
@@ -174,11 +173,12 @@ public final class Table {
         }
     }
 
-    static Result result(TablePlan plan, Column[] columns, Notices notices) {
+    static Result result(TablePlan plan, Engine.Worked worked, Notices notices) {
         List<ViewColumn> view = plan.view().stream()
                 .map(v -> new ViewColumn(v.field(), v.title(), v.formats()))
                 .toList();
-        return new Result(plan.name(), plan.schema(), columns, view, notices);
+        return new Result(
+                plan.name(), plan.schema(), worked.columns(), TotalRow.of(plan, worked.totals()), view, notices);
     }
 
     private String rootName() {

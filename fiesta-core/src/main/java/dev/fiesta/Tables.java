@@ -8,7 +8,6 @@ import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
-import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -115,12 +114,12 @@ public final class Tables {
             try {
                 List<TablePlan> targets = new ArrayList<>();
                 wanted.forEach(n -> targets.add(plan(n)));
-                Map<TablePlan, Column[]> columns = new Engine(sources, fiesta.threads(), notices).run(targets);
+                Map<TablePlan, Engine.Worked> worked = new Engine(sources, fiesta.threads(), notices).run(targets);
                 Map<String, Result> results = new LinkedHashMap<>();
                 for (TablePlan plan : targets) {
                     results.put(
                             plan.name(),
-                            Table.result(plan, java.util.Objects.requireNonNull(columns.get(plan)), notices));
+                            Table.result(plan, java.util.Objects.requireNonNull(worked.get(plan)), notices));
                 }
                 return results;
             } catch (Source.Widened widened) {

@@ -29,6 +29,15 @@ public final class Engine {
     private final Map<TablePlan, BitSet> wantedFields = new HashMap<>();
     private final Map<TablePlan, BitSet[]> live = new HashMap<>();
     private final Map<TablePlan, Rows> done = new HashMap<>();
+    private final Map<TablePlan, Totalling.TotalRows> totals = new HashMap<>();
+
+    /**
+     * A table worked out.
+     *
+     * @param columns the visible fields
+     * @param totals its total rows, or null when it has none
+     */
+    public record Worked(Column[] columns, Totalling.@Nullable TotalRows totals) {}
 
     /**
      * @param inputs the sources of inputs by name
@@ -44,19 +53,19 @@ public final class Engine {
      * Works tables out.
      *
      * @param wanted the tables wanted, in any order; tables may stand on each other
-     * @return for each the columns of its visible fields
+     * @return for each the columns of its visible fields, and its total rows
      * @throws Source.Widened when an input must be read again with wider types
      */
-    public Map<TablePlan, Column[]> run(List<TablePlan> wanted) {
+    public Map<TablePlan, Worked> run(List<TablePlan> wanted) {
         wanted.forEach(this::want);
         List<TablePlan> order = new ArrayList<>(needed);
         for (int i = order.size() - 1; i >= 0; i--) {
             needs(order.get(i));
         }
-        Map<TablePlan, Column[]> results = new LinkedHashMap<>();
+        Map<TablePlan, Worked> results = new LinkedHashMap<>();
         for (TablePlan table : wanted) {
             Rows rows = rows(table);
-            results.put(table, columns(rows));
+            results.put(table, new Worked(columns(rows), totals.get(table)));
         }
         return results;
     }
@@ -158,6 +167,9 @@ public final class Engine {
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         for (int i = 0; i < visible.length; i++) {
             visible[i] = wanted.get(i) ? end.column(table.slots().get(i)) : null;
+        }
+        if (table.totals() != null) {
+            totals.put(table, new Totalling(table, table.totals(), end).run());
         }
         return new Rows(end.size(), visible, null);
     }

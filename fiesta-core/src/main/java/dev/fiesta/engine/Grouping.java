@@ -136,7 +136,7 @@ final class Grouping {
         slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, groups, null);
         List<Order.Key> byKey =
                 Arrays.stream(found).map(c -> new Order.Key(c, false)).toList();
-        GroupStates states = step.keepStates() ? new GroupStates(step, accumulators, groups) : null;
+        GroupStates states = step.keepStates() ? new GroupStates(step, accumulators, groups, found, null) : null;
         return new dev.fiesta.engine.Rows(groups, slots, states).take(Order.sort(Order.asTheyStand(groups), byKey));
     }
 

@@ -22,6 +22,11 @@ final class Liveness implements Step.Visitor<BitSet> {
         List<Step> steps = table.steps();
         BitSet[] needed = new BitSet[steps.size() + 1];
         wanted.stream().forEach(f -> liveness.live.set(table.slots().get(f)));
+        if (table.totals() != null) {
+            Step.Group group = table.totals().rows().group();
+            liveness.live.set(0, group.keys().size());
+            liveness.live.set(group.numberSlot());
+        }
         needed[steps.size()] = (BitSet) liveness.live.clone();
         for (int i = steps.size() - 1; i >= 0; i--) {
             liveness.live = steps.get(i).accept(liveness);
@@ -166,10 +171,6 @@ final class Liveness implements Step.Visitor<BitSet> {
 
     @Override
     public BitSet totals(Step.Totals step) {
-        live.set(step.rows().group().numberSlot());
-        for (int k = 0; k < step.rows().group().keys().size(); k++) {
-            live.set(k);
-        }
         return live;
     }
 

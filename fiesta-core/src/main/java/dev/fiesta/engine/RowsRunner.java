@@ -9,6 +9,7 @@ import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
 import java.util.ArrayList;
@@ -214,17 +215,26 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows gapless(Step.Gapless step) {
-        throw new UnsupportedOperationException("gapless");
+        return new GapFilling(step, rows, step.source() == null ? null : others.apply(step.source())).run();
     }
 
     @Override
     public Rows highest(Step.Highest step) {
-        throw new UnsupportedOperationException("highest");
+        return new Choosing(step, rows, notices).run();
     }
 
     @Override
     public Rows totals(Step.Totals step) {
-        throw new UnsupportedOperationException("totals");
+        GroupStates states = java.util.Objects.requireNonNull(rows.states());
+        LongColumn numbers = (LongColumn) rows.column(states.step().numberSlot());
+        int[] standing = new int[rows.size()];
+        int count = 0;
+        for (int i = 0; i < rows.size(); i++) {
+            if (!numbers.isMissing(i)) {
+                standing[count++] = (int) numbers.values()[i];
+            }
+        }
+        return new Rows(rows.size(), rows.slots(), states.marked(Arrays.copyOf(standing, count)));
     }
 
     @Override

@@ -26,7 +26,7 @@ public interface Accumulator {
     /**
      * Takes in what another accumulator of the same function has gathered.
      *
-     * @param into for each group of the other, the group here
+     * @param into for each group of the other, the group here; negative for groups that are left out
      */
     void merge(Accumulator other, int[] into);
 

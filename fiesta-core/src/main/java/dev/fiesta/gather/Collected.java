@@ -59,7 +59,10 @@ abstract class Collected implements Accumulator {
         Collected theirs = (Collected) other;
         int[] images = image.translation(theirs.image);
         for (int i = 0; i < theirs.size; i++) {
-            keep(into[theirs.groups[i]], Image.here(images, theirs.values[i]), ordered ? theirs.orders[i] : 0);
+            int group = into[theirs.groups[i]];
+            if (group >= 0) {
+                keep(group, Image.here(images, theirs.values[i]), ordered ? theirs.orders[i] : 0);
+            }
         }
     }
 

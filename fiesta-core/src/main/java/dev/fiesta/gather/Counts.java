@@ -45,7 +45,9 @@ final class Counts implements Accumulator {
     public void merge(Accumulator other, int[] into) {
         long[] theirs = ((Counts) other).counts;
         for (int i = 0; i < into.length; i++) {
-            counts[into[i]] += theirs[i];
+            if (into[i] >= 0) {
+                counts[into[i]] += theirs[i];
+            }
         }
     }
 

@@ -91,7 +91,7 @@ final class Extremes implements Accumulator {
         int[] images = deciding.translation(theirs.deciding);
         int[] shows = shown.translation(theirs.shown);
         for (int i = 0; i < into.length; i++) {
-            if (theirs.orders[i] != NOTHING) {
+            if (into[i] >= 0 && theirs.orders[i] != NOTHING) {
                 offer(
                         into[i],
                         Image.here(images, theirs.best[i]),

@@ -74,7 +74,9 @@ final class LongSums {
 
     void merge(LongSums other, int[] into) {
         for (int i = 0; i < into.length; i++) {
-            addSum(into[i], other.low[i], other.wide ? other.high[i] : 0, other.counts[i]);
+            if (into[i] >= 0) {
+                addSum(into[i], other.low[i], other.wide ? other.high[i] : 0, other.counts[i]);
+            }
         }
     }
 

@@ -134,7 +134,7 @@ public final class Moments implements Accumulator {
         } else {
             numbers.merge(theirs.numbers, into);
             for (int i = 0; i < into.length; i++) {
-                counts[into[i]] += theirs.counts[i];
+                counts[Math.max(0, into[i])] += into[i] < 0 ? 0 : theirs.counts[i];
             }
         }
         if (squared()) {

@@ -84,7 +84,7 @@ final class Pairs implements Accumulator {
             sums[i].merge(theirs.sums[i], into);
         }
         for (int i = 0; i < into.length; i++) {
-            counts[into[i]] += theirs.counts[i];
+            counts[Math.max(0, into[i])] += into[i] < 0 ? 0 : theirs.counts[i];
         }
     }
 

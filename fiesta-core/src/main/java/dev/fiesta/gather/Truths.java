@@ -38,6 +38,9 @@ final class Truths implements Accumulator {
     public void merge(Accumulator other, int[] into) {
         Truths theirs = (Truths) other;
         for (int i = 0; i < into.length; i++) {
+            if (into[i] < 0) {
+                continue;
+            }
             trues[into[i]] += theirs.trues[i];
             falses[into[i]] += theirs.falses[i];
         }

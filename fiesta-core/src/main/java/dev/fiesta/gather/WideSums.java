@@ -159,6 +159,9 @@ final class WideSums {
         other.carryAll();
         for (int i = 0; i < into.length; i++) {
             long[] wide = other.full[i];
+            if (into[i] < 0) {
+                continue;
+            }
             if (wide != null) {
                 add(into[i], wide, 0, 0, FULL);
             } else if (other.bases[i] >= 0) {

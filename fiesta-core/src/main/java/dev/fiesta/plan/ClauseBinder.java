@@ -11,6 +11,7 @@ import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.plan.Step.OrderKey;
 import dev.fiesta.plan.Step.WalkSpec;
+import dev.fiesta.plan.TablePlan.TotalPlan;
 import dev.fiesta.plan.TablePlan.ViewColumn;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Field;
@@ -33,6 +34,20 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
     private final StepList steps = new StepList();
     private Map<String, Integer> laterFigures = Map.of();
     private @Nullable List<ViewColumn> view;
+    private Grouped grouped = Grouped.NONE;
+    private int totalsBy = -1;
+    private boolean keepsStates;
+
+    /**
+     * What is known of the last grouping.
+     *
+     * @param group its step, or null when rows are no longer its groups
+     * @param from the number of steps up to it
+     * @param additive slots of counts and sums
+     */
+    record Grouped(Step.@Nullable Group group, int from, Set<Integer> additive) {
+        static final Grouped NONE = new Grouped(null, 0, Set.of());
+    }
 
     /** @param tables finds another table by name, or complains */
     ClauseBinder(Context context, TablePlan from, Function<Ref, TablePlan> tables) {
@@ -43,6 +58,8 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     /** Settles clauses; problems are gathered and each clause goes on where the one before it left. */
     TablePlan bind(String name, TablePlan from, List<Clause> clauses) {
+        keepsStates = clauses.stream()
+                .anyMatch(c -> c instanceof Clause.Totals || (c instanceof Clause.Highest h && h.rest() != null));
         for (int i = 0; i < clauses.size(); i++) {
             Clause clause = clauses.get(i);
             laterFigures = RowSurroundings.figures(context, clauses.subList(i + 1, clauses.size()));
@@ -66,7 +83,8 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 scope.schema(),
                 shown,
                 scope.level(),
-                Map.copyOf(scope.periods()));
+                Map.copyOf(scope.periods()),
+                totals());
     }
 
     private static boolean isCheck(Clause clause) {
@@ -151,7 +169,8 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                     "'against' is not there yet.",
                     "Group by this key too: 'per site, method'.");
         }
-        new GroupBinder(context, scope, steps, laterFigures).bind(clause);
+        grouped = new GroupBinder(context, scope, steps, laterFigures).bind(clause, keepsStates);
+        totalsBy = -1;
         return null;
     }
 
@@ -188,6 +207,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 ? scope.slots()
                 : clause.fields().stream().map(f -> seen(f, "distinct").slot()).toList();
         steps.add(new Step.Distinct(slots));
+        grouped = Grouped.NONE;
         return null;
     }
 
@@ -226,6 +246,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 .map(o -> names.stream().map(n -> o.schema().indexOf(n)).toList())
                 .toList();
         steps.add(new Step.Append(others, ours, theirs, List.copyOf(types.values())));
+        grouped = Grouped.NONE;
         restart(types);
         return null;
     }
@@ -271,6 +292,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
             }
         }
         steps.add(new Step.Unfold(kept, slots, names, type));
+        grouped = Grouped.NONE;
         restart(fields);
         return null;
     }
@@ -389,16 +411,114 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     @Override
     public @Nullable Void totals(Clause.Totals clause) {
-        throw context.complaint(clause.at(), "'totals' is not there yet.", null);
+        Step.Group group = groups(clause.at(), "'totals'");
+        List<String> keys = java.util.Objects.requireNonNull(scope.level().keys());
+        for (int i = 0; i < clause.by().size(); i++) {
+            Ref key = clause.by().get(i);
+            if (i >= keys.size() - 1 || !keys.get(i).equals(key.name())) {
+                throw context.complaint(
+                        key.at(),
+                        "Subtotals go by the first keys of the grouping, not by '" + key.name() + "'.",
+                        keys.size() < 2
+                                ? "With one key there is only the grand total: 'totals'."
+                                : "Write 'totals by " + String.join(", ", keys.subList(0, keys.size() - 1))
+                                        + "', or change the order of the keys.");
+            }
+        }
+        if (group.keys().isEmpty()) {
+            throw context.complaint(clause.at(), "There is one group only, so there is nothing to total.", null);
+        }
+        totalsBy = clause.by().size();
+        steps.add(new Step.Totals(totalsBy));
+        return null;
+    }
+
+    private @Nullable TotalPlan totals() {
+        if (totalsBy < 0 || grouped.group() == null) {
+            return null;
+        }
+        List<Integer> slots = scope.slots();
+        int keys = grouped.group().keys().size();
+        List<Integer> labels = java.util.stream.IntStream.range(0, keys)
+                .mapToObj(slots::indexOf)
+                .toList();
+        return new TotalPlan(totalsBy, recomputed(grouped.group()), labels);
+    }
+
+    /** How rows are worked out from merged groups: the steps since the grouping that look at one row only. */
+    private Step.Recomputed recomputed(Step.Group group) {
+        List<Step.Compute> replay = new ArrayList<>();
+        Map<Integer, Type> missing = new HashMap<>();
+        for (Step step : steps.list().subList(grouped.from(), steps.list().size())) {
+            if (step instanceof Step.Compute compute) {
+                replay.add(compute);
+            } else if (step instanceof Step.Walks walks) {
+                walks.specs().forEach(w -> missing.put(w.slot(), w.calculation().type()));
+            } else if (step instanceof Step.Match match) {
+                match.bring().forEach(m -> missing.put(m.slot(), m.type()));
+            }
+        }
+        return new Step.Recomputed(group, replay, missing);
+    }
+
+    /** The grouping whose groups the rows still are. */
+    private Step.Group groups(Span at, String what) {
+        Step.Group group = grouped.group();
+        if (group == null) {
+            throw context.complaint(
+                    at,
+                    what + " must stand in the table that groups, before rows are joined or parted otherwise.",
+                    scope.level().isGroups()
+                            ? "Put it behind the 'per … give', before 'append', 'distinct' or 'unfold'."
+                            : "Group first: per … give ….");
+        }
+        return group;
     }
 
     @Override
     public @Nullable Void highest(Clause.Highest clause) {
-        throw context.complaint(clause.at(), "'highest' is not there yet.", null);
+        long count = count(clause.count(), clause.lowest() ? "lowest" : "highest");
+        Expression by = row("sort", clause.by(), false);
+        List<Expression> within =
+                clause.within().stream().map(k -> row("sort", k, false)).toList();
+        Step.Rest rest = clause.rest() == null ? null : rest(clause, clause.rest());
+        steps.add(new Step.Highest(clause.lowest(), count, by, within, rest));
+        return null;
+    }
+
+    private Step.Rest rest(Clause.Highest clause, String label) {
+        Step.Group group = groups(clause.at(), "'rest as'");
+        List<String> keys = java.util.Objects.requireNonNull(scope.level().keys());
+        List<Integer> kept = new ArrayList<>();
+        for (Expr key : clause.within()) {
+            int place = key instanceof Expr.Name name ? keys.indexOf(name.name()) : -1;
+            if (place < 0) {
+                throw context.complaint(
+                        key.at(),
+                        "With 'rest as', 'within' names keys of the grouping.",
+                        "The keys are: " + String.join(", ", keys) + ".");
+            }
+            kept.add(place);
+        }
+        int shown = 0;
+        while (kept.contains(shown)) {
+            shown++;
+        }
+        if (shown >= keys.size() || group.keys().get(shown).type().kind() != dev.fiesta.value.Kind.TEXT) {
+            throw context.complaint(
+                    clause.at(),
+                    "The label '" + label + "' needs a text key that 'within' does not name, to stand in.",
+                    shown >= keys.size()
+                            ? "Leave one key out of 'within'."
+                            : "Make '" + keys.get(shown) + "' a text: per " + keys.get(shown) + " = text(…).");
+        }
+        return new Step.Rest(label, shown, kept, recomputed(group));
     }
 
     @Override
     public @Nullable Void gapless(Clause.Gapless clause) {
-        throw context.complaint(clause.at(), "'gapless' is not there yet.", null);
+        new GaplessBinder(context, scope, steps, tables, grouped.additive())
+                .bind(clause, e -> row("gapless", e, false));
+        return null;
     }
 }

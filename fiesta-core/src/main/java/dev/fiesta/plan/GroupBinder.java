@@ -16,11 +16,16 @@ import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** Settles {@code per … give}: from here on a row is a group, and only keys and figures have names. */
 final class GroupBinder {
+    /** Figures that are 0 where there is nothing. */
+    private static final Set<String> ADDITIVE = Set.of("count", "count_if", "different", "sum");
+
     private final Context context;
     private final Scope scope;
     private final StepList steps;
@@ -33,8 +38,12 @@ final class GroupBinder {
         this.laterFigures = laterFigures;
     }
 
-    /** Binds the clause; the step made stands last but for what computes figures from gathered ones. */
-    Step.Group bind(Clause.Per clause) {
+    /**
+     * Binds the clause.
+     *
+     * @param keepStates whether totals or rests will be merged from the groups
+     */
+    ClauseBinder.Grouped bind(Clause.Per clause, boolean keepStates) {
         List<Assign> keys = clause.keys();
         List<String> names = new ArrayList<>();
         List<Expression> values = new ArrayList<>();
@@ -69,11 +78,18 @@ final class GroupBinder {
             figureValues.add(value[0]);
             give.know(figure.name(), value[0]);
         }
-        Step.Group group = new Step.Group(values, List.copyOf(give.gathers()), false);
+        Step.Group group = new Step.Group(values, List.copyOf(give.gathers()), keepStates);
         steps.add(group);
+        int from = steps.list().size();
         enter(clause, group, names, figureNames, figureValues);
         scope.periods().putAll(periods);
-        return group;
+        Set<Integer> additive = new HashSet<>();
+        for (int i = 0; i < group.gathers().size(); i++) {
+            if (ADDITIVE.contains(group.gathers().get(i).function().name())) {
+                additive.add(names.size() + i);
+            }
+        }
+        return new ClauseBinder.Grouped(group, from, additive);
     }
 
     private void enter(

@@ -10,6 +10,7 @@ import dev.fiesta.value.Type;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.WalkFunction;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -212,7 +213,6 @@ public sealed interface Step {
      * @param from,to the first and last period, or null for those met
      * @param source the table whose values are wanted, or null; {@code sourceField} its place there
      * @param filled slots that get the value {@code with} in new rows
-     * @param kept all slots that later steps may read, those of keys and figures
      */
     record Gapless(
             int slot,
@@ -260,9 +260,9 @@ public sealed interface Step {
      *
      * @param group the step that gathered
      * @param replay what was worked out since, row by row
-     * @param missing slots that such rows cannot have
+     * @param missing slots that such rows cannot have, with their types
      */
-    record Recomputed(Group group, List<Compute> replay, List<Integer> missing) {}
+    record Recomputed(Group group, List<Compute> replay, Map<Integer, Type> missing) {}
 
     /**
      * @param labelSlot the key that shows the label
@@ -271,11 +271,11 @@ public sealed interface Step {
     record Rest(String label, int labelSlot, List<Integer> kept, Recomputed rows) {}
 
     /**
-     * Total rows.
+     * Total rows: notes which groups stand here. The rows themselves are worked out last, and no step sees them.
      *
      * @param by how many of the first keys get subtotals; 0 for the grand total only
      */
-    record Totals(int by, Recomputed rows) implements Step {
+    record Totals(int by) implements Step {
         @Override
         public <R> R accept(Visitor<R> visitor) {
             return visitor.totals(this);

@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param schema the visible fields
  * @param view what printed targets show, and how
  * @param levels what a row is
+ * @param totals how total rows are worked out, or null when there are none
  * @param periods for fields made of periods the length of one
  */
 public record TablePlan(
@@ -28,7 +29,8 @@ public record TablePlan(
         Schema schema,
         List<ViewColumn> view,
         Level levels,
-        Map<String, Unit> periods) {
+        Map<String, Unit> periods,
+        @Nullable TotalPlan totals) {
 
     /**
      * A column of the printed table.
@@ -50,11 +52,19 @@ public record TablePlan(
         }
     }
 
+    /**
+     * Total rows.
+     *
+     * @param by how many of the first keys get subtotals
+     * @param labels for each key the visible field that shows it, -1 for none
+     */
+    public record TotalPlan(int by, Step.Recomputed rows, List<Integer> labels) {}
+
     /** An input: rows as they are read. */
     public static TablePlan input(String name, Schema schema) {
         List<Integer> slots =
                 java.util.stream.IntStream.range(0, schema.size()).boxed().toList();
-        return new TablePlan(name, null, List.of(), slots, schema, view(schema), Level.RECORDS, Map.of());
+        return new TablePlan(name, null, List.of(), slots, schema, view(schema), Level.RECORDS, Map.of(), null);
     }
 
     static List<ViewColumn> view(Schema schema) {
