@@ -13,7 +13,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
 
 /** The report as one page that needs nothing else. All texts are escaped by the template. */
 final class HtmlPage {
@@ -23,10 +22,13 @@ final class HtmlPage {
             String id,
             String text,
             List<Head> heads,
-            List<List<Cell>> rows,
+            List<Line> rows,
             String svg,
             String further,
             List<Fact> facts) {}
+
+    /** A line of a table; its kind is row, subtotal or total. */
+    public record Line(String kind, List<Cell> cells) {}
 
     /** A column heading. */
     public record Head(String title, String unit, boolean right) {}
@@ -136,14 +138,14 @@ final class HtmlPage {
             columns.add(column);
             heads.add(new Head(format.title(), format.unit(), format.right()));
         }
-        List<List<Cell>> rows = new ArrayList<>();
+        List<Line> rows = new ArrayList<>();
         double[] largest = columns.stream().mapToDouble(c -> largest(c, shown)).toArray();
-        for (int row = 0; row < shown; row++) {
+        for (Lines.Line line : Lines.of(result, shown)) {
             List<Cell> cells = new ArrayList<>();
             for (int c = 0; c < columns.size(); c++) {
-                cells.add(cell(formats.get(c), columns.get(c).get(row), largest[c]));
+                cells.add(cell(formats.get(c), line, c, largest[c]));
             }
-            rows.add(cells);
+            rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells));
         }
         int left = result.rows() - shown;
         String further =
@@ -161,11 +163,13 @@ final class HtmlPage {
         return largest;
     }
 
-    private static Cell cell(CellFormat format, @Nullable Object value, double largest) {
+    private static Cell cell(CellFormat format, Lines.Line line, int column, double largest) {
+        Object value = line.values().get(column);
+        boolean row = line.kind() == Lines.Kind.ROW;
         double part = value instanceof Number number && largest > 0 ? Math.abs(number.doubleValue()) / largest : 0;
-        int bar = format.bar() && value != null ? (int) Math.round(part * 100) : -1;
-        int shade = format.shade() && value != null ? (int) Math.min(4, Math.floor(part * 5)) : -1;
+        int bar = format.bar() && value != null && row ? (int) Math.round(part * 100) : -1;
+        int shade = format.shade() && value != null && row ? (int) Math.min(4, Math.floor(part * 5)) : -1;
         boolean negative = value instanceof Number number && number.doubleValue() < 0;
-        return new Cell(format.print(value), format.right(), value == null, negative, bar, shade);
+        return new Cell(line.print(column, format), format.right(), value == null && row, negative, bar, shade);
     }
 }

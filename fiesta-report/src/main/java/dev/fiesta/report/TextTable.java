@@ -33,20 +33,21 @@ final class TextTable {
         int shown = Math.min(result.rows(), limit);
         List<CellFormat> formats = new ArrayList<>();
         List<List<String>> columns = new ArrayList<>();
+        List<Lines.Line> lines = Lines.of(result, shown);
         for (ViewColumn view : result.view()) {
             Column column = result.column(view.field());
             CellFormat format = new CellFormat(locale, view, column);
             List<String> cells = new ArrayList<>();
             cells.add(format.title() + (format.unit().isEmpty() ? "" : " " + format.unit()));
-            for (int row = 0; row < shown; row++) {
-                cells.add(oneLine(format.print(column.get(row))));
+            for (Lines.Line line : lines) {
+                cells.add(oneLine(line.print(columns.size(), format)));
             }
             formats.add(format);
             columns.add(cells);
         }
         int[] widths = fit(columns);
         StringBuilder out = new StringBuilder();
-        for (int row = 0; row <= shown; row++) {
+        for (int row = 0; row <= lines.size(); row++) {
             StringBuilder line = new StringBuilder();
             for (int c = 0; c < columns.size() && widths[c] > 0; c++) {
                 line.append(c == 0 ? "" : GAP)
@@ -55,8 +56,18 @@ final class TextTable {
                                 widths[c],
                                 formats.get(c).right()));
             }
+            boolean total = row > 0 && lines.get(row - 1).kind() != Lines.Kind.ROW;
+            if (total && lines.get(row - 1).kind() == Lines.Kind.TOTAL) {
+                out.append(rule(widths)).append('\n');
+            }
             String text = line.toString().stripTrailing();
-            out.append(row == 0 && colour ? "\033[1m" + text + "\033[0m" : text).append('\n');
+            out.append((row == 0 || total) && colour ? "\033[1m" + text + "\033[0m" : text)
+                    .append('\n');
+            boolean group = total
+                    && lines.get(row - 1).kind() == Lines.Kind.SUBTOTAL
+                    && row < lines.size()
+                    && lines.get(row).kind() == Lines.Kind.ROW;
+            out.append(group ? "\n" : "");
             if (row == 0) {
                 out.append(rule(widths)).append('\n');
             }
