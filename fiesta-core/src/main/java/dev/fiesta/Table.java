@@ -175,10 +175,15 @@ public final class Table {
 
     static Result result(TablePlan plan, Engine.Worked worked, Notices notices) {
         List<ViewColumn> view = plan.view().stream()
-                .map(v -> new ViewColumn(v.field(), v.title(), v.formats()))
+                .map(v -> new ViewColumn(v.field(), v.title(), isKey(plan, v.field()), v.formats()))
                 .toList();
         return new Result(
                 plan.name(), plan.schema(), worked.columns(), TotalRow.of(plan, worked.totals()), view, notices);
+    }
+
+    private static boolean isKey(TablePlan plan, String field) {
+        List<String> keys = plan.levels().keys();
+        return keys != null && keys.contains(field);
     }
 
     private String rootName() {

@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param field the field
  * @param title its title, or null for its name
+ * @param key whether it is a key of the groups; a missing key is a group of its own
  * @param formats how values are printed, in the order written
  */
-public record ViewColumn(String field, @Nullable String title, List<Clause.Format> formats) {}
+public record ViewColumn(String field, @Nullable String title, boolean key, List<Clause.Format> formats) {}

@@ -60,7 +60,8 @@ final class DemoCommand implements Callable<Integer> {
 
     /** A folder with files of somebody else is left alone. */
     private void refuseForeign() throws IOException {
-        if (Files.isDirectory(folder) && !Files.exists(folder.resolve("takings.brief"))) {
+        boolean own = Ribera.FILES.stream().allMatch(f -> Files.exists(folder.resolve(f)));
+        if (Files.isDirectory(folder) && !own) {
             try (Stream<Path> files = Files.list(folder)) {
                 if (files.findAny().isPresent()) {
                     throw new IllegalArgumentException(

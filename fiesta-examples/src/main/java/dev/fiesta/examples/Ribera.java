@@ -80,10 +80,13 @@ public final class Ribera {
         }
     }
 
-    /** Copies the files that are shipped into a folder. */
+    /** Copies the files that are shipped into a folder; what is there already is left as it is. */
     public static void unpack(Path folder) throws IOException {
         Files.createDirectories(folder);
         for (String file : FILES) {
+            if (Files.exists(folder.resolve(file))) {
+                continue;
+            }
             try (InputStream in =
                     java.util.Objects.requireNonNull(Ribera.class.getResourceAsStream("/ribera/" + file))) {
                 Files.write(folder.resolve(file), in.readAllBytes());

@@ -19,6 +19,8 @@ import org.jspecify.annotations.Nullable;
 final class CellFormat {
     /** What a missing value shows as. */
     static final String MISSING = "–";
+    /** What a missing key shows as: it is a group of its own. */
+    static final String MISSING_KEY = "(missing)";
 
     private final LocaleStyle locale;
     private final Type type;
@@ -117,7 +119,7 @@ final class CellFormat {
     /** A value as it is printed. */
     String print(@Nullable Object value) {
         if (value == null) {
-            return MISSING;
+            return view.key() ? MISSING_KEY : MISSING;
         }
         if (value instanceof Number number) {
             return number(number);

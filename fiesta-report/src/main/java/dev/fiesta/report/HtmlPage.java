@@ -117,7 +117,7 @@ final class HtmlPage {
             ViewColumn view = result.view().stream()
                     .filter(v -> v.field().equals(field.name()))
                     .findFirst()
-                    .orElse(new ViewColumn(field.name(), null, List.of()));
+                    .orElse(new ViewColumn(field.name(), null, false, List.of()));
             CellFormat format = new CellFormat(locale, view, result.column(field.name()));
             Object value = result.rows() == 0 ? null : result.row(0).get(field.name());
             facts.add(new Fact(format.title(), format.print(value)));

@@ -23,9 +23,11 @@ final class Lines {
     record Line(Kind kind, List<@Nullable Object> values, int label) {
         /** A value as it is printed. */
         String print(int column, CellFormat format) {
-            return column == label
-                    ? TotalRow.LABEL
-                    : kind != Kind.ROW && values.get(column) == null ? "" : format.print(values.get(column));
+            if (column == label) {
+                return TotalRow.LABEL;
+            }
+            boolean lacking = kind != Kind.ROW && values.get(column) == null;
+            return lacking && column > label ? "" : format.print(values.get(column));
         }
     }
 

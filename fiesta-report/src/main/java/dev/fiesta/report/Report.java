@@ -81,7 +81,7 @@ public final class Report {
         ViewColumn view = result.view().stream()
                 .filter(v -> v.field().equals(field))
                 .findFirst()
-                .orElse(new ViewColumn(field, null, List.of()));
+                .orElse(new ViewColumn(field, null, false, List.of()));
         return new CellFormat(style, view, result.column(field))
                 .print(result.rows() == 0 ? null : result.row(0).get(field));
     }

@@ -1,0 +1,153 @@
+package dev.fiesta.report;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.problem.BriefException;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Objects;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class ReportTest {
+    private static final String BRIEF = """
+            brief 'Takings <of> the Quay'
+            parameter least decimal = 5
+            input sales from 'sales.csv'
+            table by_item from sales
+              per  site, item
+              give sales = count(), takings = sum(amount), part = share(amount), first_day = min(day)
+              totals by site
+              columns site 'Site', item 'Item', sales, takings 'Takings' money 'EUR', part 'Part' percent 0 bar, first_day date 'd MMM'
+            table daily from sales
+              per day, site give takings = sum(amount)
+            table top from by_item
+              only takings >= :least
+              sort takings desc
+            report
+              heading 'Items'
+              say 'At least {:least}: {top.rows} items, the best {top.item} with {top.takings}.'
+              figures top takings, sales 'The best'
+              table by_item 'By item' rows 20
+              heading 'Days'
+              chart lines daily x day y takings by site 'Daily'
+              chart bars top x item y takings
+              new page
+              table daily rows 2
+            """;
+
+    @TempDir
+    Path folder;
+
+    private Report report;
+
+    @BeforeEach
+    void run() throws IOException {
+        Files.writeString(folder.resolve("sales.csv"), """
+                day,site,item,amount
+                2026-05-01,Quay,"<script>alert('x')</script>",12.50
+                2026-05-01,Meadow,churros & tea,1204.20
+                2026-05-02,Quay,lemonade,-3.10
+                2026-05-03,Quay,lemonade,
+                2026-05-03,,lemonade,7.00
+                """);
+        try (Fiesta fiesta = Fiesta.open()) {
+            report = Brief.of("takings.brief", BRIEF, folder).run(fiesta);
+        }
+    }
+
+    private static String golden(String name, String found) throws IOException {
+        Path made = Path.of("target", "golden", name);
+        Files.createDirectories(made.getParent());
+        Files.writeString(made, found);
+        try (var in = Objects.requireNonNull(ReportTest.class.getResourceAsStream("/golden/" + name), name)) {
+            return new String(in.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+        }
+    }
+
+    @Test
+    void terminalLooksAsAgreed() throws IOException {
+        StringWriter text = new StringWriter();
+        PrintWriter out = new PrintWriter(text);
+        report.print(new Terminal("en-IE", 100, 0, false), out);
+        out.flush();
+        assertThat(text.toString()).isEqualTo(golden("terminal.txt", text.toString()));
+    }
+
+    @Test
+    void pageLooksAsAgreed() throws IOException {
+        Path page = report.writeTo(folder.resolve("out"), Format.HTML).get(0);
+        String html = Files.readString(page);
+        assertThat(html).isEqualTo(golden("report.html", html));
+    }
+
+    @Test
+    void noTextFromDataIsMarkup() throws IOException {
+        String html = Files.readString(
+                report.writeTo(folder.resolve("out"), Format.HTML).get(0));
+        assertThat(html).doesNotContain("<script").contains("&lt;script&gt;alert(&#39;x&#39;)&lt;/script&gt;");
+        assertThat(html).contains("<title>Takings &lt;of&gt; the Quay</title>").contains("churros &amp; tea");
+        assertThat(html).doesNotContain("src=").doesNotContain("href=\"http").doesNotContain("url(http");
+    }
+
+    @Test
+    void theSameRunGivesTheSameBytes() throws IOException {
+        String once = Files.readString(
+                report.writeTo(folder.resolve("a"), Format.HTML).get(0));
+        run();
+        String again = Files.readString(
+                report.writeTo(folder.resolve("b"), Format.HTML).get(0));
+        assertThat(again).isEqualTo(once);
+    }
+
+    @Test
+    void narrowWindowsCutTextsFirstAndThenColumns() {
+        String text = new TextTable(LocaleStyle.of("en-IE"), 44, 1, false).render(report.result("by_item"), 0);
+        assertThat(text.lines().mapToInt(String::length).max().orElse(0)).isLessThanOrEqualTo(60);
+        assertThat(text)
+                .contains("further columns, the window is too narrow for them")
+                .contains("3 further rows");
+    }
+
+    @Test
+    void piecesAreChecked() {
+        try (Fiesta fiesta = Fiesta.open()) {
+            String wrong = BRIEF.replace("x day y takings by", "x dya y takings by")
+                    .replace("table daily rows 2", "table dialy");
+            assertThatThrownBy(() -> Brief.of("takings.brief", wrong, folder).check(fiesta))
+                    .isInstanceOfSatisfying(
+                            BriefException.class,
+                            e -> assertThat(e.problems())
+                                    .extracting(p -> p.message() + " " + p.wayOut())
+                                    .containsExactly(
+                                            "'daily' has no field 'dya'. Did you mean 'day'?",
+                                            "There is no table 'dialy'. Did you mean 'daily'?"));
+        }
+    }
+
+    @Test
+    void localesWriteNumbersTheirWay() {
+        assertThat(LocaleStyle.of("en-IE").number("-1234567.50")).isEqualTo("-1,234,567.50");
+        assertThat(LocaleStyle.of("pt-PT").number("1234.5")).isEqualTo("1.234,5");
+        assertThat(LocaleStyle.of("fr-FR").number("1234.5")).isEqualTo("1\u202F234,5");
+        assertThat(LocaleStyle.of("de-CH").number("1234.5")).isEqualTo("1\u2019234.5");
+        assertThat(LocaleStyle.of("xx").number("999")).isEqualTo("999");
+    }
+
+    @Test
+    void otherChartsAreRefusedPlainly() {
+        String other = BRIEF.replace("chart bars top", "chart areas top");
+        try (Fiesta fiesta = Fiesta.open()) {
+            Report drawn = Brief.of("takings.brief", other, folder).run(fiesta);
+            assertThatThrownBy(() -> drawn.writeTo(folder.resolve("out"), Format.HTML))
+                    .hasMessage("The chart 'areas' cannot be drawn yet; there are 'lines' and 'bars'.");
+            assertThat(folder.resolve("out/report.html")).doesNotExist();
+        }
+    }
+}
