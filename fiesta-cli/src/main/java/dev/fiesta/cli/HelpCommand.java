@@ -16,10 +16,15 @@ import picocli.CommandLine.Spec;
 /** {@code fiesta help}: commands, and the language at hand from the catalogue that the parser reads. */
 @Command(name = "help", description = "Explains a command or a function: fiesta help rank, fiesta help functions.")
 final class HelpCommand implements Callable<Integer> {
+    private static final int USAGE_WIDTH = 34;
+
     @Spec
     private CommandSpec spec;
 
-    @Parameters(arity = "0..1", paramLabel = "NAME", description = "A command, a function, or 'functions'.")
+    @Parameters(
+            arity = "0..1",
+            paramLabel = "NAME",
+            description = "A command, a function, 'functions', or 'reference' for all of them as Markdown.")
     private String name = "";
 
     @Override
@@ -30,6 +35,8 @@ final class HelpCommand implements Callable<Integer> {
             main.usage(out);
         } else if (name.equals("functions")) {
             functions(out);
+        } else if (name.equals("reference")) {
+            out.print(Reference.markdown(Fiesta.functions()));
         } else if (main.getSubcommands().containsKey(name)) {
             main.getSubcommands().get(name).usage(out);
         } else {
@@ -45,7 +52,8 @@ final class HelpCommand implements Callable<Integer> {
                 out.println((family == null ? "" : "\n") + entry.family().title());
                 family = entry.family();
             }
-            out.printf("  %-34s %s%n", entry.usage(), entry.about());
+            String gap = entry.usage().length() <= USAGE_WIDTH ? "" : "\n" + " ".repeat(USAGE_WIDTH + 2);
+            out.printf("  %-" + USAGE_WIDTH + "s%s %s%n", entry.usage(), gap, entry.about());
         }
     }
 

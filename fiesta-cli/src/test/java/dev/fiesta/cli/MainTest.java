@@ -161,6 +161,19 @@ class MainTest {
     }
 
     @Test
+    void theReferenceInTheDocumentationIsTheCatalogue() throws IOException {
+        assertThat(fiesta("help", "reference")).isZero();
+        assertThat(Files.readString(Path.of("..", "docs", "functions.md"))).isEqualTo(out.toString());
+    }
+
+    @Test
+    void theReferenceOfClausesNamesThemAll() throws IOException {
+        String page = Files.readString(Path.of("..", "docs", "language.md"));
+        assertThat(dev.fiesta.language.Keywords.CLAUSES)
+                .allSatisfy(clause -> assertThat(page).contains("`" + clause));
+    }
+
+    @Test
     void theRealProcessEndsWithTheStatusAndReadsStandardInput() throws IOException, InterruptedException {
         Process process = new ProcessBuilder(
                         Path.of(System.getProperty("java.home"), "bin", "java").toString(),

@@ -139,12 +139,20 @@ final class ChartLook {
         axis.setTickMarksVisible(false);
     }
 
-    /** The greys of the chart follow the page, so that dark pages show them light. */
+    /** Colours become those of the page, so that dark pages show lighter ones. */
     static String inPageColours(String svg) {
-        return svg.replaceAll("rgb\\(36, ?33, ?28\\)|#24211c", "var(--ink)")
-                .replaceAll("rgb\\(109, ?102, ?90\\)|#6d665a", "var(--soft)")
-                .replaceAll("rgb\\(216, ?209, ?195\\)|#d8d1c3", "var(--line)")
-                .replace("'Liberation Sans'", "'Liberation Sans', Arial, sans-serif");
+        String page = named(svg, INK, "--ink");
+        page = named(page, SOFT, "--soft");
+        page = named(page, LINE, "--line");
+        for (int i = 0; i < SERIES.length; i++) {
+            page = named(page, SERIES[i], "--series-" + (i + 1));
+        }
+        return page.replace("'Liberation Sans'", "'Liberation Sans', Arial, sans-serif");
+    }
+
+    private static String named(String svg, Color colour, String name) {
+        String rgb = "rgb(" + colour.getRed() + "," + colour.getGreen() + "," + colour.getBlue() + ")";
+        return svg.replace(rgb, "var(" + name + ")");
     }
 
     /** Numbers on axes in the locale of the brief. */

@@ -43,8 +43,19 @@ final class Charts {
 
     private Charts() {}
 
-    /** @throws IllegalArgumentException when the kind cannot be drawn or a field does not suit it */
-    static String svg(Brief.Chart chart, Result result, LocaleStyle locale) {
+    /**
+     * A chart as an element for a page.
+     *
+     * @param id its id on the page; names inside the chart start with it, so that charts do not share them
+     * @throws IllegalArgumentException when the kind cannot be drawn or a field does not suit it
+     */
+    static String svg(String id, Brief.Chart chart, Result result, LocaleStyle locale) {
+        return svg(chart, result, locale)
+                .replaceAll("\\bid=\"", "id=\"" + id + "-")
+                .replace("url(#", "url(#" + id + "-");
+    }
+
+    private static String svg(Brief.Chart chart, Result result, LocaleStyle locale) {
         return switch (chart.kind()) {
             case "lines" -> draw(lines(chart, result, locale), LINES_HEIGHT);
             case "bars" ->

@@ -100,7 +100,7 @@ final class HtmlPage {
         }
         if (piece instanceof Brief.Chart chart) {
             String title = chart.title() == null ? chart.table().name() : report.fill(chart.title());
-            String svg = Charts.svg(chart, report.result(chart.table().name()), locale);
+            String svg = Charts.svg(id, chart, report.result(chart.table().name()), locale);
             return new Block("chart", id, title, List.of(), List.of(), svg, "", List.of());
         }
         return text("page", id, "");

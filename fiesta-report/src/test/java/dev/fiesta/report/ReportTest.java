@@ -97,6 +97,18 @@ class ReportTest {
     }
 
     @Test
+    void chartsOfOnePageShareNoNames() throws IOException {
+        String html = Files.readString(
+                report.writeTo(folder.resolve("out"), Format.HTML).get(0));
+        java.util.List<String> ids = java.util.regex.Pattern.compile(" id=\"([^\"]+)\"")
+                .matcher(html)
+                .results()
+                .map(m -> m.group(1))
+                .toList();
+        assertThat(ids).hasSizeGreaterThan(8).doesNotHaveDuplicates();
+    }
+
+    @Test
     void theSameRunGivesTheSameBytes() throws IOException {
         String once = Files.readString(
                 report.writeTo(folder.resolve("a"), Format.HTML).get(0));
