@@ -85,14 +85,27 @@ public final class Table {
         return next(text, values, Map.of());
     }
 
+    /** The clauses so far and one text more; they are one table, so that totals know what was grouped. */
     private Table next(String text, Map<String, ?> values, Map<String, Table> named) {
-        if (plan().hasView() && !text.startsWith("check")) {
-            throw new IllegalStateException(
-                    "'columns' comes last, only 'check' may follow it; call '" + text + "' before it");
-        }
-        Table next = new Table(fiesta, null, this, text, Map.copyOf(values), named);
+        Map<String, Object> all = new LinkedHashMap<>(parameters);
+        values.forEach((name, value) -> {
+            Object before = all.put(name, value);
+            if (before != null && !before.equals(value)) {
+                throw new IllegalArgumentException(
+                        "the parameter '" + name + "' has the value " + before + " already; name the second otherwise");
+            }
+        });
+        Map<String, Table> tables = new LinkedHashMap<>(others);
+        tables.putAll(named);
+        String joined = clauses.isEmpty() ? text : clauses + "\n" + text;
+        Table next = new Table(fiesta, null, from == null ? this : from, joined, all, tables);
         next.plan();
         return next;
+    }
+
+    private Table withOther(Table other, java.util.function.UnaryOperator<String> text) {
+        String name = "other" + (others.size() + 1);
+        return next(text.apply(name), Map.of(), Map.of(name, other));
     }
 
     /** Keeps the rows, records or groups, for which a condition is true. */
@@ -137,12 +150,22 @@ public final class Table {
      * @param how what stands behind the table in a brief: {@code on stall bring kind, pitch required}
      */
     public Table match(Table other, String how) {
-        return next("match other " + how, Map.of(), Map.of("other", other));
+        return withOther(other, name -> "match " + name + " " + how);
     }
 
     /** The rows of another table below, columns met by name. */
     public Table append(Table other) {
-        return next("append other", Map.of(), Map.of("other", other));
+        return withOther(other, name -> "append " + name);
+    }
+
+    /**
+     * Adds rows for the values of a field that another table has and this one lacks.
+     *
+     * @param other the table that has the values, in a field of the same name
+     * @param how what stands behind the table in a brief, for instance {@code with 0}; may be empty
+     */
+    public Table gapless(Table other, String field, String how) {
+        return withOther(other, name -> "gapless " + field + " from " + name + " " + how);
     }
 
     /** The fields. */
@@ -174,11 +197,15 @@ public final class Table {
     }
 
     static Result result(TablePlan plan, Engine.Worked worked, Notices notices) {
-        List<ViewColumn> view = plan.view().stream()
+        List<TablePlan.ViewColumn> columns = plan.crossing() == null
+                ? plan.view()
+                : worked.schema().names().stream()
+                        .map(n -> new TablePlan.ViewColumn(n, null, List.of()))
+                        .toList();
+        List<ViewColumn> view = columns.stream()
                 .map(v -> new ViewColumn(v.field(), v.title(), isKey(plan, v.field()), v.formats()))
                 .toList();
-        return new Result(
-                plan.name(), plan.schema(), worked.columns(), TotalRow.of(plan, worked.totals()), view, notices);
+        return new Result(plan.name(), worked.schema(), worked.columns(), TotalRow.of(plan, worked), view, notices);
     }
 
     private static boolean isKey(TablePlan plan, String field) {

@@ -1,5 +1,6 @@
 package dev.fiesta;
 
+import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Totalling;
 import dev.fiesta.plan.TablePlan;
 import java.util.ArrayList;
@@ -25,19 +26,20 @@ public record TotalRow(int after, boolean grand, @Nullable String label, Map<Str
         return field.equals(label) ? LABEL : values.get(field);
     }
 
-    static List<TotalRow> of(TablePlan plan, Totalling.@Nullable TotalRows totals) {
+    static List<TotalRow> of(TablePlan plan, Engine.Worked worked) {
+        Totalling.TotalRows totals = worked.totals();
         List<TotalRow> list = new ArrayList<>();
         if (totals == null) {
             return list;
         }
-        List<String> names = plan.schema().names();
+        List<String> names = worked.schema().names();
         for (int i = 0; i < totals.after().length; i++) {
             Map<String, @Nullable Object> values = new LinkedHashMap<>();
             for (int f = 0; f < names.size(); f++) {
                 values.put(names.get(f), totals.columns()[f].get(i));
             }
             int level = totals.level()[i];
-            int shown = java.util.Objects.requireNonNull(plan.totals()).labels().get(level);
+            int shown = plan.totals() == null ? 0 : plan.totals().labels().get(level);
             list.add(new TotalRow(totals.after()[i], level == 0, shown < 0 ? null : names.get(shown), values));
         }
         return list;

@@ -5,6 +5,7 @@ import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Schema;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -31,13 +32,15 @@ public final class Engine {
     private final Map<TablePlan, Rows> done = new HashMap<>();
     private final Map<TablePlan, Totalling.TotalRows> totals = new HashMap<>();
 
+    private final Map<TablePlan, Worked> crossed = new HashMap<>();
+
     /**
      * A table worked out.
      *
-     * @param columns the visible fields
+     * @param schema the visible fields; those of a cross-tabulation come from the data
      * @param totals its total rows, or null when it has none
      */
-    public record Worked(Column[] columns, Totalling.@Nullable TotalRows totals) {}
+    public record Worked(Schema schema, Column[] columns, Totalling.@Nullable TotalRows totals) {}
 
     /**
      * @param inputs the sources of inputs by name
@@ -65,7 +68,9 @@ public final class Engine {
         Map<TablePlan, Worked> results = new LinkedHashMap<>();
         for (TablePlan table : wanted) {
             Rows rows = rows(table);
-            results.put(table, new Worked(columns(rows), totals.get(table)));
+            Worked laidOut = crossed.get(table);
+            results.put(
+                    table, laidOut != null ? laidOut : new Worked(table.schema(), columns(rows), totals.get(table)));
         }
         return results;
     }
@@ -167,6 +172,9 @@ public final class Engine {
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         for (int i = 0; i < visible.length; i++) {
             visible[i] = wanted.get(i) ? end.column(table.slots().get(i)) : null;
+        }
+        if (table.crossing() != null) {
+            crossed.put(table, new CrossLayout(table.crossing(), end).run());
         }
         if (table.totals() != null) {
             totals.put(table, new Totalling(table, table.totals(), end).run());

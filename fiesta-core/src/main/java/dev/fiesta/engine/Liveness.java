@@ -27,6 +27,11 @@ final class Liveness implements Step.Visitor<BitSet> {
             liveness.live.set(0, group.keys().size());
             liveness.live.set(group.numberSlot());
         }
+        if (table.crossing() != null) {
+            table.crossing().slots().forEach(liveness.live::set);
+            liveness.live.set(0, table.crossing().rows() + table.crossing().across());
+            liveness.live.set(table.crossing().recomputed().group().numberSlot());
+        }
         needed[steps.size()] = (BitSet) liveness.live.clone();
         for (int i = steps.size() - 1; i >= 0; i--) {
             liveness.live = steps.get(i).accept(liveness);

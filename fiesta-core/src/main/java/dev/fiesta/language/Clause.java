@@ -47,11 +47,13 @@ public sealed interface Clause {
      *
      * @param choices the values of {@code in (…)} in their order, or null
      * @param rest the label of {@code rest as}, or null
+     * @param with what fills cells that have nothing, or null
      */
     record Against(
             Assign key,
             @Nullable List<Expr> choices,
-            @Nullable String rest) {}
+            @Nullable String rest,
+            @Nullable Expr with) {}
 
     /** What stands between the commas of {@code give}. */
     sealed interface Figure permits Single, Each {}

@@ -111,7 +111,8 @@ final class ClauseParser {
         if (words.takeWords("rest", "as")) {
             rest = words.expectText("a label");
         }
-        return new Clause.Against(key, choices, rest);
+        Expr with = words.takeWord("with") ? exprs.literal() : null;
+        return new Clause.Against(key, choices, rest, with);
     }
 
     private Clause.Figure figure() {

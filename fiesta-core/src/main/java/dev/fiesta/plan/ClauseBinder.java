@@ -37,6 +37,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
     private Grouped grouped = Grouped.NONE;
     private int totalsBy = -1;
     private boolean keepsStates;
+    private @Nullable CrossBinder crossed;
 
     /**
      * What is known of the last grouping.
@@ -72,7 +73,10 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                                         "Put this clause before 'columns'.")
                                 .problem());
             }
-            context.attempt(() -> clause.accept(this));
+            context.attempt(() -> {
+                refuseAfterCrossing(clause);
+                clause.accept(this);
+            });
         }
         List<ViewColumn> shown = view == null ? TablePlan.view(scope.schema()) : view;
         return new TablePlan(
@@ -84,7 +88,22 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 shown,
                 scope.level(),
                 Map.copyOf(scope.periods()),
-                totals());
+                crossed == null ? totals() : null,
+                crossed == null
+                        ? null
+                        : crossed.crossing(
+                                scope,
+                                totalsBy >= 0,
+                                recomputed(groups(clauses.get(0).at(), "'against'"))));
+    }
+
+    private void refuseAfterCrossing(Clause clause) {
+        if (crossed != null && !(clause instanceof Clause.Totals)) {
+            throw context.complaint(
+                    clause.at(),
+                    "After 'against' the columns come from the data, so only 'totals' can follow.",
+                    "Do this in a table of its own before, and lay that table out with 'per … against'.");
+        }
     }
 
     private static boolean isCheck(Clause clause) {
@@ -163,13 +182,10 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     @Override
     public @Nullable Void per(Clause.Per clause) {
-        if (!clause.against().isEmpty()) {
-            throw context.complaint(
-                    clause.against().get(0).key().at(),
-                    "'against' is not there yet.",
-                    "Group by this key too: 'per site, method'.");
-        }
-        grouped = new GroupBinder(context, scope, steps, laterFigures).bind(clause, keepsStates);
+        CrossBinder cross = clause.against().isEmpty() ? null : new CrossBinder(context, clause);
+        Clause.Per grouping = cross == null ? clause : cross.grouping(e -> row("per", e, true), steps);
+        grouped = new GroupBinder(context, scope, steps, laterFigures).bind(grouping, keepsStates);
+        crossed = cross;
         totalsBy = -1;
         return null;
     }
@@ -427,6 +443,9 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
         }
         if (group.keys().isEmpty()) {
             throw context.complaint(clause.at(), "There is one group only, so there is nothing to total.", null);
+        }
+        if (crossed != null && !clause.by().isEmpty()) {
+            throw context.complaint(clause.at(), "Subtotals are not laid out with 'against'.", "Write 'totals' alone.");
         }
         totalsBy = clause.by().size();
         steps.add(new Step.Totals(totalsBy));

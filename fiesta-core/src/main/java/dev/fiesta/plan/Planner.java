@@ -44,6 +44,7 @@ public final class Planner {
             context.attempt(() -> {
                 refuseTwice(context, plans, table.name());
                 TablePlan from = find(context, plans, table.from());
+                refuseCrossed(context, from, table.from());
                 ClauseBinder binder = new ClauseBinder(context, from, ref -> find(context, plans, ref));
                 plans.put(table.name().name(), binder.bind(table.name().name(), from, table.clauses()));
             });
@@ -83,6 +84,15 @@ public final class Planner {
                     name.at(),
                     "There is an input or table '" + name.name() + "' already.",
                     "Give this one another name.");
+        }
+    }
+
+    private static void refuseCrossed(Context context, TablePlan plan, Ref ref) {
+        if (plan.crossing() != null) {
+            throw context.complaint(
+                    ref.at(),
+                    "'" + ref.name() + "' is a cross-tabulation, whose columns come from the data.",
+                    "Start from the table it was made of.");
         }
     }
 

@@ -19,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param view what printed targets show, and how
  * @param levels what a row is
  * @param totals how total rows are worked out, or null when there are none
+ * @param crossing how keys are laid out as columns, or null
  * @param periods for fields made of periods the length of one
  */
 public record TablePlan(
@@ -30,7 +31,8 @@ public record TablePlan(
         List<ViewColumn> view,
         Level levels,
         Map<String, Unit> periods,
-        @Nullable TotalPlan totals) {
+        @Nullable TotalPlan totals,
+        @Nullable Crossing crossing) {
 
     /**
      * A column of the printed table.
@@ -60,11 +62,34 @@ public record TablePlan(
      */
     public record TotalPlan(int by, Step.Recomputed rows, List<Integer> labels) {}
 
+    /**
+     * A cross-tabulation: its rows are groups by all keys, and are laid out once they are worked out.
+     *
+     * @param keys the names of the keys that stay rows
+     * @param rows how many of the keys stay rows; those behind them become columns
+     * @param across how many become columns
+     * @param figures the names of the figures
+     * @param slots the slots of the figures
+     * @param choices for each key that becomes columns the values wanted, or null for those met
+     * @param with what fills cells that have nothing, or null
+     * @param totals whether there are total columns and a total row
+     */
+    public record Crossing(
+            List<String> keys,
+            int rows,
+            int across,
+            List<String> figures,
+            List<Integer> slots,
+            List<@Nullable List<@Nullable Object>> choices,
+            @Nullable Long with,
+            boolean totals,
+            Step.Recomputed recomputed) {}
+
     /** An input: rows as they are read. */
     public static TablePlan input(String name, Schema schema) {
         List<Integer> slots =
                 java.util.stream.IntStream.range(0, schema.size()).boxed().toList();
-        return new TablePlan(name, null, List.of(), slots, schema, view(schema), Level.RECORDS, Map.of(), null);
+        return new TablePlan(name, null, List.of(), slots, schema, view(schema), Level.RECORDS, Map.of(), null, null);
     }
 
     static List<ViewColumn> view(Schema schema) {
@@ -83,11 +108,6 @@ public record TablePlan(
             used.addAll(step.lookedUp());
         }
         return used;
-    }
-
-    /** Whether {@code columns} chose what is shown. */
-    public boolean hasView() {
-        return !view.equals(view(schema));
     }
 
     public boolean isInput() {
