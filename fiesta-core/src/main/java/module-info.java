@@ -1,7 +1,6 @@
 /** Tables of records: reading, grouping, ranking, walking; the computation of Fiesta without any interface. */
 module dev.fiesta {
     requires transitive org.jspecify;
-    requires org.slf4j;
     requires re2j;
     requires ch.randelshofer.fastdoubleparser;
 

@@ -15,6 +15,7 @@ import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
+import java.nio.charset.Charset;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -52,9 +53,19 @@ final class InputOpener {
             throw problem(input, "'" + as + "' is no format that can be read.", "The formats are csv and tsv.");
         }
         String encoding = input.options().encoding();
-        if (encoding != null && !encoding.equalsIgnoreCase("utf-8")) {
+        if (encoding != null && !isKnown(encoding)) {
             throw problem(
-                    input, "The encoding '" + encoding + "' cannot be read yet.", "Convert the files to UTF-8 first.");
+                    input,
+                    "There is no encoding '" + encoding + "'.",
+                    "Encodings are named like 'utf-8', 'windows-1252', 'utf-16'.");
+        }
+    }
+
+    private static boolean isKnown(String encoding) {
+        try {
+            return Charset.isSupported(encoding);
+        } catch (IllegalArgumentException e) {
+            return false;
         }
     }
 
@@ -76,6 +87,7 @@ final class InputOpener {
                 options.decimalComma(),
                 options.quotedEmptyAsMissing(),
                 options.shortRowsAsMissing(),
+                options.encoding() == null ? null : Charset.forName(options.encoding()),
                 options.missing());
     }
 

@@ -91,6 +91,18 @@ class DataProblemsTest {
     }
 
     @Test
+    void ofTwoFaultsInNeighbouringRowsTheFirstIsTold() throws IOException {
+        file("sales.csv", "a,b\n1,1\n2,oops\nno,3\n");
+        assertThatThrownBy(() ->
+                        run("input s from 'sales.csv' fields a integer, b integer table t from s only a > 0 and b > 0"))
+                .hasMessageStartingWith("sales.csv, line 3: field b: 'oops'");
+        file("sales.csv", "a,b\n1,1\nno,2\n3,oops\n4\n");
+        assertThatThrownBy(() ->
+                        run("input s from 'sales.csv' fields a integer, b integer table t from s add c = b, d = a"))
+                .hasMessageStartingWith("sales.csv, line 3: field a: 'no'");
+    }
+
+    @Test
     void missingFilesAndColumnsAreNamed() throws IOException {
         fails("input s from 'gone-*.csv' table t from s", "No file fits 'gone-*.csv'.");
         file("sales.csv", "id,amount\n");
@@ -193,5 +205,55 @@ class DataProblemsTest {
         assertThat(result.notices().list())
                 .containsExactly(
                         new Notices.Notice(Notices.Kind.DROPPED_MISSING, "only amount > 1 and site <> 'x'", 1));
+    }
+
+    @Test
+    void sumsAreHeldToOtherTables() throws IOException {
+        file("sales.csv", "site,amount\nQuay,10\nQuay,20\nMeadow,5\n");
+        String tables = "input s from 'sales.csv' table all_sales from s table t from all_sales ";
+        assertThat(run(tables + "per site give x = sum(amount) check x adds up to all_sales.amount")
+                        .rows())
+                .isEqualTo(2);
+        assertThatThrownBy(() ->
+                        run(tables + "only site = 'Quay' check amount adds up to all_sales.amount 'sales are lost'"))
+                .isInstanceOf(CheckException.class)
+                .hasMessage("""
+                        The check does not hold: t.brief:1: sales are lost
+                          check amount adds up to all_sales.amount 'sales are lost': the sums are 30 and 35.""");
+    }
+
+    @Test
+    void filesOfOtherDialectsAndEncodingsAreRead() throws IOException {
+        file("comments.csv", "# made by hand\na|b\n# more\n1|2\n");
+        assertThat(run("input s from 'comments.csv' comment '#' table t from s").longs("b"))
+                .containsExactly(2);
+        file("plain.csv", "skipped line\n7;x\n8;y\n");
+        Result numbered = run("input s from 'plain.csv' skip 1 no header table t from s");
+        assertThat(numbered.schema().names()).containsExactly("field_1", "field_2");
+        assertThat(numbered.longs("field_1")).containsExactly(7, 8);
+        Files.write(folder.resolve("western.csv"), "site\nÉglise\n".getBytes("windows-1252"));
+        assertThat(run("input s from 'western.csv' encoding 'windows-1252' table t from s")
+                        .texts("site"))
+                .containsExactly("Église");
+        Files.write(folder.resolve("wide.csv"), "\uFEFFsite\nÉglise\n".getBytes("UTF-16LE"));
+        assertThat(run("input s from 'wide.csv' table t from s").texts("site")).containsExactly("Église");
+        try (var zipped = new java.util.zip.GZIPOutputStream(Files.newOutputStream(folder.resolve("sales.csv.gz")))) {
+            zipped.write("site,amount\nQuay,1.50\n".getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        }
+        assertThat(run("input s from 'sales.csv.gz' table t from s").longs("amount"))
+                .containsExactly(150);
+        file("old.csv", "a,b\r1,2\r3,4\r");
+        assertThat(run("input s from 'old.csv' table t from s").longs("b")).containsExactly(2, 4);
+    }
+
+    @Test
+    void recordsKnowTheirFile() throws IOException {
+        file("sales-1.csv", "amount\n1\n2\n");
+        file("sales-2.csv", "amount\n5\n");
+        Result result = run("input s from 'sales-*.csv' table t from s per file = file_name give x = sum(amount)");
+        assertThat(result.texts("file")).containsExactly("sales-1.csv", "sales-2.csv");
+        assertThat(result.longs("x")).containsExactly(3, 5);
+        assertThat(run("input s from 'sales-*.csv' table t from s").schema().names())
+                .containsExactly("amount");
     }
 }

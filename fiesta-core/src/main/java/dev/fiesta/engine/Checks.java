@@ -29,7 +29,30 @@ final class Checks {
             List<Integer> offending = step.condition() != null ? untrue(step, rows, notices) : repeated(step, rows);
             failure = offending.isEmpty() ? null : step.text() + listed(step, rows, offending);
         }
-        if (failure != null && step.warn()) {
+        tell(failure, step.warn(), notices);
+    }
+
+    /** Holds our sum to that of another table. */
+    static void hold(Step.CheckSum step, Rows rows, Rows theirs, Notices notices) {
+        Object ours = sum(step.ours(), rows.column(step.slot()), rows.size());
+        Object other = sum(step.theirs(), theirs.column(step.place()), theirs.size());
+        boolean same = ours == null || other == null
+                ? ours == other
+                : new java.math.BigDecimal(Texts.of(ours)).compareTo(new java.math.BigDecimal(Texts.of(other))) == 0;
+        String sums = (ours == null ? "–" : Texts.of(ours)) + " and " + (other == null ? "–" : Texts.of(other));
+        tell(same ? null : step.text() + ": the sums are " + sums + ".", step.warn(), notices);
+    }
+
+    private static @org.jspecify.annotations.Nullable Object sum(
+            dev.fiesta.gather.GatherFunction.Bound sum, Column column, int rows) {
+        dev.fiesta.gather.Accumulator accumulator = sum.maker().get();
+        accumulator.grow(1);
+        accumulator.add(new int[rows], new Column[] {column.flat()}, rows, 0);
+        return accumulator.finish(1).get(0);
+    }
+
+    private static void tell(@org.jspecify.annotations.Nullable String failure, boolean warn, Notices notices) {
+        if (failure != null && warn) {
             notices.warn("The check does not hold: " + failure);
         } else if (failure != null) {
             throw new CheckException("The check does not hold: " + failure);

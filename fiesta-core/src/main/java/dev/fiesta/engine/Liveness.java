@@ -180,6 +180,12 @@ final class Liveness implements Step.Visitor<BitSet> {
     }
 
     @Override
+    public BitSet checkSum(Step.CheckSum step) {
+        live.set(step.slot());
+        return live;
+    }
+
+    @Override
     public BitSet check(Step.Check step) {
         if (step.condition() != null) {
             reads(step.condition());

@@ -3,10 +3,12 @@ package dev.fiesta.engine;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -104,9 +106,10 @@ final class Pass {
 
     /** A batch without rows, so that tables without rows get columns of the right types all the same. */
     private Batch nothing() {
-        Column[] columns = source.schema().fields().stream()
-                .map(f -> Column.missing(f.type(), 0))
-                .toArray(Column[]::new);
+        List<Column> typed = new ArrayList<>();
+        source.schema().fields().forEach(f -> typed.add(Column.missing(f.type(), 0)));
+        typed.add(Column.missing(Type.TEXT, 0));
+        Column[] columns = typed.toArray(Column[]::new);
         return Batch.of(0, columns, Long.MAX_VALUE >> 24);
     }
 
@@ -157,15 +160,20 @@ final class Pass {
 
     private void worker(Source.Scan scan) {
         Source.Reader reader = scan.reader();
+        Batch batch = null;
         try {
             Stage stage = stage(input);
-            for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
+            for (batch = reader.next(); batch != null; batch = reader.next()) {
                 stage.accept(batch);
+                batch = null;
                 reader.finish();
                 if (Thread.currentThread().isInterrupted()) {
                     throw new Interrupted();
                 }
             }
+        } catch (DataException e) {
+            scan.stop(reader.sequence());
+            failed(reader.sequence(), batch == null ? e : earliest(batch, e));
         } catch (RuntimeException e) {
             scan.stop(reader.sequence());
             failed(reader.sequence(), e);
@@ -173,6 +181,24 @@ final class Pass {
             scan.stop(0);
             failed(0, new IllegalStateException("a worker failed", e));
         }
+    }
+
+    /** Of several faults in one batch that of the earliest row: the shortest beginning of the batch that fails tells it. */
+    private DataException earliest(Batch batch, DataException found) {
+        DataException first = found;
+        int sound = 0;
+        int failing = batch.size();
+        while (failing - sound > 1) {
+            int middle = (sound + failing) >>> 1;
+            try {
+                stage(input).accept(batch.head(middle));
+                sound = middle;
+            } catch (DataException earlier) {
+                failing = middle;
+                first = earlier;
+            }
+        }
+        return first;
     }
 
     private synchronized void failed(long sequence, RuntimeException e) {

@@ -260,6 +260,15 @@ public sealed interface Clause {
         }
     }
 
+    /** {@code check takings adds up to settled.net}: two sums that must be equal. */
+    record CheckSum(
+            Ref field, Ref table, Ref theirs, @Nullable String message, boolean warn, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.checkSum(this);
+        }
+    }
+
     /** One method for each kind of clause. */
     interface Visitor<R> {
         R only(Only clause);
@@ -297,5 +306,7 @@ public sealed interface Clause {
         R checkUnique(CheckUnique clause);
 
         R checkRows(CheckRows clause);
+
+        R checkSum(CheckSum clause);
     }
 }

@@ -296,7 +296,7 @@ final class ClauseParser {
         return new Format(name.text(), digits || text ? words.next().text() : null);
     }
 
-    /** {@code check ("unique" FIELD … | "rows" OP n | condition) ['message'] ["or" "warn"]} */
+    /** {@code check ("unique" FIELD … | "rows" OP n | FIELD "adds up to" TABLE.FIELD | condition) ['message'] ["or" "warn"]} */
     private Clause check(Span start) {
         if (words.peek().word("unique") && words.ahead(1).isName()) {
             words.next();
@@ -315,9 +315,26 @@ final class ClauseParser {
             }
             throw words.expected("a comparison after 'rows'");
         }
+        if (words.peek().isName()
+                && words.ahead(1).word("adds")
+                && words.ahead(2).word("up")) {
+            return checkSum(start);
+        }
         Expr condition = exprs.condition();
         @Nullable String message = words.findText();
         return new Clause.Check(condition, message, orWarn(), start.to(words.last()));
+    }
+
+    /** {@code check FIELD "adds" "up" "to" TABLE "." FIELD ['message'] ["or" "warn"]} */
+    private Clause checkSum(Span start) {
+        Ref field = words.expectName("a field");
+        words.takeWords("adds", "up");
+        words.expectWord("to", "after 'adds up'");
+        Ref table = words.expectName("a table");
+        words.expectSign(".", "and a field of the table");
+        Ref theirs = words.expectName("a field of the table");
+        String message = words.findText();
+        return new Clause.CheckSum(field, table, theirs, message, orWarn(), start.to(words.last()));
     }
 
     private boolean orWarn() {

@@ -109,7 +109,8 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
     private static boolean isCheck(Clause clause) {
         return clause instanceof Clause.Check
                 || clause instanceof Clause.CheckUnique
-                || clause instanceof Clause.CheckRows;
+                || clause instanceof Clause.CheckRows
+                || clause instanceof Clause.CheckSum;
     }
 
     /** Binds an expression of a clause; what it needs of many rows is worked out by a step before. */
@@ -412,6 +413,45 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
         return null;
     }
 
+    @Override
+    public @Nullable Void checkSum(Clause.CheckSum clause) {
+        Scope.Seen ours = seen(clause.field(), "check");
+        TablePlan other = tables.apply(clause.table());
+        int place = other.schema().indexOf(clause.theirs().name());
+        if (place < 0) {
+            throw context.complaint(
+                    clause.theirs().at(),
+                    "'" + other.name() + "' has no field '" + clause.theirs().name() + "'.",
+                    dev.fiesta.problem.Names.didYouMean(
+                            clause.theirs().name(), other.schema().names(), "It has"));
+        }
+        steps.add(new Step.CheckSum(
+                other,
+                ours.slot(),
+                place,
+                sum(ours.type(), clause.field()),
+                sum(other.schema().type(place), clause.theirs()),
+                text(clause.at(), clause.message()),
+                clause.warn()));
+        return null;
+    }
+
+    private dev.fiesta.gather.GatherFunction.Bound sum(Type type, Ref field) {
+        var args = new dev.fiesta.compute.Arguments(List.of(new FieldRef(0, type)), context.calendar());
+        try {
+            return java.util.Objects.requireNonNull(dev.fiesta.gather.GatherFunctions.find("sum"))
+                    .rule()
+                    .bind(args);
+        } catch (dev.fiesta.compute.Misuse misuse) {
+            throw context.complaint(field.at(), misuse.sentence().replace("{}", field.name()), null);
+        }
+    }
+
+    private String text(Span at, @Nullable String message) {
+        dev.fiesta.compute.Apply.Place place = context.place(at);
+        return place.at() + ": " + (message == null ? "" : message + "\n  ") + place.text();
+    }
+
     private Step.Check check(
             @Nullable Expression condition,
             List<Integer> unique,
@@ -420,8 +460,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
             Span at,
             @Nullable String message,
             boolean warn) {
-        dev.fiesta.compute.Apply.Place place = context.place(at);
-        String text = place.at() + ": " + (message == null ? "" : message + "\n  ") + place.text();
+        String text = text(at, message);
         return new Step.Check(condition, unique, op, count, text, warn, scope.schema(), scope.slots());
     }
 

@@ -17,11 +17,15 @@ final class Scope {
     /** A visible field. */
     record Seen(int slot, Type type) {}
 
+    /** What every input has besides its fields; nobody sees it who does not name it. */
+    private static final String FILE_NAME = "file_name";
+
     private final LinkedHashMap<String, Seen> fields = new LinkedHashMap<>();
     private final Map<String, Integer> lost = new HashMap<>();
     private final Map<String, Unit> periods = new HashMap<>();
     private Level level = Level.RECORDS;
     private int width;
+    private int fileName = -1;
 
     /** Starts with the visible fields of a table. */
     static Scope of(TablePlan from) {
@@ -30,7 +34,8 @@ final class Scope {
         for (int i = 0; i < schema.size(); i++) {
             scope.fields.put(schema.field(i).name(), new Seen(i, schema.type(i)));
         }
-        scope.width = schema.size();
+        scope.width = schema.size() + (from.isInput() ? 1 : 0);
+        scope.fileName = from.isInput() ? schema.size() : -1;
         scope.level = from.levels();
         scope.periods.putAll(from.periods());
         return scope;
@@ -38,7 +43,8 @@ final class Scope {
 
     @Nullable
     Seen find(String name) {
-        return fields.get(name);
+        Seen seen = fields.get(name);
+        return seen == null && fileName >= 0 && name.equals(FILE_NAME) ? new Seen(fileName, Type.TEXT) : seen;
     }
 
     List<String> names() {
@@ -87,6 +93,7 @@ final class Scope {
     /** Starts anew after a step that made new rows. */
     void restart(int slots) {
         fields.clear();
+        fileName = -1;
         width = slots;
     }
 

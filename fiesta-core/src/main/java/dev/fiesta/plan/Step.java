@@ -299,6 +299,32 @@ public sealed interface Step {
         }
     }
 
+    /**
+     * Two sums that must be equal.
+     *
+     * @param ours the function that adds our values, {@code theirs} the same for those of the other table
+     * @param slot our values; {@code place} those of the other table
+     */
+    record CheckSum(
+            TablePlan table,
+            int slot,
+            int place,
+            GatherFunction.Bound ours,
+            GatherFunction.Bound theirs,
+            String text,
+            boolean warn)
+            implements Step {
+        @Override
+        public List<TablePlan> lookedUp() {
+            return List.of(table);
+        }
+
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.checkSum(this);
+        }
+    }
+
     /** One method for each kind of step. */
     interface Visitor<R> {
         R filter(Filter step);
@@ -328,5 +354,7 @@ public sealed interface Step {
         R totals(Totals step);
 
         R check(Check step);
+
+        R checkSum(CheckSum step);
     }
 }

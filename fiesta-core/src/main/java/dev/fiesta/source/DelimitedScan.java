@@ -4,6 +4,7 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -258,13 +259,16 @@ final class DelimitedScan implements Source.Scan {
             }
             DelimitedSource.Part file = source.parts().get(part);
             Batch.Loader loader = (field, rows, count) -> {
+                if (field == readers.length) {
+                    return Column.constant(Type.TEXT, file.name(), count);
+                }
                 try {
                     return readers[field].read(bytes, found, file.cells()[field], rows, count);
                 } catch (CellReader.Bad bad) {
                     throw told(bad, file);
                 }
             };
-            return Batch.lazy(found.rows(), readers.length, loader, piece);
+            return Batch.lazy(found.rows(), readers.length + 1, loader, piece);
         }
 
         @Override

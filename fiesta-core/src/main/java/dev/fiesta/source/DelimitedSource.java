@@ -76,7 +76,7 @@ public final class DelimitedSource implements Source {
             int piece) {
         List<Head> heads = new ArrayList<>();
         for (Paths.Named file : files) {
-            heads.add(Head.of(file, dialect, delimiterTold));
+            heads.add(Head.of(Spool.plain(file, dialect.encoding()), dialect, delimiterTold));
         }
         Set<String> columns = columns(heads, byName);
         List<FieldSpec> fields = fields(columns, declared, heads.get(0));
@@ -228,6 +228,12 @@ public final class DelimitedSource implements Source {
                     ? 3
                     : 0;
             for (int line = 0; line < dialect.skip(); line++) {
+                while (at < start.length && start[at] != dialect.newline()) {
+                    at++;
+                }
+                at = Math.min(start.length, at + 1);
+            }
+            while (dialect.comment() != 0 && at < start.length && start[at] == dialect.comment()) {
                 while (at < start.length && start[at] != dialect.newline()) {
                     at++;
                 }

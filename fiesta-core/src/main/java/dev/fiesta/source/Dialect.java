@@ -1,7 +1,9 @@
 package dev.fiesta.source;
 
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How delimited text is laid out.
@@ -9,6 +11,7 @@ import java.util.List;
  * @param newline the byte that ends lines: LF, or CR in old files
  * @param comment the byte that starts a comment line, or 0
  * @param skip lines before the header
+ * @param encoding the encoding told, or null: UTF-8, or UTF-16 where a byte-order mark says so
  * @param missing what stands for a missing value besides nothing at all
  */
 public record Dialect(
@@ -21,10 +24,11 @@ public record Dialect(
         boolean decimalComma,
         boolean quotedEmptyAsMissing,
         boolean shortRowsAsMissing,
+        @Nullable Charset encoding,
         List<String> missing) {
     /** RFC 4180: commas, double quotes, a header. */
     public static final Dialect STANDARD =
-            new Dialect((byte) ',', (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, List.of());
+            new Dialect((byte) ',', (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, null, List.of());
 
     private static final byte[] CANDIDATES = {',', ';', '\t', '|'};
 
@@ -48,6 +52,7 @@ public record Dialect(
                 decimalComma,
                 quotedEmptyAsMissing,
                 shortRowsAsMissing,
+                encoding,
                 missing);
     }
 
@@ -55,13 +60,17 @@ public record Dialect(
     private byte guess(byte[] start) {
         int[] counts = new int[CANDIDATES.length];
         boolean quoted = false;
+        boolean lineStart = true;
+        boolean inComment = false;
         int lines = 0;
         for (byte b : start) {
-            quoted ^= b == quote;
-            if (!quoted && (b == '\n' || b == '\r') && lines++ >= skip) {
+            inComment = lineStart ? comment != 0 && b == comment : inComment;
+            lineStart = b == '\n' || b == '\r';
+            quoted ^= b == quote && !inComment;
+            if (!quoted && lineStart && !inComment && lines++ >= skip) {
                 break;
             }
-            for (int i = 0; !quoted && lines >= skip && i < CANDIDATES.length; i++) {
+            for (int i = 0; !quoted && !inComment && lines >= skip && i < CANDIDATES.length; i++) {
                 counts[i] += b == CANDIDATES[i] ? 1 : 0;
             }
         }

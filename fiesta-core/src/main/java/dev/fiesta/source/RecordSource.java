@@ -131,8 +131,10 @@ public final class RecordSource implements Source {
             }
             return Batch.lazy(
                     rows.length,
-                    columns.length,
-                    (f, picked, n) -> part(columns[f].take(rows, rows.length), picked, n),
+                    columns.length + 1,
+                    (f, picked, n) -> f == columns.length
+                            ? Column.missing(Type.TEXT, n)
+                            : part(columns[f].take(rows, rows.length), picked, n),
                     at);
         }
 

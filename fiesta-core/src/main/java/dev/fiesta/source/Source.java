@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Where records come from. Describes the records; reading starts with {@link #scan}. */
 public interface Source {
-    /** The fields of a record. */
+    /** The fields of a record. Batches have one more behind them: the name of the file that a record comes from. */
     Schema schema();
 
     /** Starts to read from the beginning. */

@@ -98,7 +98,7 @@ class ScannerAgainstFastCsvTest {
             fields.add(new FieldSpec("c" + c, "c" + c, Type.TEXT, true, false, null, null, false));
         }
         Dialect dialect = new Dialect(
-                (byte) delimiter, (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, List.of());
+                (byte) delimiter, (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, null, List.of());
         DelimitedSource source =
                 DelimitedSource.open(List.of(new Paths.Named("cells.csv", file)), dialect, true, fields, false, piece);
         Map<Long, List<List<String>>> found = new TreeMap<>();
