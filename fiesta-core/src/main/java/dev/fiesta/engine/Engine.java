@@ -189,7 +189,7 @@ public final class Engine {
                 .toList();
         for (TablePlan table : fed) {
             for (TablePlan other : lookUpsOnTheWay(table, input)) {
-                if (!done.containsKey(other) && base(other) != input) {
+                if (!dependsOn(other, input)) {
                     rows(other);
                 }
             }
@@ -209,6 +209,12 @@ public final class Engine {
                 rows(table);
             }
         }
+    }
+
+    /** Whether a table that is not worked out yet needs this input, directly or by what it stands on or looks up. */
+    private boolean dependsOn(TablePlan table, TablePlan input) {
+        return !done.containsKey(table)
+                && (table == input || table.uses().stream().anyMatch(used -> dependsOn(used, input)));
     }
 
     /** The tables looked up by steps that work batch by batch between an input and a table. */

@@ -345,7 +345,11 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
         List<ViewColumn> columns = new ArrayList<>();
         Set<String> met = new LinkedHashSet<>();
         Set<String> named = new LinkedHashSet<>();
-        clause.columns().forEach(c -> named.add(c.field().name().name()));
+        for (Clause.Shown shown : clause.columns()) {
+            if (!shown.field().others()) {
+                context.silently(() -> named.addAll(fields(shown.field(), Set.of())));
+            }
+        }
         for (Clause.Shown shown : clause.columns()) {
             context.attempt(() -> {
                 for (String field : fields(shown.field(), named)) {

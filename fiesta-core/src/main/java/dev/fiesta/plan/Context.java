@@ -30,6 +30,15 @@ record Context(BriefText text, Parameters parameters, CalendarSettings calendar,
         }
     }
 
+    /** Runs something whose complaint will be made again, where it belongs. */
+    void silently(Runnable part) {
+        try {
+            part.run();
+        } catch (Complaint complaint) {
+            return;
+        }
+    }
+
     Apply.Place place(Span at) {
         return new Apply.Place(text.name() + ":" + text.line(at), text.at(at).replaceAll("\\s+", " "));
     }

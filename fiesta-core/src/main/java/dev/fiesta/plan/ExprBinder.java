@@ -324,8 +324,11 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         Span place = argument >= 0 && argument < places.size() ? places.get(argument) : at;
         Span shown = argument >= 0 ? place : places.isEmpty() ? at : places.get(0);
         String text = context.text().at(shown).replaceAll("\\s+", " ");
+        String quoted = text.startsWith("'") ? text : "'" + text + "'";
         String wayOut = misuse.wayOut();
         return context.complaint(
-                place, misuse.sentence().replace("{}", text), wayOut == null ? null : wayOut.replace("{}", text));
+                place,
+                misuse.sentence().replace("'{}'", quoted).replace("{}", text),
+                wayOut == null ? null : wayOut.replace("{}", text));
     }
 }

@@ -1,0 +1,67 @@
+package dev.fiesta;
+
+import dev.fiesta.value.Texts;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Asks small questions of small tables and gives the answers as lines of text. */
+public final class Asking {
+    private static final String MISSING = "–";
+
+    private Asking() {}
+
+    /** The table in a text, its first line the header. */
+    public static Table table(String text) {
+        return table(text, 2);
+    }
+
+    /** As {@link #table(String)}, read by so many threads. */
+    public static Table table(String text, int threads) {
+        try {
+            Path file = Files.createTempFile("fiesta-test-", ".csv");
+            file.toFile().deleteOnExit();
+            Files.writeString(file, text);
+            return Fiesta.with().threads(threads).open().read(file);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The rows, cells with a blank between; a missing cell shows as an en dash. */
+    public static List<String> rows(Table table) {
+        Result result = table.run();
+        List<String> rows = new ArrayList<>();
+        for (Row row : result) {
+            List<String> cells = new ArrayList<>();
+            for (ViewColumn column : result.view()) {
+                cells.add(shown(row.get(column.field())));
+            }
+            rows.add(String.join(" ", cells));
+        }
+        return rows;
+    }
+
+    /** The values of a field. */
+    public static List<String> values(Table table, String field) {
+        return table.run().stream().map(r -> shown(r.get(field))).toList();
+    }
+
+    /** The value of an expression over one record without fields of use. */
+    public static String value(String expression) {
+        return values(table("nothing\n1\n").then("add x = " + expression), "x").get(0);
+    }
+
+    /** The type of an expression. */
+    public static String type(String expression) {
+        Table asked = table("nothing\n1\n").then("add x = " + expression);
+        return asked.schema().field(asked.schema().indexOf("x")).type().toString();
+    }
+
+    private static String shown(Object value) {
+        return value == null ? MISSING : Texts.of(value);
+    }
+}
