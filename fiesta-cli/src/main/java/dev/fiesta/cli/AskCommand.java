@@ -23,6 +23,7 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "ask",
         description = "Answers a question to files, without a brief.",
+        customSynopsis = "fiesta ask [OPTIONS] FILE… 'CLAUSES'",
         mixinStandardHelpOptions = true,
         footer = {
             "",
@@ -42,7 +43,7 @@ final class AskCommand implements Callable<Integer> {
 
     @Parameters(
             arity = "2..*",
-            paramLabel = "FILE… 'CLAUSES'",
+            paramLabel = "WORD",
             description = "Files or globs (- for standard input), then the clauses in quotes.")
     private List<String> words = new ArrayList<>();
 

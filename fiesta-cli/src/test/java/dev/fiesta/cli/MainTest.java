@@ -136,7 +136,7 @@ class MainTest {
     @Test
     void commandsThatAreWrongAreExplained() {
         assertThat(fiesta("run", path("gone.brief"))).isEqualTo(2);
-        assertThat(err.toString()).contains("There is no such file.");
+        assertThat(err.toString()).contains("There is no brief '" + path("gone.brief") + "'.");
         assertThat(fiesta("rnu")).isEqualTo(2);
         assertThat(fiesta("run", path("takings.brief"), "--as", "papyrus")).isEqualTo(2);
         assertThat(err.toString()).contains("'--as'");

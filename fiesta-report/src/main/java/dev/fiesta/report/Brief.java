@@ -45,6 +45,7 @@ public final class Brief {
      * Reads a brief; its paths start in its folder.
      *
      * @throws BriefException when it cannot be right
+     * @throws IllegalArgumentException when there is no such file
      * @throws MachineException when it cannot be read
      */
     public static Brief read(Path file) {
@@ -52,16 +53,12 @@ public final class Brief {
         try {
             return of(file.getFileName().toString(), Files.readString(file), folder);
         } catch (NoSuchFileException e) {
-            throw new BriefException(List.of(missing(file)));
+            throw new IllegalArgumentException("There is no brief '" + file + "'.");
         } catch (MalformedInputException e) {
             throw new MachineException("'" + file + "' is not UTF-8", null);
         } catch (IOException e) {
             throw new MachineException("'" + file + "' cannot be read", e);
         }
-    }
-
-    private static Problem missing(Path file) {
-        return new Problem(file.toString(), 1, 1, "", 1, "There is no such file.", "Give the path of a brief.");
     }
 
     /** A brief from a text; {@code name} is what problems call it. */
