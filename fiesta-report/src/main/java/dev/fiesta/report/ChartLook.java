@@ -19,7 +19,10 @@ import java.util.TimeZone;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.axis.Axis;
 import org.jfree.chart.axis.DateAxis;
+import org.jfree.chart.axis.DateTickUnit;
+import org.jfree.chart.axis.DateTickUnitType;
 import org.jfree.chart.axis.NumberAxis;
+import org.jfree.chart.axis.TickUnits;
 import org.jfree.chart.block.BlockBorder;
 import org.jfree.chart.plot.CategoryPlot;
 import org.jfree.chart.plot.Plot;
@@ -86,8 +89,25 @@ final class ChartLook {
         if (dates) {
             SimpleDateFormat format = new SimpleDateFormat("d MMM", Locale.forLanguageTag(locale.tag()));
             format.setTimeZone(TimeZone.getTimeZone("UTC"));
-            ((DateAxis) plot.getDomainAxis()).setDateFormatOverride(format);
+            DateAxis days = (DateAxis) plot.getDomainAxis();
+            days.setDateFormatOverride(format);
+            days.setStandardTickUnits(wholeDays());
         }
+    }
+
+    /** Ticks of whole days at least, so that no day is named twice. */
+    private static TickUnits wholeDays() {
+        TickUnits units = new TickUnits();
+        for (int days : new int[] {1, 2, 7, 14}) {
+            units.add(new DateTickUnit(DateTickUnitType.DAY, days));
+        }
+        for (int months : new int[] {1, 2, 3, 6}) {
+            units.add(new DateTickUnit(DateTickUnitType.MONTH, months));
+        }
+        for (int years : new int[] {1, 2, 5, 10, 20, 50}) {
+            units.add(new DateTickUnit(DateTickUnitType.YEAR, years));
+        }
+        return units;
     }
 
     static void bars(JFreeChart chart, CategoryPlot plot, LocaleStyle locale) {

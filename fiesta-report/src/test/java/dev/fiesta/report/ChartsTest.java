@@ -1,0 +1,113 @@
+package dev.fiesta.report;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Parser;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+
+/** What is drawn: as many lines and bars as the data has, labels escaped, gaps left open, the greys of the page. */
+class ChartsTest {
+    record Point(LocalDate day, String site, BigDecimal takings) {}
+
+    private static Result result(int sites, int days, String name, Integer gapAt) {
+        List<Point> points = new ArrayList<>();
+        for (int s = 0; s < sites; s++) {
+            for (int d = 0; d < days; d++) {
+                BigDecimal takings = gapAt != null && gapAt == d ? null : BigDecimal.valueOf((s + 1) * 100L + d * 10);
+                points.add(new Point(LocalDate.of(2026, 5, 1).plusDays(d), name + s, takings));
+            }
+        }
+        try (Fiesta fiesta = Fiesta.open()) {
+            return fiesta.records(Point.class, points).run();
+        }
+    }
+
+    private static String draw(String chart, Result result) {
+        dev.fiesta.language.Brief brief = Parser.brief(new BriefText("t.brief", "report chart " + chart));
+        return Charts.svg(
+                "c1", (dev.fiesta.language.Brief.Chart) brief.report().get(0), result, LocaleStyle.of("en-IE"));
+    }
+
+    private static long count(String text, String pattern) {
+        return Pattern.compile(pattern).matcher(text).results().count();
+    }
+
+    @Test
+    void eachSeriesIsALineWithItsColourAndName() {
+        String svg = draw("lines t x day y takings by site", result(3, 5, "site ", null));
+        assertThat(svg)
+                .startsWith("<svg")
+                .contains("site 0", "site 1", "site 2")
+                .contains("var(--series-1)", "var(--series-2)", "var(--series-3)");
+        assertThat(svg)
+                .doesNotContain("var(--series-4)")
+                .contains("viewBox=\"0 0 920 400\"")
+                .contains("role=\"img\"");
+        assertThat(svg).containsOnlyOnce(">1 May<").containsOnlyOnce(">5 May<").contains(">day<");
+    }
+
+    @Test
+    void moreThanEightSeriesBecomeTheEightLargest() {
+        String svg = draw("lines t x day y takings by site", result(11, 3, "site-", null));
+        assertThat(svg).contains("site-10", "site-3").doesNotContain("site-2<").doesNotContain("site-0<");
+    }
+
+    @Test
+    void aMissingValueLeavesAGap() {
+        String whole = draw("lines t x day y takings", result(1, 7, "s", null));
+        String gap = draw("lines t x day y takings", result(1, 7, "s", 3));
+        Pattern moves = Pattern.compile("<path d=\"([^\"]*)\" style=\"clip-path:url\\(#c1-clipPath3\\)");
+        long movesOfWhole = moves.matcher(whole)
+                .results()
+                .mapToLong(m -> count(m.group(1), "M"))
+                .max()
+                .orElse(0);
+        long movesOfGap = moves.matcher(gap)
+                .results()
+                .mapToLong(m -> count(m.group(1), "M"))
+                .max()
+                .orElse(0);
+        assertThat(movesOfWhole).isEqualTo(1);
+        assertThat(movesOfGap).as("the line is begun again behind the gap").isEqualTo(2);
+    }
+
+    @Test
+    void barsStandInTheOrderOfTheTable() {
+        String svg = draw("bars t x site y takings", result(4, 1, "stall ", null));
+        assertThat(svg.indexOf("stall 0")).isLessThan(svg.indexOf("stall 3"));
+        assertThat(svg).contains("var(--series-1)").contains(">0<");
+    }
+
+    @Test
+    void namesFromDataAreEscaped() {
+        String svg = draw("bars t x site y takings", result(1, 1, "<b onload='x'>&", null));
+        assertThat(svg).doesNotContain("<b onload").contains("&lt;b onload=");
+    }
+
+    @Test
+    void theSameDataIsDrawnInTheSameBytes() {
+        Result result = result(5, 9, "site ", 2);
+        assertThat(draw("lines t x day y takings by site", result))
+                .isEqualTo(draw("lines t x day y takings by site", result));
+        assertThat(draw("lines t x day y takings", result)).contains("id=\"c1-").contains("url(#c1-");
+    }
+
+    @Test
+    void whatCannotBeDrawnIsExplained() {
+        Result result = result(1, 1, "s", null);
+        assertThatThrownBy(() -> draw("lines t x site y takings", result))
+                .hasMessage("The field 'site' holds no numbers, so it cannot be drawn along an axis.");
+        assertThatThrownBy(() -> draw("bars t x day y site", result))
+                .hasMessage("The field 'site' holds no numbers, so it cannot be drawn along an axis.");
+        assertThatThrownBy(() -> draw("heat t x day y takings", result)).hasMessageContaining("cannot be drawn yet");
+    }
+}
