@@ -221,4 +221,13 @@ class InputsTest {
         assertThatThrownBy(() -> read("w.csv", "encoding 'us-ascii'"))
                 .hasMessageContaining("'w.csv' is not in the encoding that was told.");
     }
+
+    @Test
+    void shortRowsAreFilledHoweverManyThereAre() throws IOException {
+        file("short.csv", "a,b,c,d,e\n" + "1\n2,x\n\n3,y,z\n".repeat(20_000));
+        Result result = read("short.csv", "short rows as missing");
+        assertThat(result.rows()).isEqualTo(60_000);
+        assertThat(result.texts("c").subList(0, 3)).containsExactly(null, null, "z");
+        assertThat(result.longs("a")[59_999]).isEqualTo(3);
+    }
 }

@@ -75,9 +75,12 @@ final class Cells {
         ragged = null;
         behind = from;
         byte lineEnd = dialect.newline();
+        byte quote = dialect.quote();
+        int wanted = width;
+        int[] found = ends;
         long delimiters = ONES * dialect.delimiter();
         long newlines = ONES * lineEnd;
-        long quotes = ONES * dialect.quote();
+        long quotes = ONES * quote;
         int position = skipComments(bytes, from, filled);
         int rowStart = position;
         int cellStart = position;
@@ -100,14 +103,18 @@ final class Cells {
                 long hits = d | n | q;
                 int word0 = position;
                 position += 8;
+                if (base + cell + 8 >= found.length) {
+                    ends = Arrays.copyOf(ends, ends.length * 2 + 8);
+                    found = ends;
+                }
                 while (hits != 0) {
                     int at = word0 + (Long.numberOfTrailingZeros(hits) >>> 3);
                     hits &= hits - 1;
                     if (at >= end) {
                         break;
                     }
-                    byte found = bytes[at];
-                    if (found == dialect.quote()) {
+                    byte hit = bytes[at];
+                    if (hit == quote) {
                         if (at == cellStart) {
                             position = closing(bytes, at, filled) + 1;
                             if (position <= 0) {
@@ -121,19 +128,17 @@ final class Cells {
                         }
                         continue;
                     }
-                    if (cell < width) {
-                        if (base + cell >= ends.length) {
-                            ends = Arrays.copyOf(ends, ends.length * 2);
-                        }
-                        ends[base + cell] = at;
+                    if (cell < wanted) {
+                        found[base + cell] = at;
                     }
                     cell++;
                     cellStart = at + 1;
-                    if (found == lineEnd) {
+                    if (hit == lineEnd) {
                         if (!row(bytes, rowStart, at, cell, base)) {
                             return true;
                         }
-                        base = rows * width;
+                        found = ends;
+                        base = rows * wanted;
                         cell = 0;
                         rowStart = at + 1;
                         if (dialect.comment() != 0 && bytes[rowStart] == dialect.comment()) {
@@ -168,8 +173,8 @@ final class Cells {
                 behind = end + 1;
                 return false;
             }
-            if (base + width >= ends.length) {
-                ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 1));
+            if (base + width + 8 >= ends.length) {
+                ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 16));
             }
             Arrays.fill(ends, base + cells, base + width, end);
         }
