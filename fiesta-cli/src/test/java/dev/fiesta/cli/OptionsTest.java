@@ -1,0 +1,144 @@
+package dev.fiesta.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** What the options of the commands do, and what they say when they are wrong. */
+class OptionsTest {
+    @TempDir
+    Path folder;
+
+    private StringWriter out = new StringWriter();
+    private StringWriter err = new StringWriter();
+
+    @BeforeEach
+    void data() throws IOException {
+        Files.writeString(folder.resolve("sales.csv"), "site,amount\nQuay,3.10\n,8.40\nQuay,\n");
+        Files.writeString(
+                folder.resolve("t.brief"),
+                "parameter sites text list optional input s from 'sales.csv' "
+                        + "table t from s only amount > 0 and (:sites is missing or site in :sites) table u from t per site give x = sum(amount)");
+    }
+
+    private int fiesta(String... args) {
+        out = new StringWriter();
+        err = new StringWriter();
+        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
+    }
+
+    private String path(String name) {
+        return folder.resolve(name).toString();
+    }
+
+    @Test
+    void noticesGoToStandardErrorUnlessQuiet() {
+        assertThat(fiesta("run", path("t.brief"))).isZero();
+        assertThat(err.toString())
+                .contains("Note: only amount > 0 and")
+                .contains("1 row was dropped because the condition was missing, not false.");
+        assertThat(fiesta("run", path("t.brief"), "--quiet")).isZero();
+        assertThat(err.toString()).isEmpty();
+        assertThat(fiesta("run", path("t.brief"), "--quiet", "--out", path("out")))
+                .isZero();
+        assertThat(err.toString()).isEmpty();
+        assertThat(folder.resolve("out/report.html")).exists();
+    }
+
+    @Test
+    void listsAreGivenWithCommas() {
+        assertThat(fiesta("run", path("t.brief"), "--set", "sites=Quay,Meadow", "--as", "csv", "--table", "u"))
+                .isZero();
+        assertThat(out.toString()).isEqualTo("site,x\nQuay,3.10\n");
+    }
+
+    @Test
+    void coloursAreUsedWhenAskedFor() {
+        assertThat(fiesta("ask", path("sales.csv"), "per site totals", "--colour", "always"))
+                .isZero();
+        assertThat(out.toString()).contains("\033[1msite");
+        assertThat(fiesta("ask", path("sales.csv"), "per site totals", "--colour", "never"))
+                .isZero();
+        assertThat(out.toString()).doesNotContain("\033");
+    }
+
+    @Test
+    void threadsDoNotChangeTheAnswer() {
+        fiesta("ask", path("sales.csv"), "per site give x = sum(amount)", "--as", "csv", "--threads", "1");
+        String one = out.toString();
+        fiesta("ask", path("sales.csv"), "per site give x = sum(amount)", "--as", "csv", "--threads", "5");
+        assertThat(out.toString()).isEqualTo(one).isEqualTo("site,x\nQuay,3.10\n,8.40\n");
+        assertThat(fiesta("ask", path("sales.csv"), "first 1", "--threads", "0"))
+                .isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("threads: 0, at least 1 is needed\n");
+    }
+
+    @Test
+    void longAnswersAreCutOnTheTerminalOnly() throws IOException {
+        Files.writeString(folder.resolve("long.csv"), "n\n" + "1\n".repeat(100));
+        assertThat(fiesta("ask", path("long.csv"), "first 100")).isZero();
+        assertThat(out.toString().lines().count()).isEqualTo(43);
+        assertThat(out.toString()).endsWith("60 further rows\n");
+        assertThat(fiesta("ask", path("long.csv"), "first 100", "--rows", "0")).isZero();
+        assertThat(out.toString().lines().count()).isEqualTo(102);
+        assertThat(fiesta("ask", path("long.csv"), "first 100", "--as", "csv")).isZero();
+        assertThat(out.toString().lines().count()).isEqualTo(101);
+    }
+
+    @Test
+    void severalFilesAreAskedTogether() throws IOException {
+        Files.writeString(folder.resolve("more.csv"), "site,amount\nMeadow,1.00\n");
+        assertThat(fiesta("ask", path("sales.csv"), path("more.csv"), "per all give n = count()", "--as", "csv"))
+                .isZero();
+        assertThat(out.toString()).isEqualTo("n\n4\n");
+        assertThat(fiesta("ask", path("*.csv"), "per file = file_name give n = count()", "--as", "csv"))
+                .isZero();
+        assertThat(out.toString().lines().count()).isEqualTo(3);
+        assertThat(fiesta("ask", path("sales.csv"), "first 1", "--as", "html")).isEqualTo(2);
+        assertThat(err.toString()).contains("for a page write a brief");
+    }
+
+    @Test
+    void formatsThatDoNotGoTogetherAreExplained() {
+        assertThat(fiesta("run", path("t.brief"), "--as", "html")).isEqualTo(2);
+        assertThat(err.toString()).contains("A page needs a folder: add --out DIR.");
+        Path two = folder.resolve("two.brief");
+        try {
+            Files.writeString(two, "input s from 'sales.csv' table a from s table b from s per site");
+        } catch (IOException e) {
+            throw new IllegalStateException(e);
+        }
+        assertThat(fiesta("run", two.toString(), "--as", "csv")).isEqualTo(2);
+        assertThat(err.toString()).contains("Standard output takes one table, the brief shows a, b.");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"demo", "run", "ask", "check"})
+    void everyCommandExplainsItself(String command) {
+        assertThat(fiesta(command, "--help")).isZero();
+        String own = out.toString();
+        assertThat(own).startsWith("Usage: fiesta " + command).contains("--threads", "--quiet");
+        assertThat(fiesta("help", command)).isZero();
+        assertThat(out.toString()).isEqualTo(own);
+    }
+
+    @Test
+    void theCommandItselfExplainsItself() {
+        assertThat(fiesta("--version")).isZero();
+        assertThat(out.toString()).startsWith("fiesta 0.1.0");
+        assertThat(fiesta("help")).isZero();
+        assertThat(out.toString())
+                .contains(List.of("demo", "run", "ask", "check", "help"))
+                .contains("Start with: fiesta demo");
+    }
+}
