@@ -153,6 +153,11 @@ public final class Table {
         return withOther(other, name -> "match " + name + " " + how);
     }
 
+    /** As {@link #match}, but with a row for every match: the explicit form that multiplies rows. */
+    public Table matchEach(Table other, String how) {
+        return withOther(other, name -> "match each " + name + " " + how);
+    }
+
     /** The rows of another table below, columns met by name. */
     public Table append(Table other) {
         return withOther(other, name -> "append " + name);
