@@ -45,6 +45,17 @@ public final class Asking {
         return rows;
     }
 
+    /** The lines of a result as delimited text, the header first. */
+    public static List<String> lines(Result result) {
+        StringBuilder text = new StringBuilder();
+        try {
+            result.writeCsv(text);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return text.toString().lines().toList();
+    }
+
     /** The values of a field. */
     public static List<String> values(Table table, String field) {
         return table.run().stream().map(r -> shown(r.get(field))).toList();

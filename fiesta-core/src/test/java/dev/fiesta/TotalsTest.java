@@ -1,5 +1,6 @@
 package dev.fiesta;
 
+import static dev.fiesta.Asking.lines;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -50,16 +51,6 @@ class TotalsTest {
         Files.writeString(file, text.toString());
         fiesta = Fiesta.with().threads(2).open();
         sales = fiesta.read(file);
-    }
-
-    private static List<String> lines(Result result) {
-        StringBuilder text = new StringBuilder();
-        try {
-            result.writeCsv(text);
-        } catch (IOException e) {
-            throw new IllegalStateException(e);
-        }
-        return text.toString().lines().toList();
     }
 
     @Test

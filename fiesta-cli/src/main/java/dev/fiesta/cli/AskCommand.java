@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -66,7 +67,7 @@ final class AskCommand implements Callable<Integer> {
             for (String file : words.subList(0, words.size() - 1)) {
                 if (file.equals("-")) {
                     spooled = Files.createTempFile("fiesta-", ".in");
-                    Files.copy(System.in, spooled, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+                    Files.copy(System.in, spooled, StandardCopyOption.REPLACE_EXISTING);
                     files.add(spooled);
                 } else {
                     files.add(Path.of(file));

@@ -9,16 +9,13 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
 /** {@code fiesta run}. */
@@ -41,14 +38,8 @@ final class RunCommand implements Callable<Integer> {
     @Mixin
     private Common common;
 
-    @Parameters(paramLabel = "BRIEF", description = "The brief.")
-    private Path brief;
-
-    @Option(
-            names = "--set",
-            paramLabel = "NAME=VALUE",
-            description = "A value for a parameter; the values of a list with commas between.")
-    private Map<String, String> set = new LinkedHashMap<>();
+    @Mixin
+    private Wanted wanted;
 
     @Option(names = "--out", paramLabel = "DIR", description = "The folder for files.")
     private @Nullable Path out;
@@ -65,41 +56,37 @@ final class RunCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Brief wanted = Brief.read(brief);
-        for (Map.Entry<String, String> value : set.entrySet()) {
-            wanted = wanted.set(value.getKey(), value.getValue());
-        }
+        Brief brief = wanted.brief();
         List<Format> formats = as.isEmpty() ? List.of(out == null ? Format.TERMINAL : Format.HTML) : as;
+        List<Format> files = formats.stream().filter(f -> f != Format.TERMINAL).toList();
+        if (out == null && files.contains(Format.HTML)) {
+            throw new IllegalArgumentException("A page needs a folder: add --out DIR.");
+        }
         PrintWriter to = spec.commandLine().getOut();
         try (Fiesta fiesta = common.open()) {
-            Report report = run(wanted, fiesta, formats);
+            Report report = run(brief, fiesta, formats);
             common.notices(report.results().values(), spec.commandLine().getErr());
             if (formats.contains(Format.TERMINAL)) {
-                report.print(Window.terminal(wanted.locale(), common.colour, 0), to);
+                report.print(Window.terminal(brief.locale(), common.colour, 0), to);
             }
-            List<Format> files =
-                    formats.stream().filter(f -> f != Format.TERMINAL).toList();
             if (out != null) {
                 tell(report.writeTo(out, files.toArray(Format[]::new)));
             } else if (!files.isEmpty()) {
-                print(report, files, to);
+                print(report, to);
             }
         }
         return 0;
     }
 
-    private Report run(Brief wanted, Fiesta fiesta, List<Format> formats) {
+    private Report run(Brief brief, Fiesta fiesta, List<Format> formats) {
         if (!tables.isEmpty()) {
-            return wanted.run(fiesta, tables);
+            return brief.run(fiesta, tables);
         }
-        return formats.contains(Format.CSV) && out != null ? wanted.runAll(fiesta) : wanted.run(fiesta);
+        return formats.contains(Format.CSV) && out != null ? brief.runAll(fiesta) : brief.run(fiesta);
     }
 
     /** One table as text to standard output. */
-    private static void print(Report report, List<Format> files, PrintWriter to) throws IOException {
-        if (!files.equals(List.of(Format.CSV))) {
-            throw new IllegalArgumentException("A page needs a folder: add --out DIR.");
-        }
+    private static void print(Report report, PrintWriter to) throws IOException {
         if (report.results().size() != 1) {
             throw new IllegalArgumentException("Standard output takes one table, the brief shows "
                     + String.join(", ", report.results().keySet()) + ". Choose one with --table, or add --out DIR.");

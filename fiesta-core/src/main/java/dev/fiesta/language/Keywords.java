@@ -33,7 +33,7 @@ public final class Keywords {
             "check");
 
     /** Words that mean something where a name may stand too; a name like them is printed in quotes. */
-    static final Set<String> CONTEXTUAL = Set.of(
+    private static final Set<String> CONTEXTUAL = Set.of(
             "all",
             "only",
             "within",
@@ -59,35 +59,22 @@ public final class Keywords {
             "with",
             "rest",
             "rows",
-            "unique",
-            "brief",
-            "settings",
-            "parameter",
-            "input",
-            "table",
-            "report",
-            "add",
-            "per",
-            "totals",
-            "highest",
-            "lowest",
-            "sort",
-            "first",
-            "distinct",
-            "match",
-            "append",
-            "gapless",
-            "unfold",
-            "rename",
-            "drop",
-            "columns",
-            "check");
+            "unique");
 
     private Keywords() {}
 
+    /** Whether a name like this word is printed in quotes. */
+    static boolean needsQuotes(String word) {
+        return RESERVED.contains(word) || CONTEXTUAL.contains(word) || isStep(word);
+    }
+
     /** Whether a word starts a clause or a part. */
     static boolean isStep(Token token) {
-        return token.is(Token.Kind.NAME) && (CLAUSES.contains(token.text()) || PARTS.contains(token.text()));
+        return token.is(Token.Kind.NAME) && isStep(token.text());
+    }
+
+    private static boolean isStep(String word) {
+        return CLAUSES.contains(word) || PARTS.contains(word);
     }
 
     /** Whether a clause or part starts here, where a name might stand as well. */

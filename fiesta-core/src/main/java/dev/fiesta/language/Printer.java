@@ -22,9 +22,7 @@ public final class Printer implements Expr.Visitor<String> {
 
     /** A name, in double quotes where it needs them. */
     public static String name(String name) {
-        boolean plain = name.matches("[\\p{L}_][\\p{L}\\p{Nd}_]*")
-                && !Keywords.RESERVED.contains(name)
-                && !Keywords.CONTEXTUAL.contains(name);
+        boolean plain = name.matches("[\\p{L}_][\\p{L}\\p{Nd}_]*") && !Keywords.needsQuotes(name);
         return plain ? name : "\"" + name.replace("\"", "\"\"") + "\"";
     }
 

@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import static dev.fiesta.Asking.lines;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
@@ -56,16 +57,6 @@ class PassesTest {
             return fiesta.tables(Parser.brief(new BriefText("t.brief", INPUTS + tables)), folder, Map.of())
                     .run(List.of(wanted));
         }
-    }
-
-    private static List<String> lines(Result result) {
-        StringBuilder text = new StringBuilder();
-        try {
-            result.writeCsv(text);
-        } catch (IOException e) {
-            throw new IllegalStateException(e);
-        }
-        return text.toString().lines().toList();
     }
 
     @Test

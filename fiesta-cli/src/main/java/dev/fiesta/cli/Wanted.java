@@ -1,0 +1,28 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.report.Brief;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** The brief that a command is about, with the values given for its parameters. */
+final class Wanted {
+    @Parameters(paramLabel = "BRIEF", description = "The brief.")
+    Path file;
+
+    @Option(
+            names = "--set",
+            paramLabel = "NAME=VALUE",
+            description = "A value for a parameter; the values of a list with commas between.")
+    private Map<String, String> set = new LinkedHashMap<>();
+
+    Brief brief() {
+        Brief brief = Brief.read(file);
+        for (Map.Entry<String, String> value : set.entrySet()) {
+            brief = brief.set(value.getKey(), value.getValue());
+        }
+        return brief;
+    }
+}
