@@ -2,11 +2,13 @@
 module dev.fiesta {
     requires transitive org.jspecify;
     requires re2j;
+    requires static com.github.luben.zstd_jni;
     requires ch.randelshofer.fastdoubleparser;
 
     exports dev.fiesta;
     exports dev.fiesta.value;
     exports dev.fiesta.language;
     exports dev.fiesta.problem;
+    exports dev.fiesta.source;
     exports dev.fiesta.catalogue;
 }

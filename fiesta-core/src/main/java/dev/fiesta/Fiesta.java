@@ -5,9 +5,12 @@ import dev.fiesta.language.Brief;
 import dev.fiesta.plan.Catalogue;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
+import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.RecordSource;
+import dev.fiesta.source.Source;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
@@ -30,9 +33,11 @@ import java.util.Map;
  */
 public final class Fiesta implements AutoCloseable {
     private final int threads;
+    private final List<InputFormat> formats;
 
-    private Fiesta(int threads) {
+    private Fiesta(int threads, List<InputFormat> formats) {
         this.threads = threads;
+        this.formats = List.copyOf(formats);
     }
 
     /** With as many threads as the machine has processors. */
@@ -48,6 +53,7 @@ public final class Fiesta implements AutoCloseable {
     /** Settings, each with a default. */
     public static final class Builder {
         private int threads = Runtime.getRuntime().availableProcessors();
+        private final List<InputFormat> formats = new ArrayList<>();
 
         private Builder() {}
 
@@ -64,8 +70,14 @@ public final class Fiesta implements AutoCloseable {
             return this;
         }
 
+        /** A format of inputs besides delimited text, which is always read. */
+        public Builder reads(InputFormat format) {
+            formats.add(format);
+            return this;
+        }
+
         public Fiesta open() {
-            return new Fiesta(threads);
+            return new Fiesta(threads, formats);
         }
     }
 
@@ -73,17 +85,33 @@ public final class Fiesta implements AutoCloseable {
         return threads;
     }
 
-    /** The records of a file of delimited text; the delimiter and the types are worked out. */
+    List<InputFormat> formats() {
+        return formats;
+    }
+
+    /** The records of a file of delimited text, or of another format by its ending; the delimiter and the types are worked out. */
     public Table read(Path file) {
         return read(List.of(file));
     }
 
-    /** The records of several files as one, in the order given; all have the same columns. */
+    /**
+     * The records of several files as one, in the order given; all have the same columns. The path {@code -} is standard input,
+     * and a path may be a glob.
+     */
     public Table read(List<Path> files) {
         List<Paths.Named> named = files.stream()
                 .flatMap(f -> Paths.find(Path.of(""), f.toString()).stream())
                 .toList();
-        return Table.of(this, "records", () -> DelimitedSource.open(named, Dialect.STANDARD, false, List.of(), false));
+        return Table.of(this, "records", () -> open(named));
+    }
+
+    private Source open(List<Paths.Named> files) {
+        for (InputFormat format : formats) {
+            if (files.stream().allMatch(f -> format.fits(f.name()))) {
+                return format.open(files, Dialect.STANDARD, List.of());
+            }
+        }
+        return DelimitedSource.open(files, Dialect.STANDARD, false, List.of(), false);
     }
 
     /** Records that are in memory already: components are fields. */

@@ -9,6 +9,7 @@ import dev.fiesta.problem.Problem;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
+import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Kind;
@@ -25,20 +26,39 @@ import org.jspecify.annotations.Nullable;
 final class InputOpener {
     private final BriefText text;
     private final Path folder;
+    private final List<InputFormat> formats;
+    private boolean standardInputRead;
 
-    /** @param folder where relative paths start */
-    InputOpener(BriefText text, Path folder) {
+    /**
+     * @param folder where relative paths start
+     * @param formats what can be read besides delimited text
+     */
+    InputOpener(BriefText text, Path folder, List<InputFormat> formats) {
         this.text = text;
         this.folder = folder;
+        this.formats = formats;
     }
 
     /** @param path turns a path as written into one to be opened */
     Source open(Brief.Input input, java.util.function.UnaryOperator<String> path) {
         List<FieldSpec> fields = input.fields().stream().map(this::field).toList();
         List<Paths.Named> files = new ArrayList<>();
-        input.paths().forEach(p -> files.addAll(Paths.find(folder, path.apply(p.text()))));
         InputOptions options = input.options();
         refuseUnreadable(input);
+        for (Brief.Path written : input.paths()) {
+            String text = path.apply(written.text());
+            if (text.equals("-") && standardInputRead) {
+                throw problem(input, "Standard input can be read once only.", "Let other tables take it from here.");
+            }
+            standardInputRead |= text.equals("-");
+            files.addAll(Paths.find(folder, text));
+        }
+        for (InputFormat format : formats) {
+            boolean told = format.name().equals(options.as());
+            if (told || (options.as() == null && files.stream().allMatch(f -> format.fits(f.name())))) {
+                return format.open(files, dialect(options), fields);
+            }
+        }
         return DelimitedSource.open(
                 files,
                 dialect(options),
@@ -49,8 +69,13 @@ final class InputOpener {
 
     private void refuseUnreadable(Brief.Input input) {
         String as = input.options().as();
-        if (as != null && !as.equals("csv") && !as.equals("tsv")) {
-            throw problem(input, "'" + as + "' is no format that can be read.", "The formats are csv and tsv.");
+        List<String> known = new ArrayList<>(List.of("csv", "tsv"));
+        formats.forEach(f -> known.add(f.name()));
+        if (as != null && !known.contains(as)) {
+            throw problem(
+                    input,
+                    "'" + as + "' is no format that can be read.",
+                    "The formats are " + String.join(", ", known) + ".");
         }
         String encoding = input.options().encoding();
         if (encoding != null && !isKnown(encoding)) {

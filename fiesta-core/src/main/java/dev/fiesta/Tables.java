@@ -38,7 +38,7 @@ public final class Tables {
         this.brief = brief;
         this.parameters = ParameterValues.of(brief, given);
         this.sources = new LinkedHashMap<>();
-        InputOpener opener = new InputOpener(brief.source(), folder);
+        InputOpener opener = new InputOpener(brief.source(), folder, fiesta.formats());
         for (Brief.Input input : brief.inputs()) {
             sources.put(input.name().name(), opener.open(input, this::fill));
         }

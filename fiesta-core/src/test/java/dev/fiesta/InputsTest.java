@@ -219,7 +219,7 @@ class InputsTest {
                 .hasMessageContaining("There is no encoding 'runes'.");
         Files.write(folder.resolve("w.csv"), new byte[] {'a', '\n', (byte) 0xC3, '\n'});
         assertThatThrownBy(() -> read("w.csv", "encoding 'us-ascii'"))
-                .hasMessageContaining("'w.csv' is not in the encoding that was told.");
+                .hasMessageContaining("'w.csv' cannot be read as US-ASCII.");
     }
 
     @Test

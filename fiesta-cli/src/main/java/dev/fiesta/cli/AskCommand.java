@@ -2,14 +2,11 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
-import dev.fiesta.Table;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Terminal;
 import java.io.IOException;
 import java.io.PrintWriter;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -61,27 +58,13 @@ final class AskCommand implements Callable<Integer> {
                     "'ask' answers as terminal or csv; for a page write a brief and use 'fiesta run'.");
         }
         String clauses = words.get(words.size() - 1);
-        Path spooled = null;
         try (Fiesta fiesta = common.open()) {
-            List<Path> files = new ArrayList<>();
-            for (String file : words.subList(0, words.size() - 1)) {
-                if (file.equals("-")) {
-                    spooled = Files.createTempFile("fiesta-", ".in");
-                    Files.copy(System.in, spooled, StandardCopyOption.REPLACE_EXISTING);
-                    files.add(spooled);
-                } else {
-                    files.add(Path.of(file));
-                }
-            }
-            Table table = fiesta.read(files).then(clauses);
-            Result result = table.run();
+            List<Path> files =
+                    words.subList(0, words.size() - 1).stream().map(Path::of).toList();
+            Result result = fiesta.read(files).then(clauses).run();
             common.notices(List.of(result), spec.commandLine().getErr());
             show(result, spec.commandLine().getOut());
             return 0;
-        } finally {
-            if (spooled != null) {
-                Files.deleteIfExists(spooled);
-            }
         }
     }
 

@@ -2,6 +2,7 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.formats.JsonLines;
 import dev.fiesta.problem.Notices;
 import java.io.PrintWriter;
 import java.util.Collection;
@@ -22,7 +23,7 @@ final class Common {
     Window.Colour colour = Window.Colour.AUTO;
 
     Fiesta open() {
-        return Fiesta.with().threads(threads).open();
+        return Fiesta.with().threads(threads).reads(JsonLines.FORMAT).open();
     }
 
     /** Tells what a run counted, a line each. */

@@ -3,8 +3,9 @@ package dev.fiesta.problem;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CopyOnWriteArraySet;
 import java.util.concurrent.atomic.LongAdder;
 
 /** Counts what a run did that nobody should have to guess: values made missing, rows dropped, ties decided. Thread-safe. */
@@ -50,7 +51,7 @@ public final class Notices {
     private record Key(Kind kind, String subject) {}
 
     private final Map<Key, LongAdder> counts = new ConcurrentHashMap<>();
-    private final List<String> warnings = new CopyOnWriteArrayList<>();
+    private final Set<String> warnings = new CopyOnWriteArraySet<>();
 
     /** With nothing counted yet. */
     public Notices() {}
@@ -62,7 +63,7 @@ public final class Notices {
         }
     }
 
-    /** Something told as it is. */
+    /** Something told as it is, once however often it comes. */
     public void warn(String text) {
         warnings.add(text);
     }

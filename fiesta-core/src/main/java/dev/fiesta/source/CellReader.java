@@ -1,5 +1,6 @@
 package dev.fiesta.source;
 
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
@@ -13,6 +14,10 @@ import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import dev.fiesta.value.Values;
+import java.util.BitSet;
+import java.util.List;
+import java.util.function.Function;
+import java.util.function.LongSupplier;
 import org.jspecify.annotations.Nullable;
 
 /** Reads one field of the rows of a block into a column. Belongs to one worker; texts keep their codes from block to block. */
@@ -32,6 +37,47 @@ final class CellReader {
             this.value = value;
             this.seen = seen;
         }
+
+        /**
+         * What comes of it: the read starts again with a wider type, or it fails.
+         *
+         * @param wider the source with a field changed
+         * @param place counts the line
+         */
+        RuntimeException told(Source source, Function<FieldSpec, Source> wider, String file, LongSupplier place) {
+            Type both = CellType.both(field.type(), seen);
+            if (!field.declared() && field.type().isNumeric() && both.isNumeric()) {
+                Source.Widening widening = new Source.Widening(field.name(), field.type(), both);
+                return new Source.Widened(source, wider.apply(field.as(both)), List.of(widening));
+            }
+            long line = place.getAsLong();
+            return new DataException(
+                    file + ", line " + line + ": field " + field.name() + ": " + why(),
+                    file,
+                    line,
+                    field.name(),
+                    value);
+        }
+
+        private String why() {
+            if (field.type().kind() == Kind.TEXT) {
+                return "'" + value + "' holds bytes that are not UTF-8.\n  "
+                        + "Tell the input its encoding, such as encoding 'windows-1252', or repair the line.";
+            }
+            String shown = value.length() > 60 ? value.substring(0, 59) + "…" : value;
+            String type = field.type().withArticle();
+            String plain = field.type().scale() > 0 ? type.replaceAll("\\(.*", "") : type;
+            String declaration =
+                    field.name() + " " + field.type() + (field.pattern() == null ? "" : " '" + field.pattern() + "'");
+            String wayOut = field.declared()
+                    ? "The field was declared"
+                            + declaration.substring(field.name().length()) + ". Repair the line, or declare '"
+                            + declaration + " bad as missing'."
+                    : "The field looked like " + type + " elsewhere. Repair the line, or declare '" + declaration
+                            + " bad as missing' or '" + field.name() + " text'.";
+            String fits = seen.isExact() && field.type().isExact() ? "does not fit " + type : "is not " + plain;
+            return "'" + shown + "' " + fits + ".\n  " + wayOut;
+        }
     }
 
     /** Texts that hardly repeat get a new dictionary for each block beyond this size, so that memory stays bounded. */
@@ -43,6 +89,8 @@ final class CellReader {
     private final @Nullable TimePattern pattern;
     private final Notices notices;
     private Dictionary dictionary = new Dictionary();
+    private int checked;
+    private @Nullable BitSet broken;
     private byte[] scratch = new byte[64];
     private byte[] from = new byte[0];
     private int start;
@@ -211,6 +259,8 @@ final class CellReader {
     private Column texts(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
         if (dictionary.size() > MOST_TEXTS) {
             dictionary = new Dictionary();
+            checked = 0;
+            broken = null;
         }
         int[] codes = new int[count];
         long[] valid = null;
@@ -220,7 +270,10 @@ final class CellReader {
             int s = cells.start(row, cell);
             int e = cells.end(row, cell);
             if (s < e && bytes[s] != quote && missing.length == 0) {
-                codes[i] = dictionary.intern(bytes, s, e);
+                codes[i] = code(bytes, s, e, s);
+                if (codes[i] < 0) {
+                    valid = Validity.without(valid, count, i);
+                }
                 continue;
             }
             take(bytes, s, e);
@@ -231,10 +284,33 @@ final class CellReader {
                 codes[i] = -1;
                 valid = Validity.without(valid, count, i);
             } else {
-                codes[i] = dictionary.intern(from, start, end);
+                codes[i] = code(from, start, end, s);
+                if (codes[i] < 0) {
+                    valid = Validity.without(valid, count, i);
+                }
             }
         }
         return new TextColumn(codes, dictionary, count, valid);
+    }
+
+    /** The code of a text, or -1 when its bytes are not UTF-8; each different text is looked at once. */
+    private int code(byte[] bytes, int from, int to, int offset) {
+        int code = dictionary.intern(bytes, from, to);
+        if (code >= checked) {
+            checked = code + 1;
+            if (!Utf8.isValid(bytes, from, to)) {
+                broken = broken == null ? new BitSet() : broken;
+                broken.set(code);
+            }
+        }
+        if (broken != null && broken.get(code)) {
+            this.from = bytes;
+            this.start = from;
+            this.end = to;
+            bad(offset, 0);
+            return -1;
+        }
+        return code;
     }
 
     /** Points {@link #from} at a cell's content, without its quotes. */

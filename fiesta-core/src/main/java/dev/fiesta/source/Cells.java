@@ -11,8 +11,15 @@ import java.util.Arrays;
  * starts; inside a quoted cell nothing else counts until its closing quote.
  */
 final class Cells {
-    /** What is wrong with a row. */
-    record Ragged(int row, int start, int cells) {}
+    /**
+     * What is wrong with a row.
+     *
+     * @param cells how many it has, or {@link #UNCLOSED}
+     */
+    record Ragged(int row, int start, int cells) {
+        /** A quote is opened in it and never closed. */
+        static final int UNCLOSED = -1;
+    }
 
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     private static final long LOW = 0x7F7F7F7F7F7F7F7FL;
@@ -119,10 +126,12 @@ final class Cells {
                             position = closing(bytes, at, filled) + 1;
                             if (position <= 0) {
                                 if (!last) {
+                                    behind = rowStart;
                                     return false;
                                 }
-                                position = filled;
-                                end = filled + 1;
+                                ragged = new Ragged(rows, at, Ragged.UNCLOSED);
+                                behind = filled;
+                                return true;
                             }
                             break;
                         }

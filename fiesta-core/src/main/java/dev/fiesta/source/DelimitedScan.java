@@ -75,6 +75,10 @@ final class DelimitedScan implements Source.Scan {
     @Override
     public void close() {
         stop(0);
+        close(channels);
+    }
+
+    static void close(List<FileChannel> channels) {
         for (FileChannel channel : channels) {
             try {
                 channel.close();
@@ -220,11 +224,12 @@ final class DelimitedScan implements Source.Scan {
             while (!finder.find(
                     bytes, (int) (start - base), (int) (limit - base), filled, base + filled >= file.size())) {
                 if (filled > MOST_IN_A_LINE + source.piece()) {
+                    long line = line(base + finder.behind());
                     throw new DataException(
-                            file.name() + ", line " + line(start)
+                            file.name() + ", line " + line
                                     + ": a record is longer than 16 MiB; a quote may not be closed.",
                             file.name(),
-                            line(start),
+                            line,
                             null,
                             null);
                 }
@@ -265,7 +270,7 @@ final class DelimitedScan implements Source.Scan {
                 try {
                     return readers[field].read(bytes, found, file.cells()[field], rows, count);
                 } catch (CellReader.Bad bad) {
-                    throw told(bad, file);
+                    throw bad.told(source, source::with, file.name(), () -> line(base + bad.offset));
                 }
             };
             return Batch.lazy(found.rows(), readers.length + 1, loader, piece);
@@ -282,6 +287,15 @@ final class DelimitedScan implements Source.Scan {
             DelimitedSource.Part file = source.parts().get(part);
             Cells.Ragged row = java.util.Objects.requireNonNull(found.ragged());
             long line = line(base + row.start());
+            if (row.cells() == Cells.Ragged.UNCLOSED) {
+                return new DataException(
+                        file.name() + ", line " + line + ": a quote is opened here and never closed.\n  "
+                                + "Close it, or add another quote to the input, such as quote '~', if quotes are just signs.",
+                        file.name(),
+                        line,
+                        null,
+                        null);
+            }
             return new DataException(
                     file.name() + ", line " + line + ": this row has " + row.cells()
                             + (row.cells() == 1 ? " cell" : " cells")
@@ -296,55 +310,10 @@ final class DelimitedScan implements Source.Scan {
                     null);
         }
 
-        private RuntimeException told(CellReader.Bad bad, DelimitedSource.Part file) {
-            FieldSpec field = bad.field;
-            Type wider = CellType.both(field.type(), bad.seen);
-            if (!field.declared() && field.type().isNumeric() && wider.isNumeric()) {
-                return new Source.Widened(
-                        source,
-                        source.with(field.as(wider)),
-                        List.of(new Source.Widening(field.name(), field.type(), wider)));
-            }
-            long line = line(base + bad.offset);
-            String shown = bad.value.length() > 60 ? bad.value.substring(0, 59) + "…" : bad.value;
-            String type = field.type().withArticle();
-            String plain = field.type().scale() > 0 ? type.replaceAll("\\(.*", "") : type;
-            String why = field.declared()
-                    ? "The field was declared " + field.type()
-                            + (field.pattern() == null ? "" : " '" + field.pattern() + "'")
-                            + ". Repair the line, or declare '" + field.name() + " " + field.type()
-                            + (field.pattern() == null ? "" : " '" + field.pattern() + "'") + " bad as missing'."
-                    : "The field looked like " + type + " elsewhere. Repair the line, or declare '" + field.name() + " "
-                            + field.type() + " bad as missing' or '" + field.name() + " text'.";
-            String fits = bad.seen.isExact() && field.type().isExact() ? "does not fit " + type : "is not " + plain;
-            return new DataException(
-                    file.name() + ", line " + line + ": field " + field.name() + ": '" + shown + "' " + fits + ".\n  "
-                            + why,
-                    file.name(),
-                    line,
-                    field.name(),
-                    bad.value);
-        }
-
-        /** The line of a place in the file, counted only now that somebody asks. */
+        /** The line of a place in the file. */
         private long line(long offset) {
-            long line = 1;
-            ByteBuffer buffer = ByteBuffer.allocate(1 << 16);
             byte end = source.parts().get(part).dialect().newline();
-            try {
-                for (long at = 0; at < offset; at += buffer.position()) {
-                    buffer.clear().limit((int) Math.min(buffer.capacity(), offset - at));
-                    if (channels.get(part).read(buffer, at) <= 0) {
-                        break;
-                    }
-                    for (int i = 0; i < buffer.position(); i++) {
-                        line += buffer.get(i) == end ? 1 : 0;
-                    }
-                }
-            } catch (IOException e) {
-                return 0;
-            }
-            return line;
+            return FileLines.line(channels.get(part), offset, end);
         }
     }
 }

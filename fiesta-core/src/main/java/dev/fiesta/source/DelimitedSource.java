@@ -35,8 +35,17 @@ public final class DelimitedSource implements Source {
      * @param dataStart the byte where records start
      * @param width the cells of its rows
      * @param cells for each field of the source its cell, or -1
+     * @param remarks what was guessed or named, to be told whoever reads it
      */
-    record Part(String name, Path path, long size, long dataStart, Dialect dialect, int width, int[] cells) {}
+    record Part(
+            String name,
+            Path path,
+            long size,
+            long dataStart,
+            Dialect dialect,
+            int width,
+            int[] cells,
+            List<String> remarks) {}
 
     /** The bytes that a worker takes at a time. */
     static final int PIECE = 1 << 20;
@@ -76,7 +85,13 @@ public final class DelimitedSource implements Source {
             int piece) {
         List<Head> heads = new ArrayList<>();
         for (Paths.Named file : files) {
-            heads.add(Head.of(Spool.plain(file, dialect.encoding()), dialect, delimiterTold));
+            Spool.Plain plain = Spool.plain(file, dialect.encoding());
+            Head head = Head.of(plain.file(), dialect, delimiterTold);
+            if (plain.guessed() != null) {
+                head.remarks.add(file.name() + " is read as " + plain.guessed()
+                        + "; its bytes are not UTF-8. Tell its encoding if this is wrong.");
+            }
+            heads.add(head);
         }
         Set<String> columns = columns(heads, byName);
         List<FieldSpec> fields = fields(columns, declared, heads.get(0));
@@ -92,7 +107,8 @@ public final class DelimitedSource implements Source {
                     head.dataStart,
                     head.dialect,
                     head.columns.size(),
-                    cells));
+                    cells,
+                    List.copyOf(head.remarks)));
         }
         return new DelimitedSource(parts, fields, piece).guessed();
     }
@@ -176,6 +192,7 @@ public final class DelimitedSource implements Source {
 
     @Override
     public Scan scan(Notices notices) {
+        parts.forEach(part -> part.remarks().forEach(notices::warn));
         return new DelimitedScan(this, notices);
     }
 
@@ -186,6 +203,7 @@ public final class DelimitedSource implements Source {
         final List<String> columns;
         final long dataStart;
         final long size;
+        final List<String> remarks = new ArrayList<>();
 
         private Head(Paths.Named file, Dialect dialect, List<String> columns, long dataStart, long size) {
             this.file = file;
@@ -200,8 +218,12 @@ public final class DelimitedSource implements Source {
                 long size = channel.size();
                 for (int length = HEAD; ; length *= 4) {
                     byte[] start = read(channel, (int) Math.min(size, length));
-                    Head head = parse(file, told.seen(start, delimiterTold), start, size);
+                    Dialect seen = told.seen(start, delimiterTold);
+                    Head head = parse(file, seen, start, size);
                     if (head != null) {
+                        if (!delimiterTold && seen.delimiter() != ',') {
+                            head.remarks.add(file.name() + ": " + seen.delimiterName() + " part its cells.");
+                        }
                         return head;
                     }
                     if (length >= LONGEST_HEAD) {
@@ -224,21 +246,7 @@ public final class DelimitedSource implements Source {
 
         /** Null when more bytes are needed. */
         private static @Nullable Head parse(Paths.Named file, Dialect dialect, byte[] start, long size) {
-            int at = start.length >= 3 && start[0] == (byte) 0xEF && start[1] == (byte) 0xBB && start[2] == (byte) 0xBF
-                    ? 3
-                    : 0;
-            for (int line = 0; line < dialect.skip(); line++) {
-                while (at < start.length && start[at] != dialect.newline()) {
-                    at++;
-                }
-                at = Math.min(start.length, at + 1);
-            }
-            while (dialect.comment() != 0 && at < start.length && start[at] == dialect.comment()) {
-                while (at < start.length && start[at] != dialect.newline()) {
-                    at++;
-                }
-                at = Math.min(start.length, at + 1);
-            }
+            int at = HeaderLine.skip(start, dialect);
             boolean whole = start.length == size;
             List<String> cells = new ArrayList<>();
             int behind = HeaderLine.parse(start, at, dialect, cells);
@@ -253,7 +261,11 @@ public final class DelimitedSource implements Source {
                 cells.forEach(c -> numbered.add("field_" + (numbered.size() + 1)));
                 return new Head(file, dialect, numbered, at, size);
             }
-            return new Head(file, dialect, HeaderLine.named(cells), behind < 0 ? size : behind, size);
+            List<String> remarks = new ArrayList<>();
+            List<String> names = HeaderLine.named(cells, file.name(), remarks);
+            Head head = new Head(file, dialect, names, behind < 0 ? size : behind, size);
+            head.remarks.addAll(remarks);
+            return head;
         }
     }
 }

@@ -2,6 +2,7 @@ package dev.fiesta.source;
 
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -31,17 +32,12 @@ public record Dialect(
             new Dialect((byte) ',', (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, null, List.of());
 
     private static final byte[] CANDIDATES = {',', ';', '\t', '|'};
+    private static final int LINES = 100;
 
     /** This dialect with what the first bytes of a file show: its line ends and, if not told, its delimiter. */
     Dialect seen(byte[] start, boolean delimiterTold) {
         byte found = delimiterTold ? delimiter : guess(start);
-        boolean feeds = false;
-        boolean returns = false;
-        for (byte b : start) {
-            feeds |= b == '\n';
-            returns |= b == '\r';
-        }
-        byte end = !feeds && returns ? (byte) '\r' : (byte) '\n';
+        byte end = lineEnd(start);
         return new Dialect(
                 found,
                 quote,
@@ -56,29 +52,76 @@ public record Dialect(
                 missing);
     }
 
-    /** The candidate that stands most often in the first line outside quotes; a comma when there is none. */
-    private byte guess(byte[] start) {
-        int[] counts = new int[CANDIDATES.length];
+    /** The first line end outside quotes: a CR without a LF behind it ends the lines of old files. */
+    private byte lineEnd(byte[] start) {
         boolean quoted = false;
-        boolean lineStart = true;
-        boolean inComment = false;
-        int lines = 0;
-        for (byte b : start) {
-            inComment = lineStart ? comment != 0 && b == comment : inComment;
-            lineStart = b == '\n' || b == '\r';
-            quoted ^= b == quote && !inComment;
-            if (!quoted && lineStart && !inComment && lines++ >= skip) {
-                break;
+        for (int i = 0; i < start.length; i++) {
+            quoted ^= start[i] == quote;
+            if (!quoted && start[i] == '\n') {
+                return '\n';
             }
-            for (int i = 0; !quoted && !inComment && lines >= skip && i < CANDIDATES.length; i++) {
-                counts[i] += b == CANDIDATES[i] ? 1 : 0;
+            if (!quoted && start[i] == '\r' && i + 1 < start.length && start[i + 1] != '\n') {
+                return '\r';
             }
         }
-        int best = 0;
-        for (int i = 1; i < counts.length; i++) {
-            best = counts[i] > counts[best] ? i : best;
+        return '\n';
+    }
+
+    /**
+     * The candidate of which most lines have as many as the first, then the one that stands there most often; a comma when no
+     * candidate stands in the first line.
+     */
+    private byte guess(byte[] start) {
+        List<int[]> lines = counts(start);
+        byte best = CANDIDATES[0];
+        int mostAlike = 0;
+        int most = 0;
+        for (int c = 0; c < CANDIDATES.length && !lines.isEmpty(); c++) {
+            int candidate = c;
+            int first = lines.get(0)[c];
+            int alike = (int) lines.stream().filter(l -> l[candidate] == first).count();
+            if (first > 0 && (alike > mostAlike || (alike == mostAlike && first > most))) {
+                best = CANDIDATES[c];
+                mostAlike = alike;
+                most = first;
+            }
         }
-        return CANDIDATES[best];
+        return best;
+    }
+
+    /** How often each candidate stands outside quotes, for the first lines that are neither skipped, empty nor comments. */
+    private List<int[]> counts(byte[] start) {
+        List<int[]> lines = new ArrayList<>();
+        int at = HeaderLine.skip(start, this);
+        while (at < start.length && lines.size() < LINES) {
+            int[] counts = new int[CANDIDATES.length];
+            boolean quoted = false;
+            int from = at;
+            for (; at < start.length && (quoted || (start[at] != '\n' && start[at] != '\r')); at++) {
+                quoted ^= start[at] == quote;
+                for (int c = 0; !quoted && c < CANDIDATES.length; c++) {
+                    counts[c] += start[at] == CANDIDATES[c] ? 1 : 0;
+                }
+            }
+            boolean whole = at < start.length || lines.isEmpty();
+            boolean isComment = comment != 0 && start[from] == comment;
+            if (whole && at > from && !isComment) {
+                lines.add(counts);
+            }
+            at++;
+        }
+        return lines;
+    }
+
+    /** The delimiter in words: {@code semicolons (;)}. */
+    String delimiterName() {
+        return switch (delimiter) {
+            case ',' -> "commas (,)";
+            case ';' -> "semicolons (;)";
+            case '\t' -> "tabs";
+            case '|' -> "upright strokes (|)";
+            default -> "'" + (char) delimiter + "'";
+        };
     }
 
     byte[][] missingBytes() {

@@ -11,6 +11,30 @@ import java.util.Set;
 final class HeaderLine {
     private HeaderLine() {}
 
+    /** Where the first line starts that is neither a byte-order mark, skipped nor a comment. */
+    static int skip(byte[] start, Dialect dialect) {
+        boolean marked =
+                start.length >= 3 && start[0] == (byte) 0xEF && start[1] == (byte) 0xBB && start[2] == (byte) 0xBF;
+        int at = marked ? 3 : 0;
+        for (int line = 0; line < dialect.skip(); line++) {
+            at = nextLine(start, at);
+        }
+        while (dialect.comment() != 0 && at < start.length && start[at] == dialect.comment()) {
+            at = nextLine(start, at);
+        }
+        return at;
+    }
+
+    /** Behind a LF, a CR with a LF behind it, or a CR alone. */
+    private static int nextLine(byte[] bytes, int from) {
+        int at = from;
+        while (at < bytes.length && bytes[at] != '\n' && bytes[at] != '\r') {
+            at++;
+        }
+        boolean two = at + 1 < bytes.length && bytes[at] == '\r' && bytes[at + 1] == '\n';
+        return Math.min(bytes.length, at + (two ? 2 : 1));
+    }
+
     /**
      * Reads the cells of the line at a place.
      *
@@ -58,8 +82,12 @@ final class HeaderLine {
         cell.reset();
     }
 
-    /** Names for all columns: trimmed; an empty one by its place, a repeated one with a number behind it. */
-    static List<String> named(List<String> cells) {
+    /**
+     * Names for all columns: trimmed; an empty one by its place, a repeated one with a number behind it.
+     *
+     * @param remarks gets a line for each name that had to be made
+     */
+    static List<String> named(List<String> cells, String file, List<String> remarks) {
         List<String> names = new ArrayList<>();
         Set<String> met = new HashSet<>();
         for (int i = 0; i < cells.size(); i++) {
@@ -68,6 +96,11 @@ final class HeaderLine {
             String unique = base;
             for (int n = 2; !met.add(unique); n++) {
                 unique = base + "_" + n;
+            }
+            if (name.isEmpty()) {
+                remarks.add(file + ": column " + (i + 1) + " has no name; it is called " + unique + ".");
+            } else if (!unique.equals(name)) {
+                remarks.add(file + ": there is a second column '" + name + "'; it is called " + unique + ".");
             }
             names.add(unique);
         }

@@ -25,12 +25,15 @@ public final class Paths {
     public record Named(String name, Path path) {}
 
     /**
-     * The files that fit, in code-point order of their paths.
+     * The files that fit, in code-point order of their paths; {@code -} is standard input.
      *
      * @param folder where relative paths start
      * @throws DataException when there is none
      */
     public static List<Named> find(Path folder, String text) {
+        if (text.equals("-")) {
+            return List.of(Spool.standardInput());
+        }
         if (!text.contains("*") && !text.contains("?") && !text.contains("[")) {
             Path path = folder.resolve(text);
             if (!Files.exists(path)) {

@@ -1,73 +1,142 @@
 package dev.fiesta.source;
 
+import com.github.luben.zstd.ZstdInputStream;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import java.io.BufferedInputStream;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.Reader;
+import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
-import java.nio.charset.CharsetDecoder;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.zip.GZIPInputStream;
+import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
 
-/** Compressed files and files of other encodings, as plain UTF-8 in a temporary file of their owner, removed when the program ends. */
+/** Compressed files and files of other encodings, as plain UTF-8 in a temporary file. */
 final class Spool {
+    /** What Western European programs write that do not know Unicode. */
+    private static final Charset WINDOWS = Charset.forName("windows-1252");
+
     private static final int MARK = 4;
 
     private Spool() {}
 
     /**
+     * A file of plain UTF-8.
+     *
+     * @param guessed the encoding that was guessed, or null
+     */
+    record Plain(Paths.Named file, @Nullable String guessed) {}
+
+    /**
      * The file itself when it is plain UTF-8, else a plain copy under the same name.
      *
-     * @param encoding the encoding told, or null to look for a byte-order mark
+     * @param encoding the encoding told, or null to look for a byte-order mark, zero bytes, and bytes that UTF-8 has not
      */
-    static Paths.Named plain(Paths.Named file, @Nullable Charset encoding) {
+    static Plain plain(Paths.Named file, @Nullable Charset encoding) {
+        Paths.Named unpacked = unpacked(file);
+        if (encoding != null) {
+            return new Plain(encoding.equals(StandardCharsets.UTF_8) ? unpacked : decoded(unpacked, encoding), null);
+        }
+        return switch (Encoding.of(unpacked)) {
+            case UTF_8 -> new Plain(unpacked, null);
+            case UTF_16_MARKED -> new Plain(decoded(unpacked, StandardCharsets.UTF_16), null);
+            case UTF_16_LE -> new Plain(decoded(unpacked, StandardCharsets.UTF_16LE), "UTF-16");
+            case UTF_16_BE -> new Plain(decoded(unpacked, StandardCharsets.UTF_16BE), "UTF-16");
+            case OTHER -> new Plain(decoded(unpacked, WINDOWS), "Windows-1252");
+        };
+    }
+
+    private static Paths.Named unpacked(Paths.Named file) {
         try (InputStream in = new BufferedInputStream(Files.newInputStream(file.path()))) {
-            boolean zipped = startsWith(in, 0x1F, 0x8B);
-            InputStream content = zipped ? new BufferedInputStream(new GZIPInputStream(in)) : in;
-            Charset found = encoding != null ? encoding : marked(content);
-            if (!zipped && found.equals(StandardCharsets.UTF_8)) {
-                return file;
-            }
-            return new Paths.Named(file.name(), copy(content, found));
-        } catch (CharacterCodingException e) {
+            InputStream content = unpacking(in, file.name());
+            return content == null ? file : new Paths.Named(file.name(), copy(content));
+        } catch (EOFException | ZipException e) {
             throw new DataException(
-                    "'" + file.name() + "' is not in the encoding that was told.", file.name(), 0, null, null);
+                    "'" + file.name() + "' is packed, but cut off or damaged: " + e.getMessage() + ".",
+                    file.name(),
+                    0,
+                    null,
+                    null);
         } catch (IOException e) {
             throw new MachineException("'" + file.name() + "' cannot be read", e);
         }
     }
 
-    private static boolean startsWith(InputStream in, int first, int second) throws IOException {
+    /** Null when the bytes are not packed. */
+    private static @Nullable InputStream unpacking(InputStream in, String name) throws IOException {
+        if (startsWith(in, 0x1F, 0x8B)) {
+            return new GZIPInputStream(in, 1 << 16);
+        }
+        if (!startsWith(in, 0x28, 0xB5, 0x2F, 0xFD)) {
+            return null;
+        }
+        try {
+            return new ZstdInputStream(in);
+        } catch (NoClassDefFoundError | UnsatisfiedLinkError e) {
+            throw new MachineException(
+                    "'" + name + "' is packed with zstd; to read it, the library zstd-jni must be on the class path",
+                    e);
+        }
+    }
+
+    private static boolean startsWith(InputStream in, int... wanted) throws IOException {
         in.mark(MARK);
-        boolean same = in.read() == first && in.read() == second;
+        boolean same = true;
+        for (int i = 0; same && i < wanted.length; i++) {
+            same = in.read() == wanted[i];
+        }
         in.reset();
         return same;
     }
 
-    private static Charset marked(InputStream in) throws IOException {
-        boolean utf16 = startsWith(in, 0xFF, 0xFE) || startsWith(in, 0xFE, 0xFF);
-        return utf16 ? StandardCharsets.UTF_16 : StandardCharsets.UTF_8;
-    }
-
-    private static Path copy(InputStream content, Charset charset) throws IOException {
-        Path plain = Files.createTempFile("fiesta-", ".plain");
-        plain.toFile().deleteOnExit();
-        CharsetDecoder decoder = charset.newDecoder()
-                .onMalformedInput(CodingErrorAction.REPORT)
-                .onUnmappableCharacter(CodingErrorAction.REPORT);
-        try (Reader reader = new InputStreamReader(content, decoder);
-                Writer writer = Files.newBufferedWriter(plain, StandardCharsets.UTF_8)) {
-            reader.transferTo(writer);
+    /** What arrives, in a temporary file. */
+    static Path copy(InputStream content) throws IOException {
+        Path plain = TemporaryFiles.create(".plain");
+        try (content;
+                var out = Files.newOutputStream(plain)) {
+            content.transferTo(out);
         }
         return plain;
+    }
+
+    private static Paths.Named decoded(Paths.Named file, Charset charset) {
+        var decoder = charset.newDecoder()
+                .onMalformedInput(CodingErrorAction.REPORT)
+                .onUnmappableCharacter(CodingErrorAction.REPORT);
+        Path plain = TemporaryFiles.create(".plain");
+        try (Reader reader = new InputStreamReader(Files.newInputStream(file.path()), decoder);
+                Writer writer = Files.newBufferedWriter(plain, StandardCharsets.UTF_8)) {
+            reader.transferTo(writer);
+            return new Paths.Named(file.name(), plain);
+        } catch (CharacterCodingException e) {
+            throw new DataException(
+                    "'" + file.name() + "' cannot be read as " + charset.displayName()
+                            + ". Tell its encoding: add encoding 'utf-16', 'iso-8859-15' … to the input.",
+                    file.name(),
+                    0,
+                    null,
+                    null);
+        } catch (IOException e) {
+            throw new MachineException("'" + file.name() + "' cannot be read", e);
+        }
+    }
+
+    /** Standard input as a file: written down as it arrives, then treated like any other. */
+    static Paths.Named standardInput() {
+        try {
+            return new Paths.Named("standard input", copy(System.in));
+        } catch (IOException e) {
+            throw new UncheckedIOException("standard input cannot be read", e);
+        }
     }
 }

@@ -14,10 +14,6 @@ import java.util.List;
 
 /** Works types out from the data: files up to 16 MB whole, larger ones from blocks spread evenly over each. */
 final class TypeGuess {
-    private static final int WHOLE = 16 << 20;
-    private static final int BLOCKS = 16;
-    private static final int BLOCK = 1 << 18;
-
     private final List<FieldSpec> fields;
     private final Type[] types;
 
@@ -46,14 +42,8 @@ final class TypeGuess {
 
     private void look(DelimitedSource.Part part) {
         try (FileChannel channel = FileChannel.open(part.path(), StandardOpenOption.READ)) {
-            long length = part.size() - part.dataStart();
-            if (length <= WHOLE) {
-                block(part, channel, part.dataStart(), (int) length, true);
-                return;
-            }
-            for (int i = 0; i < BLOCKS; i++) {
-                long at = part.dataStart() + (length - BLOCK) / (BLOCKS - 1) * i;
-                block(part, channel, at, BLOCK, i == 0);
+            for (long[] block : Sampling.blocks(part.dataStart(), part.size())) {
+                block(part, channel, block[0], (int) block[1], block[0] == part.dataStart());
             }
         } catch (IOException e) {
             throw new MachineException("'" + part.name() + "' cannot be read", e);

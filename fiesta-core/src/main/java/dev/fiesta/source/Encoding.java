@@ -1,0 +1,65 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.StandardOpenOption;
+
+/** Tells from a file's bytes how its characters are written: files up to 16 MB whole, larger ones from blocks spread over them. */
+enum Encoding {
+    UTF_8,
+    /** With a byte-order mark. */
+    UTF_16_MARKED,
+    UTF_16_LE,
+    UTF_16_BE,
+    /** Neither UTF-8 nor UTF-16. */
+    OTHER;
+
+    private static final int HEAD = 1 << 12;
+
+    static Encoding of(Paths.Named file) {
+        try (FileChannel channel = FileChannel.open(file.path(), StandardOpenOption.READ)) {
+            byte[] head = read(channel, 0, HEAD);
+            Encoding wide = wide(head);
+            if (wide != UTF_8) {
+                return wide;
+            }
+            for (long[] block : Sampling.blocks(0, channel.size())) {
+                byte[] bytes = read(channel, block[0], (int) block[1]);
+                boolean first = block[0] == 0;
+                boolean last = block[0] + block[1] >= channel.size();
+                if (!Utf8.isValid(bytes, first ? 0 : Utf8.start(bytes), last ? bytes.length : Utf8.end(bytes))) {
+                    return OTHER;
+                }
+            }
+            return UTF_8;
+        } catch (IOException e) {
+            throw new MachineException("'" + file.name() + "' cannot be read", e);
+        }
+    }
+
+    /** Characters of two bytes: by their mark, or by zero bytes in every other place. */
+    private static Encoding wide(byte[] head) {
+        if (head.length >= 2 && (head[0] & head[1] & 0xFE) == 0xFE && head[0] != head[1]) {
+            return UTF_16_MARKED;
+        }
+        int[] zeros = new int[2];
+        for (int i = 0; i < head.length; i++) {
+            zeros[i & 1] += head[i] == 0 ? 1 : 0;
+        }
+        int many = Math.max(1, head.length / 4);
+        if (zeros[1] >= many && zeros[0] == 0) {
+            return UTF_16_LE;
+        }
+        return zeros[0] >= many && zeros[1] == 0 ? UTF_16_BE : UTF_8;
+    }
+
+    private static byte[] read(FileChannel channel, long at, int most) throws IOException {
+        ByteBuffer buffer = ByteBuffer.allocate((int) Math.max(0, Math.min(most, channel.size() - at)));
+        while (buffer.hasRemaining() && channel.read(buffer, at + buffer.position()) > 0) {
+            continue;
+        }
+        return java.util.Arrays.copyOf(buffer.array(), buffer.position());
+    }
+}

@@ -1,0 +1,151 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
+import org.jspecify.annotations.Nullable;
+
+/** One reading of files of lines by several workers: a record belongs to the piece in which its line starts. */
+final class LineScan implements Source.Scan {
+    private final LineSource source;
+    private final Notices notices;
+    private final List<FileChannel> channels = new ArrayList<>();
+    private final int[] firstPiece;
+    private final AtomicInteger next = new AtomicInteger();
+    private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
+
+    LineScan(LineSource source, Notices notices) {
+        this.source = source;
+        this.notices = notices;
+        List<LineSource.Part> parts = source.parts();
+        this.firstPiece = new int[parts.size() + 1];
+        for (int i = 0; i < parts.size(); i++) {
+            firstPiece[i + 1] =
+                    Math.toIntExact(firstPiece[i] + (parts.get(i).size() + source.piece() - 1) / source.piece());
+            try {
+                channels.add(FileChannel.open(parts.get(i).file().path(), StandardOpenOption.READ));
+            } catch (IOException e) {
+                close();
+                throw new MachineException("'" + parts.get(i).file().name() + "' cannot be opened", e);
+            }
+        }
+    }
+
+    @Override
+    public Source.Reader reader() {
+        return new PieceReader();
+    }
+
+    @Override
+    public void stop(long sequence) {
+        stop.accumulateAndGet(sequence, Math::min);
+    }
+
+    @Override
+    public void close() {
+        stop(0);
+        DelimitedScan.close(channels);
+    }
+
+    /** The reading of one worker. */
+    private final class PieceReader implements Source.Reader {
+        private final Dialect layout = new Dialect(
+                LineCells.DELIMITER,
+                (byte) '"',
+                (byte) '\n',
+                (byte) 0,
+                0,
+                false,
+                false,
+                source.dialect().quotedEmptyAsMissing(),
+                false,
+                null,
+                source.dialect().missing());
+        private final List<FieldSpec> fields = source.fields();
+        private final CellReader[] readers =
+                fields.stream().map(f -> new CellReader(f, layout, notices)).toArray(CellReader[]::new);
+        private final LineCells records = new LineCells(fields);
+        private final Cells cells = new Cells(layout, fields.size());
+        private int part = -1;
+        private int piece;
+        private @Nullable LineReader lines;
+
+        @Override
+        public long sequence() {
+            return piece;
+        }
+
+        @Override
+        public @Nullable Batch next() {
+            while (true) {
+                piece = next.getAndIncrement();
+                if (piece >= stop.get() || piece >= firstPiece[firstPiece.length - 1]) {
+                    return null;
+                }
+                enter();
+                long from = (long) (piece - firstPiece[part]) * source.piece();
+                LineReader reader = java.util.Objects.requireNonNull(lines);
+                records.clear();
+                reader.read(from, from + source.piece(), records, records::endRow);
+                if (!records.unknown().isEmpty()) {
+                    throw widened();
+                }
+                cells.find(records.bytes(), 0, records.length(), records.length(), true);
+                if (cells.rows() > 0) {
+                    return Batch.lazy(cells.rows(), readers.length + 1, this::load, piece);
+                }
+            }
+        }
+
+        private void enter() {
+            int at = Math.max(0, part);
+            while (piece >= firstPiece[at + 1]) {
+                at++;
+            }
+            if (at != part) {
+                part = at;
+                lines = new LineReader(source, source.parts().get(part), channels.get(part));
+            }
+        }
+
+        private Column load(int field, int @Nullable [] rows, int count) {
+            String file = source.parts().get(part).file().name();
+            if (field == readers.length) {
+                return Column.constant(Type.TEXT, file, count);
+            }
+            try {
+                return readers[field].read(records.bytes(), cells, field, rows, count);
+            } catch (CellReader.Bad bad) {
+                int row = 0;
+                while (row + 1 < cells.rows() && cells.rowStart(row + 1) <= bad.offset) {
+                    row++;
+                }
+                long line = records.line(row);
+                throw bad.told(
+                        source,
+                        f -> source.with(List.of(f)),
+                        file,
+                        () -> FileLines.line(channels.get(part), line, (byte) '\n'));
+            }
+        }
+
+        private Source.Widened widened() {
+            List<FieldSpec> more = new ArrayList<>();
+            List<Source.Widening> told = new ArrayList<>();
+            records.unknown().forEach((name, type) -> {
+                more.add(FieldSpec.undeclared(name).as(type));
+                told.add(new Source.Widening(name, Type.EMPTY, type));
+            });
+            return new Source.Widened(source, source.with(more), told);
+        }
+    }
+}

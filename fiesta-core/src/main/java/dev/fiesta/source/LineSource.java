@@ -1,0 +1,147 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Field;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Records that stand in lines of their own and name their fields. A record without a field has a missing value there. */
+final class LineSource implements Source {
+    /** A file of lines. */
+    record Part(Paths.Named file, long size) {}
+
+    private final LineFormat format;
+    private final List<Part> parts;
+    private final Dialect dialect;
+    private final List<FieldSpec> fields;
+    private final List<String> remarks;
+    private final int piece;
+
+    private LineSource(
+            LineFormat format,
+            List<Part> parts,
+            Dialect dialect,
+            List<FieldSpec> fields,
+            List<String> remarks,
+            int piece) {
+        this.format = format;
+        this.parts = parts;
+        this.dialect = dialect;
+        this.fields = fields;
+        this.remarks = remarks;
+        this.piece = piece;
+    }
+
+    /**
+     * @param dialect which words stand for missing values; nothing else of it counts
+     * @param declared fields whose types or names in the file were told
+     */
+    static LineSource open(
+            LineFormat format, List<Paths.Named> files, Dialect dialect, List<FieldSpec> declared, int piece) {
+        List<Part> parts = new ArrayList<>();
+        List<String> remarks = new ArrayList<>();
+        for (Paths.Named file : files) {
+            Spool.Plain plain = Spool.plain(file, dialect.encoding());
+            if (plain.guessed() != null) {
+                remarks.add(file.name() + " is read as " + plain.guessed() + "; its bytes are not UTF-8.");
+            }
+            try {
+                parts.add(new Part(plain.file(), Files.size(plain.file().path())));
+            } catch (IOException e) {
+                throw new MachineException("'" + file.name() + "' cannot be read", e);
+            }
+        }
+        LineGuess guess = new LineGuess(dialect.missing());
+        LineSource closed = new LineSource(format, parts, dialect, List.of(), remarks, piece);
+        parts.forEach(part -> closed.sample(part, guess));
+        return new LineSource(
+                format, parts, dialect, fields(guess.types(), declared, files.get(0)), List.copyOf(remarks), piece);
+    }
+
+    private static List<FieldSpec> fields(Map<String, Type> met, List<FieldSpec> declared, Paths.Named first) {
+        Map<String, FieldSpec> told = new LinkedHashMap<>();
+        for (FieldSpec field : declared) {
+            if (!met.containsKey(field.column())) {
+                throw new DataException(
+                        first.name() + " has no field '" + field.column() + "'. "
+                                + Names.didYouMean(field.column(), met.keySet(), "It has"),
+                        first.name(),
+                        1,
+                        field.name(),
+                        null);
+            }
+            Type seen = met.getOrDefault(field.column(), Type.EMPTY);
+            told.put(field.column(), field.openScale() ? field.as(Type.decimal(seen.scale())) : field);
+        }
+        if (met.isEmpty()) {
+            throw new DataException(
+                    first.name() + " is empty: no record in it names a field.", first.name(), 1, null, null);
+        }
+        List<FieldSpec> fields = new ArrayList<>();
+        met.forEach((name, type) ->
+                fields.add(told.getOrDefault(name, FieldSpec.undeclared(name).as(type))));
+        return List.copyOf(fields);
+    }
+
+    private void sample(Part part, LineGuess guess) {
+        try (FileChannel channel = FileChannel.open(part.file().path(), StandardOpenOption.READ)) {
+            LineReader lines = new LineReader(this, part, channel);
+            for (long[] block : Sampling.blocks(0, part.size())) {
+                lines.read(block[0], block[0] + block[1], guess, line -> {});
+            }
+        } catch (IOException e) {
+            throw new MachineException("'" + part.file().name() + "' cannot be read", e);
+        }
+    }
+
+    /** The same records with some fields wider, or with fields behind those known. */
+    LineSource with(List<FieldSpec> changed) {
+        Map<String, FieldSpec> all = new LinkedHashMap<>();
+        fields.forEach(f -> all.put(f.name(), f));
+        changed.forEach(f -> all.put(f.name(), f));
+        return new LineSource(format, parts, dialect, List.copyOf(all.values()), remarks, piece);
+    }
+
+    LineFormat format() {
+        return format;
+    }
+
+    List<Part> parts() {
+        return parts;
+    }
+
+    Dialect dialect() {
+        return dialect;
+    }
+
+    List<FieldSpec> fields() {
+        return fields;
+    }
+
+    int piece() {
+        return piece;
+    }
+
+    @Override
+    public Schema schema() {
+        return new Schema(
+                fields.stream().map(f -> new Field(f.name(), f.type())).toList());
+    }
+
+    @Override
+    public Scan scan(Notices notices) {
+        remarks.forEach(notices::warn);
+        return new LineScan(this, notices);
+    }
+}

@@ -1,0 +1,111 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The folder of this process for files that nobody shall keep: only its owner may look into it, it goes when the process ends,
+ * and those of processes that were killed go when the next one makes its own. A lock, which the system takes from a process
+ * that dies, tells the living from the dead.
+ */
+public final class TemporaryFiles {
+    private static final String PREFIX = "fiesta-run-";
+    private static final String LOCK = "lock";
+
+    private static @Nullable TemporaryFiles own;
+
+    private final Path folder;
+    private final FileChannel channel;
+
+    private TemporaryFiles(Path folder, FileChannel channel) {
+        this.folder = folder;
+        this.channel = channel;
+    }
+
+    /**
+     * A new, empty file.
+     *
+     * @param ending of its name
+     * @throws MachineException when none can be made
+     */
+    public static Path create(String ending) {
+        try {
+            return Files.createTempFile(own().folder, "", ending);
+        } catch (IOException e) {
+            throw new MachineException("No temporary file can be made", e);
+        }
+    }
+
+    private static synchronized TemporaryFiles own() throws IOException {
+        if (own == null || !Files.isDirectory(own.folder)) {
+            Path parent = Path.of(System.getProperty("java.io.tmpdir"));
+            removeDead(parent);
+            boolean posix =
+                    FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
+            FileAttribute<?>[] ownerOnly = posix
+                    ? new FileAttribute<?>[] {
+                        PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------"))
+                    }
+                    : new FileAttribute<?>[0];
+            Path folder = Files.createTempDirectory(parent, PREFIX, ownerOnly);
+            FileChannel channel =
+                    FileChannel.open(folder.resolve(LOCK), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+            channel.lock();
+            TemporaryFiles made = new TemporaryFiles(folder, channel);
+            Runtime.getRuntime().addShutdownHook(new Thread(made::remove, "fiesta-clean-up"));
+            own = made;
+        }
+        return own;
+    }
+
+    private void remove() {
+        try {
+            channel.close();
+        } catch (IOException e) {
+            // It is removed all the same.
+        }
+        remove(folder);
+    }
+
+    /** Removes the folders of processes that ended without doing so. */
+    static void removeDead(Path parent) throws IOException {
+        try (DirectoryStream<Path> folders = Files.newDirectoryStream(parent, PREFIX + "*")) {
+            for (Path folder : folders) {
+                if (isDead(folder)) {
+                    remove(folder);
+                }
+            }
+        }
+    }
+
+    private static boolean isDead(Path folder) {
+        try (FileChannel lock = FileChannel.open(folder.resolve(LOCK), StandardOpenOption.WRITE);
+                FileLock held = lock.tryLock()) {
+            return held != null;
+        } catch (OverlappingFileLockException | IOException e) {
+            return false; // our own, somebody else's, or one being made
+        }
+    }
+
+    private static void remove(Path folder) {
+        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder)) {
+            for (Path file : files) {
+                Files.deleteIfExists(file);
+            }
+            Files.deleteIfExists(folder);
+        } catch (IOException e) {
+            // The next process tries again.
+        }
+    }
+}

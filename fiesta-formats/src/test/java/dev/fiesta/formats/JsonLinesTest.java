@@ -1,0 +1,146 @@
+package dev.fiesta.formats;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Parser;
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.DataException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** A JSON object a line: its fields, their types, and what is wrong with a line. */
+class JsonLinesTest {
+    @TempDir
+    Path folder;
+
+    private Result read(String text, String options) throws IOException {
+        return read(text, options, 2);
+    }
+
+    private Result read(String text, String options, int threads) throws IOException {
+        Files.writeString(folder.resolve("sales.jsonl"), text);
+        String brief = "input s from 'sales.jsonl' " + options + " table t from s";
+        try (Fiesta fiesta =
+                Fiesta.with().threads(threads).reads(JsonLines.FORMAT).open()) {
+            return fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of())
+                    .run(List.of("t"))
+                    .get("t");
+        }
+    }
+
+    private static List<String> types(Result result) {
+        return result.schema().fields().stream()
+                .map(f -> f.name() + " " + f.type())
+                .toList();
+    }
+
+    @Test
+    void fieldsComeFromAllLines() throws IOException {
+        Result result = read("""
+                {"site":"Quay","amount":12.5,"day":"2026-05-01","code":"007","paid":true,"stall":{"no":3,"name":"é\\n\\"x\\""}}
+
+                {"amount":3,"site":null,"tags":["a",{"b":[1,2.50,null,true]},"c\\"d"]}
+                """, "");
+        assertThat(types(result))
+                .containsExactly(
+                        "site text",
+                        "amount decimal(1)",
+                        "day date",
+                        "code text",
+                        "paid truth",
+                        "stall.no integer",
+                        "stall.name text",
+                        "tags text");
+        assertThat(result.texts("site")).containsExactly("Quay", null);
+        assertThat(result.texts("stall.name")).containsExactly("é\n\"x\"", null);
+        assertThat(result.texts("tags")).containsExactly(null, "[\"a\",{\"b\":[1,2.50,null,true]},\"c\\\"d\"]");
+        assertThat(result.decimals("amount").get(1)).isEqualByComparingTo("3");
+    }
+
+    @ParameterizedTest(name = "{0} and {1}: {2}")
+    @CsvSource({
+        "1, 2, integer",
+        "1, 2.50, decimal(2)",
+        "1, 2e3, number",
+        "\"1\", 2, text",
+        "\"2026-05-01\", \"2026-05-02\", date",
+        "\"2026-05-01T10:00\", null, datetime",
+        "null, null, empty",
+        "true, false, truth",
+        "'', '', text"
+    })
+    void typesAreThoseOfTheValues(String one, String two, String type) throws IOException {
+        String first = one.isEmpty() ? "\"a\"" : one;
+        Result result = read("{\"x\":" + first + "}\n{\"x\":" + (two.isEmpty() ? "\"\"" : two) + "}\n", "");
+        assertThat(types(result)).containsExactly("x " + type);
+    }
+
+    @Test
+    void declaredFieldsReadTextsToo() throws IOException {
+        Result result = read(
+                "{\"n\":\"12\",\"d\":\"01/05/2026\"}\n{\"n\":\"many\",\"d\":\"\"}\n",
+                "fields n integer bad as missing, sold date 'dd/MM/yyyy' from d");
+        assertThat(types(result)).containsExactly("n integer", "sold date");
+        assertThat(result.column("n").isMissing(1)).isTrue();
+        assertThat(result.notices().list().get(0).text()).isEqualTo("n: 1 value that could not be read became missing");
+    }
+
+    @Test
+    void linesAreNamedWhereSomethingIsWrong() throws IOException {
+        assertThatThrownBy(() -> read("{\"a\":1}\n\n[2]\n", ""))
+                .isInstanceOf(DataException.class)
+                .hasMessage("sales.jsonl, line 3: this is no JSON object; each line holds one.");
+        assertThatThrownBy(() -> read("{\"a\":1}\n{\"a\":\n", ""))
+                .hasMessageStartingWith("sales.jsonl, line 2: this is no JSON: Unexpected end-of-input");
+        assertThatThrownBy(() -> read("{\"a\":1} {\"a\":2}\n", ""))
+                .hasMessage("sales.jsonl, line 1: something stands behind the JSON object; each line holds one.");
+        assertThatThrownBy(() -> read("{\"a\":1}\n{\"a\":\"x\"}\n", "fields a integer"))
+                .hasMessageStartingWith("sales.jsonl, line 2: field a: 'x' is not an integer.");
+        assertThatThrownBy(() -> read("{\"a\":1}\n", "fields b integer"))
+                .hasMessage("sales.jsonl has no field 'b'. It has a.");
+        assertThatThrownBy(() -> read("\n", "")).hasMessage("sales.jsonl is empty: no record in it names a field.");
+    }
+
+    /** Beyond what is looked at first: wider values and new fields let the read start again. */
+    @ParameterizedTest
+    @ValueSource(ints = {1, 2})
+    void fieldsThatComeLateAreFound(int threads) throws IOException {
+        StringBuilder text = new StringBuilder();
+        for (int i = 0; i < 600_000; i++) {
+            text.append("{\"n\":")
+                    .append(i)
+                    .append(",\"site\":\"site number ")
+                    .append(i % 7)
+                    .append("\"}\n");
+        }
+        int at = text.indexOf("\n", (int) (text.length() * 0.55)) + 1;
+        text.insert(at, "{\"n\":0.25,\"tip\":\"late\"}\n");
+        Result result = read(text.toString(), "", threads);
+        assertThat(types(result)).containsExactly("n decimal(2)", "site text", "tip text");
+        assertThat(result.rows()).isEqualTo(600_001);
+        assertThat(result.texts("tip").stream().filter("late"::equals).count()).isEqualTo(1);
+    }
+
+    @Test
+    void theFormatIsTakenFromTheEndingOrTold() throws IOException {
+        Files.writeString(folder.resolve("x.ndjson"), "{\"a\":1}\n");
+        try (Fiesta fiesta = Fiesta.with().reads(JsonLines.FORMAT).open()) {
+            assertThat(fiesta.read(folder.resolve("x.ndjson")).run().longs("a")).containsExactly(1);
+        }
+        assertThatThrownBy(() -> read("{\"a\":1}\n", "as scrolls"))
+                .isInstanceOf(BriefException.class)
+                .hasMessageContaining("The formats are csv, tsv, jsonl.");
+    }
+}
