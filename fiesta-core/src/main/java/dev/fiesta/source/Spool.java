@@ -1,6 +1,5 @@
 package dev.fiesta.source;
 
-import com.github.luben.zstd.ZstdInputStream;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import java.io.BufferedInputStream;
@@ -81,7 +80,7 @@ final class Spool {
             return null;
         }
         try {
-            return new ZstdInputStream(in);
+            return Zstd.unpacking(in);
         } catch (NoClassDefFoundError | UnsatisfiedLinkError e) {
             throw new MachineException(
                     "'" + name + "' is packed with zstd; to read it, the library zstd-jni must be on the class path",

@@ -9,6 +9,7 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.MachineException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -66,7 +67,7 @@ class JsonLinesTest {
         assertThat(result.texts("site")).containsExactly("Quay", null);
         assertThat(result.texts("stall.name")).containsExactly("é\n\"x\"", null);
         assertThat(result.texts("tags")).containsExactly(null, "[\"a\",{\"b\":[1,2.50,null,true]},\"c\\\"d\"]");
-        assertThat(result.decimals("amount").get(1)).isEqualByComparingTo("3");
+        assertThat(result.row(1).get("amount")).isEqualTo(new java.math.BigDecimal("3.0"));
     }
 
     @ParameterizedTest(name = "{0} and {1}: {2}")
@@ -109,7 +110,7 @@ class JsonLinesTest {
         assertThatThrownBy(() -> read("{\"a\":1}\n{\"a\":\"x\"}\n", "fields a integer"))
                 .hasMessageStartingWith("sales.jsonl, line 2: field a: 'x' is not an integer.");
         assertThatThrownBy(() -> read("{\"a\":1}\n", "fields b integer"))
-                .hasMessage("sales.jsonl has no field 'b'. It has a.");
+                .hasMessage("sales.jsonl has no field 'b'. Did you mean 'a'?");
         assertThatThrownBy(() -> read("\n", "")).hasMessage("sales.jsonl is empty: no record in it names a field.");
     }
 
@@ -131,6 +132,17 @@ class JsonLinesTest {
         assertThat(types(result)).containsExactly("n decimal(2)", "site text", "tip text");
         assertThat(result.rows()).isEqualTo(600_001);
         assertThat(result.texts("tip").stream().filter("late"::equals).count()).isEqualTo(1);
+    }
+
+    /** The library that unpacks zstd is not on the path of this module. */
+    @Test
+    void packedFilesWithoutTheirLibraryAreRefused() throws IOException {
+        Files.write(folder.resolve("z.csv"), new byte[] {0x28, (byte) 0xB5, 0x2F, (byte) 0xFD, 0, 0});
+        try (Fiesta fiesta = Fiesta.open()) {
+            assertThatThrownBy(() -> fiesta.read(folder.resolve("z.csv")).run())
+                    .isInstanceOf(MachineException.class)
+                    .hasMessageContaining("the library zstd-jni must be on the class path");
+        }
     }
 
     @Test
