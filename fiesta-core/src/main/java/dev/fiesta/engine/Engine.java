@@ -70,13 +70,17 @@ public final class Engine {
             Rows rows = rows(table);
             Worked laidOut = crossed.get(table);
             results.put(
-                    table, laidOut != null ? laidOut : new Worked(table.schema(), columns(rows), totals.get(table)));
+                    table,
+                    laidOut != null
+                            ? laidOut
+                            : new Worked(
+                                    table.schema(), columns(rows, table.schema().size()), totals.get(table)));
         }
         return results;
     }
 
-    private static Column[] columns(Rows rows) {
-        Column[] columns = new Column[rows.slots().length];
+    private static Column[] columns(Rows rows, int fields) {
+        Column[] columns = new Column[fields];
         for (int i = 0; i < columns.length; i++) {
             columns[i] = rows.column(i).flat();
         }
@@ -120,7 +124,7 @@ public final class Engine {
         live.put(table, slots);
         if (table.from() != null) {
             BitSet below = wantedFields.computeIfAbsent(table.from(), t -> new BitSet());
-            slots[0].stream().filter(s -> s < table.from().schema().size()).forEach(below::set);
+            slots[0].stream().filter(s -> s < table.from().passedOn().size()).forEach(below::set);
         }
     }
 
@@ -168,10 +172,11 @@ public final class Engine {
     private Rows finish(TablePlan table, Rows rows, int first) {
         BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
         Rows end = new RowsRunner(rows, this::rows, notices).run(table.steps(), first, slots);
-        @Nullable Column[] visible = new Column[table.slots().size()];
+        List<Integer> passedOn = table.passedOn();
+        @Nullable Column[] visible = new Column[passedOn.size()];
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         for (int i = 0; i < visible.length; i++) {
-            visible[i] = wanted.get(i) ? end.column(table.slots().get(i)) : null;
+            visible[i] = wanted.get(i) ? end.column(passedOn.get(i)) : null;
         }
         if (table.crossing() != null) {
             crossed.put(table, new CrossLayout(table.crossing(), end).run());

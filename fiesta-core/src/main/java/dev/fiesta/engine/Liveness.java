@@ -21,7 +21,7 @@ final class Liveness implements Step.Visitor<BitSet> {
         Liveness liveness = new Liveness();
         List<Step> steps = table.steps();
         BitSet[] needed = new BitSet[steps.size() + 1];
-        wanted.stream().forEach(f -> liveness.live.set(table.slots().get(f)));
+        wanted.stream().forEach(f -> liveness.live.set(table.passedOn().get(f)));
         if (table.totals() != null) {
             Step.Group group = table.totals().rows().group();
             liveness.live.set(0, group.keys().size());
@@ -119,6 +119,13 @@ final class Liveness implements Step.Visitor<BitSet> {
     @Override
     public BitSet distinct(Step.Distinct step) {
         step.slots().forEach(live::set);
+        return live;
+    }
+
+    @Override
+    public BitSet sample(Step.Sample step) {
+        reads(step.within());
+        step.identity().forEach(live::set);
         return live;
     }
 

@@ -109,6 +109,7 @@ final class Pass {
         List<Column> typed = new ArrayList<>();
         source.schema().fields().forEach(f -> typed.add(Column.missing(f.type(), 0)));
         typed.add(Column.missing(Type.TEXT, 0));
+        typed.add(Column.missing(Type.INTEGER, 0));
         Column[] columns = typed.toArray(Column[]::new);
         return Batch.of(0, columns, Long.MAX_VALUE >> 24);
     }
@@ -258,7 +259,7 @@ final class Pass {
                 end.accept(rows);
             }
             if (further != null) {
-                further.accept(rows.project(table.slots()));
+                further.accept(rows.project(table.passedOn()));
             }
         };
     }

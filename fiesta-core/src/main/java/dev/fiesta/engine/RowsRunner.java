@@ -120,6 +120,11 @@ final class RowsRunner implements Step.Visitor<Rows> {
     }
 
     @Override
+    public Rows sample(Step.Sample step) {
+        return new Sampling(step, rows, notices).run();
+    }
+
+    @Override
     public Rows match(Step.Match step) {
         Rows theirs = others.apply(step.table());
         MatchStage.Missed missed = new MatchStage.Missed();

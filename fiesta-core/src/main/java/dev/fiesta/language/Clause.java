@@ -124,6 +124,22 @@ public sealed interface Clause {
         }
     }
 
+    /** Keeps some rows by chance, the same ones each time. */
+    record Sample(Expr count, boolean percent, List<Expr> within, long seed, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.sample(this);
+        }
+    }
+
+    /** Puts rows in an order by chance, the same each time. */
+    record Shuffle(long seed, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.shuffle(this);
+        }
+    }
+
     /** What becomes of rows in a look-up. */
     enum Unmatched {
         KEPT,
@@ -286,6 +302,10 @@ public sealed interface Clause {
         R first(First clause);
 
         R distinct(Distinct clause);
+
+        R sample(Sample clause);
+
+        R shuffle(Shuffle clause);
 
         R match(Match clause);
 

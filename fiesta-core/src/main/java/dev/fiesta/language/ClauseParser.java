@@ -53,6 +53,8 @@ final class ClauseParser {
             case "rename" -> new Clause.Rename(words.list(this::renamed), start.to(words.last()));
             case "drop" -> new Clause.Drop(names(), start.to(words.last()));
             case "columns" -> new Clause.Columns(words.list(this::shown), start.to(words.last()));
+            case "sample" -> sample(start);
+            case "shuffle" -> new Clause.Shuffle(seed(), start.to(words.last()));
             case "check" -> check(start);
             default -> throw new IllegalStateException(keyword.text());
         };
@@ -179,6 +181,18 @@ final class ClauseParser {
         List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
         String rest = words.takeWords("rest", "as") ? words.expectText("a label") : null;
         return new Clause.Highest(lowest, count, by, within, rest, start.to(words.last()));
+    }
+
+    /** {@code sample COUNT ["percent"] ["within" KEY {"," KEY}] ["seed" N]} */
+    private Clause sample(Span start) {
+        Expr count = exprs.sum();
+        boolean percent = words.takeWord("percent");
+        List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
+        return new Clause.Sample(count, percent, within, seed(), start.to(words.last()));
+    }
+
+    private long seed() {
+        return words.takeWord("seed") ? words.expectInteger("a whole number after 'seed'") : 0;
     }
 
     private Clause distinct(Span start) {

@@ -29,6 +29,8 @@ public final class Keywords {
             "unfold",
             "rename",
             "drop",
+            "sample",
+            "shuffle",
             "columns",
             "check");
 

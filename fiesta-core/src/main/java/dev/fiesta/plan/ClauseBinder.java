@@ -16,6 +16,7 @@ import dev.fiesta.plan.TablePlan.ViewColumn;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -84,6 +85,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 from,
                 steps.list(),
                 scope.slots(),
+                scope.origin(),
                 scope.schema(),
                 shown,
                 scope.level(),
@@ -225,6 +227,35 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 : clause.fields().stream().map(f -> seen(f, "distinct").slot()).toList();
         steps.add(new Step.Distinct(slots));
         grouped = Grouped.NONE;
+        return null;
+    }
+
+    @Override
+    public @Nullable Void sample(Clause.Sample clause) {
+        BigDecimal count =
+                clause.percent() ? percent(clause.count()) : BigDecimal.valueOf(count(clause.count(), "sample"));
+        List<Expression> within =
+                clause.within().stream().map(k -> row("sample", k, false)).toList();
+        steps.add(new Step.Sample(count, clause.percent(), within, clause.seed(), scope.identity(), false));
+        return null;
+    }
+
+    private BigDecimal percent(Expr expr) {
+        Object value = row("sample", expr, false) instanceof Constant constant ? constant.value() : null;
+        BigDecimal percent = value instanceof Long n ? BigDecimal.valueOf(n) : value instanceof BigDecimal d ? d : null;
+        if (percent == null || percent.signum() < 0 || percent.compareTo(BigDecimal.valueOf(100)) > 0) {
+            throw context.complaint(
+                    expr.at(),
+                    "Before 'percent' stands a number from 0 to 100.",
+                    "Write for instance 'sample 5 percent'.");
+        }
+        return percent;
+    }
+
+    @Override
+    public @Nullable Void shuffle(Clause.Shuffle clause) {
+        BigDecimal all = BigDecimal.valueOf(100);
+        steps.add(new Step.Sample(all, true, List.of(), clause.seed(), scope.identity(), true));
         return null;
     }
 

@@ -26,6 +26,7 @@ final class Scope {
     private Level level = Level.RECORDS;
     private int width;
     private int fileName = -1;
+    private int origin = -1;
 
     /** Starts with the visible fields of a table. */
     static Scope of(TablePlan from) {
@@ -34,7 +35,8 @@ final class Scope {
         for (int i = 0; i < schema.size(); i++) {
             scope.fields.put(schema.field(i).name(), new Seen(i, schema.type(i)));
         }
-        scope.width = schema.size() + (from.isInput() ? 1 : 0);
+        scope.origin = from.origin() < 0 ? -1 : from.isInput() ? from.origin() : schema.size();
+        scope.width = Math.max(schema.size(), scope.origin + 1);
         scope.fileName = from.isInput() ? schema.size() : -1;
         scope.level = from.levels();
         scope.periods.putAll(from.periods());
@@ -94,6 +96,7 @@ final class Scope {
     void restart(int slots) {
         fields.clear();
         fileName = -1;
+        origin = -1;
         width = slots;
     }
 
@@ -128,6 +131,26 @@ final class Scope {
 
     List<Integer> slots() {
         return fields.values().stream().map(Seen::slot).toList();
+    }
+
+    /** The slot that tells where a record comes from, or -1. */
+    int origin() {
+        return origin;
+    }
+
+    /** The slots that make a row the one it is: its origin, the keys of its group, or none that is known. */
+    List<Integer> identity() {
+        if (origin >= 0) {
+            return List.of(origin);
+        }
+        List<String> keys = level.keys();
+        boolean known = keys != null && fields.keySet().containsAll(keys);
+        return known
+                ? keys.stream()
+                        .map(k ->
+                                java.util.Objects.requireNonNull(fields.get(k)).slot())
+                        .toList()
+                : List.of();
     }
 
     /** What a row is, for a sentence. */

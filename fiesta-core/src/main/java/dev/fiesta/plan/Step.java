@@ -142,6 +142,28 @@ public sealed interface Step {
         }
     }
 
+    /**
+     * Rows by chance, decided by a hash of the seed and what makes the row the one it is.
+     *
+     * @param count the rows kept of each partition, or their part in percent
+     * @param within the partition
+     * @param identity the slots that make a row the one it is; its place in the table when there are none
+     * @param shuffled whether the rows stand in the order of the hashes, not in that of the table
+     */
+    record Sample(
+            java.math.BigDecimal count,
+            boolean percent,
+            List<Expression> within,
+            long seed,
+            List<Integer> identity,
+            boolean shuffled)
+            implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.sample(this);
+        }
+    }
+
     /** A field brought: where it stands in the other table and the slot it gets here. */
     record Brought(int theirs, int slot, Type type) {}
 
@@ -340,6 +362,8 @@ public sealed interface Step {
         R limit(Limit step);
 
         R distinct(Distinct step);
+
+        R sample(Sample step);
 
         R match(Match step);
 

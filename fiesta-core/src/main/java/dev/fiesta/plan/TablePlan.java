@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param from the table it starts from; null for an input
  * @param steps what is done to the rows of that table
  * @param slots for each visible field the slot it stands in after the last step
+ * @param origin the slot that tells where a record comes from, or -1 when rows are records no more
  * @param schema the visible fields
  * @param view what printed targets show, and how
  * @param levels what a row is
@@ -27,6 +28,7 @@ public record TablePlan(
         @Nullable TablePlan from,
         List<Step> steps,
         List<Integer> slots,
+        int origin,
         Schema schema,
         List<ViewColumn> view,
         Level levels,
@@ -89,7 +91,9 @@ public record TablePlan(
     public static TablePlan input(String name, Schema schema) {
         List<Integer> slots =
                 java.util.stream.IntStream.range(0, schema.size()).boxed().toList();
-        return new TablePlan(name, null, List.of(), slots, schema, view(schema), Level.RECORDS, Map.of(), null, null);
+        int origin = schema.size() + 1; // behind the name of the file
+        return new TablePlan(
+                name, null, List.of(), slots, origin, schema, view(schema), Level.RECORDS, Map.of(), null, null);
     }
 
     static List<ViewColumn> view(Schema schema) {
@@ -112,6 +116,16 @@ public record TablePlan(
 
     public boolean isInput() {
         return from == null;
+    }
+
+    /** The slots of the visible fields, and behind them, where there is one, that of the origin: what tables over this one see. */
+    public List<Integer> passedOn() {
+        if (isInput() || origin < 0) {
+            return slots;
+        }
+        List<Integer> all = new java.util.ArrayList<>(slots);
+        all.add(origin);
+        return all;
     }
 
     /** The type of a visible field. */

@@ -5,6 +5,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -267,13 +268,24 @@ final class DelimitedScan implements Source.Scan {
                 if (field == readers.length) {
                     return Column.constant(Type.TEXT, file.name(), count);
                 }
+                if (field > readers.length) {
+                    return origins(found, rows, count);
+                }
                 try {
                     return readers[field].read(bytes, found, file.cells()[field], rows, count);
                 } catch (CellReader.Bad bad) {
                     throw bad.told(source, source::with, file.name(), () -> line(base + bad.offset));
                 }
             };
-            return Batch.lazy(found.rows(), readers.length + 1, loader, piece);
+            return Batch.lazy(found.rows(), readers.length + Source.HIDDEN, loader, piece);
+        }
+
+        private Column origins(Cells found, int @Nullable [] rows, int count) {
+            long[] origins = new long[count];
+            for (int i = 0; i < count; i++) {
+                origins[i] = Source.origin(part, base + found.rowStart(rows == null ? i : rows[i]));
+            }
+            return new LongColumn(Type.INTEGER, origins, count, null);
         }
 
         @Override

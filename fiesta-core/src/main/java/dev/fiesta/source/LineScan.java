@@ -4,6 +4,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
@@ -101,7 +102,7 @@ final class LineScan implements Source.Scan {
                 }
                 cells.find(records.bytes(), 0, records.length(), records.length(), true);
                 if (cells.rows() > 0) {
-                    return Batch.lazy(cells.rows(), readers.length + 1, this::load, piece);
+                    return Batch.lazy(cells.rows(), readers.length + Source.HIDDEN, this::load, piece);
                 }
             }
         }
@@ -121,6 +122,13 @@ final class LineScan implements Source.Scan {
             String file = source.parts().get(part).file().name();
             if (field == readers.length) {
                 return Column.constant(Type.TEXT, file, count);
+            }
+            if (field > readers.length) {
+                long[] origins = new long[count];
+                for (int i = 0; i < count; i++) {
+                    origins[i] = Source.origin(part, records.line(rows == null ? i : rows[i]));
+                }
+                return new LongColumn(Type.INTEGER, origins, count, null);
             }
             try {
                 return readers[field].read(records.bytes(), cells, field, rows, count);

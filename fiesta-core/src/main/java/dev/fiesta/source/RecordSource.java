@@ -4,6 +4,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;
+import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.lang.reflect.InvocationTargetException;
@@ -130,12 +131,18 @@ public final class RecordSource implements Source {
                 rows[i] = start + i;
             }
             return Batch.lazy(
-                    rows.length,
-                    columns.length + 1,
-                    (f, picked, n) -> f == columns.length
-                            ? Column.missing(Type.TEXT, n)
-                            : part(columns[f].take(rows, rows.length), picked, n),
-                    at);
+                    rows.length, columns.length + HIDDEN, (f, picked, n) -> part(whole(f, rows), picked, n), at);
+        }
+
+        private Column whole(int field, int[] rows) {
+            if (field < columns.length) {
+                return columns[field].take(rows, rows.length);
+            }
+            if (field == columns.length) {
+                return Column.missing(Type.TEXT, rows.length);
+            }
+            long[] origins = java.util.Arrays.stream(rows).mapToLong(r -> r).toArray();
+            return new LongColumn(Type.INTEGER, origins, origins.length, null);
         }
 
         private Column part(Column column, int @Nullable [] picked, int count) {

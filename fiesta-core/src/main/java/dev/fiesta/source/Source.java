@@ -8,8 +8,19 @@ import org.jspecify.annotations.Nullable;
 
 /** Where records come from. Describes the records; reading starts with {@link #scan}. */
 public interface Source {
-    /** The fields of a record. Batches have one more behind them: the name of the file that a record comes from. */
+    /** The number of fields that batches have behind those of the schema. */
+    int HIDDEN = 2;
+
+    /**
+     * The fields of a record. Batches have {@link #HIDDEN} more behind them: the name of the file that a record comes from, and
+     * its {@link #origin}.
+     */
     Schema schema();
+
+    /** Tells a record from all others of its source: the place of its file in the list, and where it starts there. */
+    static long origin(int file, long start) {
+        return (long) file << 44 | start;
+    }
 
     /** Starts to read from the beginning. */
     Scan scan(Notices notices);

@@ -1,0 +1,101 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Texts;
+import dev.fiesta.value.Type;
+import dev.fiesta.walk.Order;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** The rows of each partition whose hashes are smallest; equal hashes stand in the order of the rows. */
+final class Sampling {
+    private final Step.Sample step;
+    private final Rows rows;
+    private final int[] partition;
+
+    Sampling(Step.Sample step, Rows rows, Notices notices) {
+        this.step = step;
+        this.rows = rows;
+        Batch batch = rows.batch();
+        Column[] within =
+                step.within().stream().map(k -> k.kernel(notices).eval(batch)).toArray(Column[]::new);
+        this.partition = RowsRunner.numbers(within, rows.size());
+    }
+
+    Rows run() {
+        int[] left = quotas();
+        BitSet taken = new BitSet();
+        int[] order = order();
+        int count = 0;
+        for (int row : order) {
+            if (left[partition[row]]-- > 0) {
+                taken.set(row);
+                order[count++] = row;
+            }
+        }
+        return rows.take(
+                step.shuffled() ? Arrays.copyOf(order, count) : taken.stream().toArray());
+    }
+
+    /** How many rows of each partition are wanted. */
+    private int[] quotas() {
+        int[] sizes = new int[Math.max(1, Arrays.stream(partition).max().orElse(0) + 1)];
+        for (int number : partition) {
+            sizes[number]++;
+        }
+        for (int i = 0; i < sizes.length; i++) {
+            BigDecimal size = BigDecimal.valueOf(sizes[i]);
+            BigDecimal wanted = step.percent()
+                    ? size.multiply(step.count()).movePointLeft(2).setScale(0, RoundingMode.HALF_EVEN)
+                    : step.count().min(size);
+            sizes[i] = wanted.intValueExact();
+        }
+        return sizes;
+    }
+
+    private int[] order() {
+        long[] hashes = new long[rows.size()];
+        Arrays.fill(hashes, mixed(step.seed()));
+        List<Integer> identity = step.identity();
+        for (int slot : identity) {
+            Column column = rows.column(slot).flat();
+            for (int i = 0; i < hashes.length; i++) {
+                hashes[i] = mixed(hashes[i] ^ hash(column, i));
+            }
+        }
+        for (int i = 0; i < hashes.length && identity.isEmpty(); i++) {
+            hashes[i] = mixed(hashes[i] ^ i);
+        }
+        Column sorted = new LongColumn(Type.INTEGER, hashes, hashes.length, null);
+        return Order.sort(Order.asTheyStand(rows.size()), List.of(new Order.Key(sorted, false)));
+    }
+
+    private static long hash(Column column, int row) {
+        if (column instanceof LongColumn exact && !column.isMissing(row)) {
+            return exact.values()[row];
+        }
+        @Nullable Object value = column.get(row);
+        long hash = value == null ? 1 : 2;
+        String text = value == null ? "" : Texts.of(value);
+        for (int i = 0; i < text.length(); i++) {
+            hash = mixed(hash + text.charAt(i));
+        }
+        return hash;
+    }
+
+    /** Spreads the bits of a number over all of it. (Known technique: D. Stafford, variant 13 of the finalizer of MurmurHash3.) */
+    private static long mixed(long value) {
+        long z = value + 0x9E3779B97F4A7C15L;
+        z = (z ^ z >>> 30) * 0xBF58476D1CE4E5B9L;
+        z = (z ^ z >>> 27) * 0x94D049BB133111EBL;
+        return z ^ z >>> 31;
+    }
+}
