@@ -10,5 +10,6 @@ module dev.fiesta {
     exports dev.fiesta.language;
     exports dev.fiesta.problem;
     exports dev.fiesta.source;
+    exports dev.fiesta.survey;
     exports dev.fiesta.catalogue;
 }

@@ -105,6 +105,28 @@ public final class Fiesta implements AutoCloseable {
         return Table.of(this, "records", () -> open(named));
     }
 
+    /**
+     * As {@link #read(List)}, told how to read.
+     *
+     * @param options of an input as a brief has them: {@code delimiter ';' skip 2 fields stall text}
+     * @throws dev.fiesta.problem.BriefException when they cannot be right
+     */
+    public Table read(List<Path> files, String options) {
+        if (options.isBlank()) {
+            return read(files);
+        }
+        StringBuilder text = new StringBuilder("input records from");
+        files.forEach(
+                f -> text.append(" '").append(f.toString().replace("'", "''")).append('\''));
+        Brief brief =
+                dev.fiesta.language.Parser.brief(new dev.fiesta.language.BriefText("options", text + "\n" + options));
+        if (brief.inputs().size() != 1 || !brief.tables().isEmpty() || brief.report() != null) {
+            throw new IllegalArgumentException("Only options of an input can be told here, not '" + options + "'.");
+        }
+        InputOpener opener = new InputOpener(brief.source(), Path.of(""), formats);
+        return Table.of(this, "records", () -> opener.open(brief.inputs().get(0), path -> path));
+    }
+
     private Source open(List<Paths.Named> files) {
         for (InputFormat format : formats) {
             if (files.stream().allMatch(f -> format.fits(f.name()))) {

@@ -9,7 +9,11 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
+import dev.fiesta.survey.Survey;
+import dev.fiesta.survey.Surveyor;
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
@@ -171,6 +175,20 @@ public final class Table {
      */
     public Table gapless(Table other, String field, String how) {
         return withOther(other, name -> "gapless " + field + " from " + name + " " + how);
+    }
+
+    /**
+     * A look at what came in: every field's type, gaps, values and oddities; of a table with clauses, at what they leave.
+     *
+     * @throws dev.fiesta.problem.DataException when the records cannot be read
+     */
+    public Survey survey() {
+        if (root != null) {
+            return Surveyor.survey(root.source(), fiesta.threads());
+        }
+        Result result = run();
+        Column[] columns = result.schema().names().stream().map(result::column).toArray(Column[]::new);
+        return Surveyor.survey(RecordSource.of(result.schema(), columns, result.rows()), fiesta.threads());
     }
 
     /** The fields. */

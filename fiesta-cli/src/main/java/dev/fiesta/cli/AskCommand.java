@@ -6,7 +6,6 @@ import dev.fiesta.report.Format;
 import dev.fiesta.report.Terminal;
 import java.io.IOException;
 import java.io.PrintWriter;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -39,6 +38,9 @@ final class AskCommand implements Callable<Integer> {
     @Mixin
     private Common common;
 
+    @Mixin
+    private Reading reading;
+
     @Parameters(
             arity = "2..*",
             paramLabel = "WORD",
@@ -59,9 +61,9 @@ final class AskCommand implements Callable<Integer> {
         }
         String clauses = words.get(words.size() - 1);
         try (Fiesta fiesta = common.open()) {
-            List<Path> files =
-                    words.subList(0, words.size() - 1).stream().map(Path::of).toList();
-            Result result = fiesta.read(files).then(clauses).run();
+            Result result = reading.table(fiesta, words.subList(0, words.size() - 1))
+                    .then(clauses)
+                    .run();
             common.notices(List.of(result), spec.commandLine().getErr());
             show(result, spec.commandLine().getOut());
             return 0;

@@ -13,7 +13,15 @@ import picocli.CommandLine.Command;
         versionProvider = Version.class,
         mixinStandardHelpOptions = true,
         footer = {"", "Start with: fiesta demo"},
-        subcommands = {DemoCommand.class, RunCommand.class, AskCommand.class, CheckCommand.class, HelpCommand.class})
+        subcommands = {
+            DemoCommand.class,
+            RunCommand.class,
+            AskCommand.class,
+            SurveyCommand.class,
+            DraftCommand.class,
+            CheckCommand.class,
+            HelpCommand.class
+        })
 public final class Main {
     private Main() {}
 

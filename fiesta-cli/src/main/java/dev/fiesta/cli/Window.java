@@ -16,13 +16,21 @@ final class Window {
 
     private Window() {}
 
-    /** A printer for a locale; as wide as the window, or 100 characters where there is none. */
-    static Terminal terminal(String locale, Colour colour, int rows) {
+    /** How wide the window is, and whether it shows colours. */
+    record Size(int width, boolean coloured) {}
+
+    static Size size(Colour colour) {
         Map<String, String> environment = System.getenv();
         boolean window = System.console() != null;
         boolean coloured =
                 colour == Colour.ALWAYS || (colour == Colour.AUTO && window && !environment.containsKey("NO_COLOR"));
-        return new Terminal(locale, width(environment.getOrDefault("COLUMNS", "")), rows, coloured);
+        return new Size(width(environment.getOrDefault("COLUMNS", "")), coloured);
+    }
+
+    /** A printer for a locale; as wide as the window, or 100 characters where there is none. */
+    static Terminal terminal(String locale, Colour colour, int rows) {
+        Size size = size(colour);
+        return new Terminal(locale, size.width(), rows, size.coloured());
     }
 
     private static int width(String columns) {

@@ -4,7 +4,7 @@ package dev.fiesta.engine;
 public final class Interrupted extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
-    Interrupted() {
+    public Interrupted() {
         super("interrupted", null, false, false);
     }
 }

@@ -130,33 +130,10 @@ final class Pass {
     }
 
     private void work(Source.Scan scan) {
-        List<Thread> others = new ArrayList<>();
-        for (int i = 1; i < threads; i++) {
-            Thread thread = new Thread(() -> worker(scan), "fiesta-worker-" + i);
-            thread.setDaemon(true);
-            thread.start();
-            others.add(thread);
-        }
-        worker(scan);
-        for (Thread thread : others) {
-            join(thread, scan);
-        }
-    }
-
-    private void join(Thread thread, Source.Scan scan) {
-        boolean interrupted = false;
-        while (thread.isAlive()) {
-            try {
-                thread.join();
-            } catch (InterruptedException e) {
-                interrupted = true;
-                scan.stop(0);
-                failed(0, new Interrupted());
-            }
-        }
-        if (interrupted) {
-            Thread.currentThread().interrupt();
-        }
+        Workers.run(threads, () -> worker(scan), () -> {
+            scan.stop(0);
+            failed(0, new Interrupted());
+        });
     }
 
     private void worker(Source.Scan scan) {

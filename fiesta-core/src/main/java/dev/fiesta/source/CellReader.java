@@ -46,7 +46,7 @@ final class CellReader {
          */
         RuntimeException told(Source source, Function<FieldSpec, Source> wider, String file, LongSupplier place) {
             Type both = CellType.both(field.type(), seen);
-            if (!field.declared() && field.type().isNumeric() && both.isNumeric()) {
+            if (!field.declared() && both.isNumeric()) {
                 Source.Widening widening = new Source.Widening(field.name(), field.type(), both);
                 return new Source.Widened(source, wider.apply(field.as(both)), List.of(widening));
             }
@@ -396,11 +396,14 @@ final class CellReader {
 
     /** A value that cannot be read: missing and counted where the brief says so, else told. */
     private long bad(int offset, long result) {
-        if (field.badAsMissing()) {
+        Type seen = CellType.of(from, start, end);
+        boolean mayWiden =
+                !field.declared() && CellType.both(field.type(), seen).isNumeric();
+        if (field.badAsMissing() && !mayWiden) {
             notices.count(Notices.Kind.BAD_AS_MISSING, field.name(), 1);
             return result;
         }
         String value = new String(from, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
-        throw new Bad(offset, field, value, CellType.of(from, start, end));
+        throw new Bad(offset, field, value, seen);
     }
 }

@@ -5,11 +5,11 @@ import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 
 /** Tells from the bytes of a cell the narrowest type that holds it. */
-final class CellType {
+public final class CellType {
     private CellType() {}
 
     /** The type of a cell that is not empty. */
-    static Type of(byte[] b, int start, int end) {
+    public static Type of(byte[] b, int start, int end) {
         int s = start;
         int e = end;
         while (s < e && b[s] == ' ') {

@@ -172,6 +172,12 @@ public final class DelimitedSource implements Source {
         return new DelimitedSource(parts, all, piece);
     }
 
+    @Override
+    public DelimitedSource lenient() {
+        return new DelimitedSource(
+                parts, fields.stream().map(FieldSpec::lenient).toList(), piece);
+    }
+
     List<FieldSpec> fields() {
         return fields;
     }

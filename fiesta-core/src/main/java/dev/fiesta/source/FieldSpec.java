@@ -34,6 +34,11 @@ public record FieldSpec(
         return !declared || openScale;
     }
 
+    /** A field whose bad values are missing; one whose type was worked out still widens. */
+    FieldSpec lenient() {
+        return new FieldSpec(name, column, type, declared, openScale, pattern, byDefault, true);
+    }
+
     FieldSpec as(Type wider) {
         return new FieldSpec(name, column, wider, declared, false, pattern, byDefault, badAsMissing);
     }

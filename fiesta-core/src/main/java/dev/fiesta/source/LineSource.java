@@ -113,6 +113,11 @@ final class LineSource implements Source {
         return new LineSource(format, parts, dialect, List.copyOf(all.values()), remarks, piece);
     }
 
+    @Override
+    public LineSource lenient() {
+        return with(fields.stream().map(FieldSpec::lenient).toList());
+    }
+
     LineFormat format() {
         return format;
     }

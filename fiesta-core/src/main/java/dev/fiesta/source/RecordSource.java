@@ -43,6 +43,11 @@ public final class RecordSource implements Source {
         return new RecordSource(new Schema(fields), columns.toArray(Column[]::new), records.size());
     }
 
+    /** Columns in memory. */
+    public static RecordSource of(Schema schema, Column[] columns, int size) {
+        return new RecordSource(schema, columns, size);
+    }
+
     private static List<@Nullable Object> values(RecordComponent component, List<?> records) {
         Method accessor = component.getAccessor();
         accessor.setAccessible(true);

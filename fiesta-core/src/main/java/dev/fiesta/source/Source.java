@@ -25,6 +25,11 @@ public interface Source {
     /** Starts to read from the beginning. */
     Scan scan(Notices notices);
 
+    /** The same records, where values that do not fit a type that was worked out are missing, and counted. */
+    default Source lenient() {
+        return this;
+    }
+
     /** A field whose values need a wider type than was worked out. */
     record Widening(String field, dev.fiesta.value.Type from, dev.fiesta.value.Type to) {}
 

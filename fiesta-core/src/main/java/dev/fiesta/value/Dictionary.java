@@ -79,6 +79,16 @@ public final class Dictionary {
         return text;
     }
 
+    /** The code of a text of another dictionary, which is added when new. */
+    public int intern(Dictionary other, int code) {
+        return intern(other.bytes, other.starts[code], other.starts[code + 1]);
+    }
+
+    /** A hash of the bytes of a text, the same in every dictionary. */
+    public int hash(int code) {
+        return hashes[code];
+    }
+
     /** Compares two texts of this dictionary by code points. */
     public int compare(int a, int b) {
         return a == b ? 0 : Arrays.compareUnsigned(bytes, starts[a], starts[a + 1], bytes, starts[b], starts[b + 1]);

@@ -4,11 +4,6 @@ import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Brief;
 import dev.fiesta.value.Column;
-import io.pebbletemplates.pebble.PebbleEngine;
-import io.pebbletemplates.pebble.loader.ClasspathLoader;
-import java.io.IOException;
-import java.io.StringWriter;
-import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -44,13 +39,6 @@ final class HtmlPage {
     /** A single figure with its name. */
     public record Fact(String name, String value) {}
 
-    private static final PebbleEngine ENGINE = new PebbleEngine.Builder()
-            .loader(new ClasspathLoader(HtmlPage.class.getClassLoader()))
-            .autoEscaping(true)
-            .defaultLocale(Locale.ROOT)
-            .strictVariables(true)
-            .build();
-
     private final Report report;
     private final LocaleStyle locale;
 
@@ -75,13 +63,7 @@ final class HtmlPage {
                 blocks,
                 "contents",
                 contents.size() > 1 ? contents : List.of());
-        StringWriter out = new StringWriter();
-        try {
-            ENGINE.getTemplate("dev/fiesta/report/report.html.peb").evaluate(out, values);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        return out.toString();
+        return Pages.fill("report.html.peb", values);
     }
 
     private Block block(Brief.Piece piece, String id) {

@@ -1,0 +1,20 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.Table;
+import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Option;
+
+/** How files are read that no brief speaks of. */
+final class Reading {
+    @Option(
+            names = "--reading",
+            paramLabel = "OPTIONS",
+            description = "Options of the input as a brief has them, in quotes: \"delimiter ';' skip 2\".")
+    private String options = "";
+
+    Table table(Fiesta fiesta, List<String> files) {
+        return fiesta.read(files.stream().map(Path::of).toList(), options);
+    }
+}

@@ -1,0 +1,87 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.OutputFile;
+import dev.fiesta.report.SurveyView;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code fiesta survey}. */
+@Command(
+        name = "survey",
+        description = "Looks at files: every field's type, gaps, values and oddities.",
+        mixinStandardHelpOptions = true,
+        footer = {
+            "",
+            "Examples:",
+            "  fiesta survey sales.csv",
+            "  fiesta survey 'sales-*.csv' --as html --out look",
+            "  fiesta survey stalls.csv --fields >> takings.brief"
+        })
+final class SurveyCommand implements Callable<Integer> {
+    /** What a survey can be written as. */
+    enum As {
+        TERMINAL,
+        HTML,
+        JSON
+    }
+
+    @Spec
+    private CommandSpec spec;
+
+    @Mixin
+    private Common common;
+
+    @Mixin
+    private Reading reading;
+
+    @Parameters(arity = "1..*", paramLabel = "FILE", description = "Files or globs; - is standard input.")
+    private List<String> files = new ArrayList<>();
+
+    @Option(names = "--fields", description = "Only the lines that declare the fields, to put in a brief.")
+    private boolean fields;
+
+    @Option(names = "--as", paramLabel = "FORMAT", description = "terminal, html or json (default: terminal).")
+    private As as = As.TERMINAL;
+
+    @Option(names = "--out", paramLabel = "DIR", description = "The folder for survey.html or survey.json.")
+    private @Nullable Path out;
+
+    @Override
+    public Integer call() {
+        PrintWriter to = spec.commandLine().getOut();
+        try (Fiesta fiesta = common.open()) {
+            SurveyView view = new SurveyView(
+                    String.join(", ", files), reading.table(fiesta, files).survey());
+            if (fields) {
+                to.print(view.fieldLines());
+            } else if (as == As.TERMINAL) {
+                Window.Size window = Window.size(common.colour);
+                view.print(window.width(), window.coloured(), to);
+            } else if (out == null) {
+                to.print(as == As.HTML ? view.html() : view.json());
+            } else {
+                write(view, out);
+            }
+        }
+        return 0;
+    }
+
+    private void write(SurveyView view, Path folder) {
+        Path file = folder.resolve(as == As.HTML ? "survey.html" : "survey.json");
+        OutputFile.write(file, to -> to.append(as == As.HTML ? view.html() : view.json()));
+        if (!common.quiet) {
+            spec.commandLine().getErr().println("Written: " + file);
+        }
+    }
+}

@@ -1,0 +1,78 @@
+package dev.fiesta.survey;
+
+import java.util.Arrays;
+
+/** Which rows are drawn for a sample: those whose hashes end in so many zero bits, whoever reads them. */
+final class Draw {
+    private static final int MOST = 1 << 15;
+
+    private long[] hashes = new long[1024];
+    private int size;
+    private int level;
+    private int[] picked = new int[256];
+
+    /** The number of rows drawn so far. */
+    int size() {
+        return size;
+    }
+
+    /**
+     * Draws from rows.
+     *
+     * @param origins what tells each row from all others
+     * @return how many rows were drawn; {@link #picked} tells which
+     */
+    int draw(long[] origins, int rows) {
+        int count = 0;
+        long mask = (1L << level) - 1;
+        if (picked.length < rows) {
+            picked = new int[rows];
+        }
+        for (int i = 0; i < rows; i++) {
+            long hash = Counts.mixed(origins[i] + 1);
+            if ((hash & mask) == 0) {
+                picked[count++] = i;
+                if (size == hashes.length) {
+                    hashes = Arrays.copyOf(hashes, size * 2);
+                }
+                hashes[size++] = hash;
+            }
+        }
+        return count;
+    }
+
+    int[] picked() {
+        return picked;
+    }
+
+    boolean isOverfull() {
+        return size > MOST;
+    }
+
+    /** Draws fewer rows. The places, among those drawn so far, of the rows that stay. */
+    int[] thin(int to) {
+        level = Math.max(level, to);
+        long mask = (1L << level) - 1;
+        int[] stay = new int[size];
+        int count = 0;
+        for (int i = 0; i < size; i++) {
+            if ((hashes[i] & mask) == 0) {
+                hashes[count] = hashes[i];
+                stay[count++] = i;
+            }
+        }
+        size = count;
+        return Arrays.copyOf(stay, count);
+    }
+
+    int level() {
+        return level;
+    }
+
+    /** Takes in another draw of the same level. */
+    void merge(Draw other) {
+        hashes = Arrays.copyOf(hashes, Math.max(hashes.length, size + other.size));
+        System.arraycopy(other.hashes, 0, hashes, size, other.size);
+        size += other.size;
+    }
+}

@@ -1,0 +1,150 @@
+package dev.fiesta.survey;
+
+import dev.fiesta.engine.Interrupted;
+import dev.fiesta.engine.Workers;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Reads all records of a source once, on several threads, and tallies each field. */
+public final class Surveyor {
+    private final Source source;
+    private final Schema schema;
+    private final Notices notices;
+    private final List<Sheet> sheets = new ArrayList<>();
+    private @Nullable RuntimeException failure;
+    private long failedAt = Long.MAX_VALUE;
+
+    private Surveyor(Source source, Notices notices) {
+        this.source = source;
+        this.schema = source.schema();
+        this.notices = notices;
+    }
+
+    /**
+     * Surveys a source; values that do not fit a type that was worked out are counted, not refused.
+     *
+     * @throws dev.fiesta.problem.DataException when rows cannot be told apart, or a value does not fit a declared type
+     */
+    public static Survey survey(Source wanted, int threads) {
+        Source source = wanted.lenient();
+        Notices notices = new Notices();
+        while (true) {
+            try {
+                return new Surveyor(source, notices).run(threads);
+            } catch (Source.Widened widened) {
+                source = widened.source();
+                notices = new Notices();
+            }
+        }
+    }
+
+    private Survey run(int threads) {
+        try (Source.Scan scan = source.scan(notices)) {
+            Workers.run(threads, () -> work(scan), () -> {
+                scan.stop(0);
+                failed(0, new Interrupted());
+            });
+        }
+        if (failure != null) {
+            throw failure;
+        }
+        Sheet all = sheets.get(0);
+        sheets.subList(1, sheets.size()).forEach(all::merge);
+        Map<String, Long> bad = new HashMap<>();
+        notices.list().forEach(n -> bad.merge(n.subject(), n.count(), Long::sum));
+        List<FieldSurvey> fields = new ArrayList<>();
+        for (int f = 0; f < schema.size(); f++) {
+            String name = schema.field(f).name();
+            fields.add(all.tallies.get(f).finish(name, all.rows, bad.getOrDefault(name, 0L)));
+        }
+        return new Survey(all.rows, fields, notices.warnings());
+    }
+
+    private void work(Source.Scan scan) {
+        Sheet sheet = new Sheet(schema);
+        synchronized (this) {
+            sheets.add(sheet);
+        }
+        Source.Reader reader = scan.reader();
+        try {
+            for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
+                sheet.add(batch);
+                reader.finish();
+                if (Thread.currentThread().isInterrupted()) {
+                    throw new Interrupted();
+                }
+            }
+        } catch (RuntimeException e) {
+            scan.stop(reader.sequence());
+            failed(reader.sequence(), e);
+        } catch (Error e) {
+            scan.stop(0);
+            failed(0, new IllegalStateException("a worker failed", e));
+        }
+    }
+
+    private synchronized void failed(long sequence, RuntimeException e) {
+        if (sequence < failedAt || failure == null) {
+            failure = e;
+            failedAt = sequence;
+        }
+    }
+
+    /** What one worker has seen. */
+    private static final class Sheet {
+        private final List<Tally> tallies = new ArrayList<>();
+        private final Draw draw = new Draw();
+        private long rows;
+
+        Sheet(Schema schema) {
+            schema.fields().forEach(f -> tallies.add(tally(f.type())));
+        }
+
+        private static Tally tally(Type type) {
+            return type.kind() == Kind.TEXT ? new TextTally() : new ValueTally(type);
+        }
+
+        void add(Batch batch) {
+            rows += batch.size();
+            long[] origins = ((LongColumn) batch.column(tallies.size() + 1).flat()).values();
+            int count = draw.draw(origins, batch.size());
+            for (int f = 0; f < tallies.size(); f++) {
+                tallies.get(f).add(batch.column(f), draw.picked(), count);
+            }
+            thin();
+        }
+
+        private void thin() {
+            while (draw.isOverfull()) {
+                thin(draw.level() + 1);
+            }
+        }
+
+        private void thin(int level) {
+            int[] stay = draw.thin(level);
+            tallies.forEach(t -> t.thin(stay));
+        }
+
+        void merge(Sheet other) {
+            int level = Math.max(draw.level(), other.draw.level());
+            thin(level);
+            other.thin(level);
+            draw.merge(other.draw);
+            for (int f = 0; f < tallies.size(); f++) {
+                tallies.get(f).merge(other.tallies.get(f));
+            }
+            rows += other.rows;
+            thin();
+        }
+    }
+}

@@ -1,0 +1,288 @@
+package dev.fiesta.survey;
+
+import dev.fiesta.survey.FieldSurvey.Oddity;
+import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.TimePattern;
+import java.text.Normalizer;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+
+/** What texts look like that should perhaps be something else. */
+final class TextSigns {
+    private static final Set<String> MISSING = Set.of(
+            "na", "n/a", "n.a.", "nan", "null", "nil", "none", "missing", "unknown", "-", "--", "–", "?", ".", "#n/a");
+    private static final List<String> DATES = List.of(
+            "dd/MM/yyyy",
+            "MM/dd/yyyy",
+            "dd.MM.yyyy",
+            "dd-MM-yyyy",
+            "yyyy/MM/dd",
+            "yyyyMMdd",
+            "d/M/yyyy",
+            "M/d/yyyy",
+            "d.M.yyyy",
+            "d MMM yyyy");
+    private static final List<String> TIMES = List.of(
+            "dd/MM/yyyy HH:mm",
+            "MM/dd/yyyy HH:mm",
+            "dd.MM.yyyy HH:mm",
+            "dd/MM/yyyy HH:mm:ss",
+            "MM/dd/yyyy HH:mm:ss",
+            "dd.MM.yyyy HH:mm:ss",
+            "yyyy/MM/dd HH:mm");
+    private static final Pattern PLAIN = Pattern.compile("[-+]?\\d+(\\.\\d+)?([eE][-+]?\\d+)?");
+    private static final Pattern COMMA = Pattern.compile("[-+]?(\\d+|\\d{1,3}(\\.\\d{3})+),\\d+");
+    private static final Pattern GROUPED = Pattern.compile("[-+]?\\d{1,3}([,' \u00A0\u202F]\\d{3})+(\\.\\d+)?");
+    private static final Pattern UNIT =
+            Pattern.compile("([€$£¥]|[A-Z]{3}) ?[-+]?\\d[\\d.,' ]*|[-+]?\\d[\\d.,' ]* ?([€$£¥%]|[A-Z]{3})");
+    private static final Pattern DIGITS = Pattern.compile("\\d+");
+    private static final int SHOWN = 3;
+    private static final double MOST = 0.9;
+
+    private final String name;
+    private final Map<String, Long> times = new TreeMap<>();
+    private final boolean exact;
+    private final long all;
+    private final List<Oddity> found = new ArrayList<>();
+
+    private TextSigns(String name, Dictionary texts, long[] counts, boolean exact) {
+        this.name = name;
+        this.exact = exact;
+        long total = 0;
+        for (int code = 0; code < counts.length; code++) {
+            times.put(texts.text(code), counts[code]);
+            total += counts[code];
+        }
+        this.all = total;
+    }
+
+    /** @param exact whether these are all texts; otherwise the counts are a part, and no count is told */
+    static List<Oddity> of(String name, Dictionary texts, long[] counts, boolean exact) {
+        TextSigns signs = new TextSigns(name, texts, counts, exact);
+        if (signs.all > 0) {
+            signs.look();
+        }
+        return signs.found;
+    }
+
+    private long rows(java.util.function.Predicate<String> sign) {
+        return times.entrySet().stream()
+                .filter(e -> sign.test(e.getKey()))
+                .mapToLong(Map.Entry::getValue)
+                .sum();
+    }
+
+    private static boolean isMissing(String text) {
+        return text.isBlank() || MISSING.contains(text.strip().toLowerCase(Locale.ROOT));
+    }
+
+    private void look() {
+        long missing = rows(TextSigns::isMissing);
+        List<String> words = times.keySet().stream()
+                .filter(t -> isMissing(t) && !t.isBlank())
+                .toList();
+        if (!words.isEmpty()) {
+            found.add(new Oddity(
+                    Oddity.Kind.MISSING_WORDS,
+                    quoted(words) + (words.size() == 1 ? " stands" : " stand") + " for missing values in "
+                            + rows(missing) + ", it seems",
+                    "missing " + quoted(words)));
+        }
+        long values = all - missing;
+        if (values > 0) {
+            kept(values);
+        }
+        blanks();
+        if (exact) {
+            spellings();
+        }
+    }
+
+    /** Numbers and dates kept as texts: where nearly all values are such. */
+    private void kept(long values) {
+        boolean zeros = times.keySet().stream().anyMatch(t -> t.strip().matches("0\\d+"));
+        if (zeros
+                        && most(
+                                values,
+                                Oddity.Kind.IDENTIFIERS,
+                                DIGITS,
+                                "digits with leading zeros: identifiers, kept as texts",
+                                null)
+                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", name + " decimal")
+                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, COMMA, "numbers with a decimal comma", "decimal comma")
+                || most(
+                        values,
+                        Oddity.Kind.NUMBERS_AS_TEXT,
+                        GROUPED,
+                        "numbers with their thousands set apart",
+                        "decimal(replace(" + name + ", ',', ''), 2)")
+                || most(
+                        values,
+                        Oddity.Kind.NUMBERS_AS_TEXT,
+                        UNIT,
+                        "numbers with a unit beside them",
+                        "decimal(capture(" + name + ", '[0-9.]+'), 2)")) {
+            return;
+        }
+        dates(values, DATES, "date", false);
+        dates(values, TIMES, "datetime", true);
+    }
+
+    private boolean most(
+            long values,
+            Oddity.Kind kind,
+            Pattern pattern,
+            String what,
+            @org.jspecify.annotations.Nullable String wayOut) {
+        long rows = rows(t -> !isMissing(t) && pattern.matcher(t.strip()).matches());
+        return told(values, rows, kind, what, wayOut);
+    }
+
+    private boolean told(
+            long values, long rows, Oddity.Kind kind, String what, @org.jspecify.annotations.Nullable String wayOut) {
+        if (rows < values * MOST) {
+            return false;
+        }
+        String whole = rows == values
+                ? "all values are "
+                : exact ? "all values but " + Oddities.number(values - rows) + " are " : "nearly all values are ";
+        found.add(new Oddity(kind, whole + what, wayOut));
+        return true;
+    }
+
+    private void dates(long values, List<String> patterns, String type, boolean time) {
+        String best = "";
+        long most = 0;
+        List<String> asGood = new ArrayList<>();
+        for (String pattern : patterns) {
+            TimePattern reader = TimePattern.of(pattern, time);
+            long rows = rows(t -> !isMissing(t) && fits(reader, t.strip()));
+            if (rows > most) {
+                best = pattern;
+                most = rows;
+                asGood.clear();
+            } else if (rows == most && rows > 0 && sameLetters(pattern, best)) {
+                asGood.add(pattern);
+            }
+        }
+        String or = asGood.isEmpty() ? "" : ", or " + asGood.get(0) + ": nothing tells day and month apart";
+        told(
+                values,
+                most,
+                Oddity.Kind.DATES_AS_TEXT,
+                type + "s written " + best + or,
+                name + " " + type + " '" + best + "'");
+    }
+
+    private static boolean fits(TimePattern pattern, String text) {
+        return text.length() < 25
+                && Character.isDigit(text.isEmpty() ? ' ' : text.charAt(0))
+                && pattern.parse(text) != TimePattern.NONE;
+    }
+
+    private static boolean sameLetters(String a, String b) {
+        return a.length() == b.length()
+                && a.chars()
+                        .sorted()
+                        .boxed()
+                        .toList()
+                        .equals(b.chars().sorted().boxed().toList());
+    }
+
+    private void blanks() {
+        long rows = rows(t -> !t.isEmpty() && (isBlank(t.charAt(0)) || isBlank(t.charAt(t.length() - 1))));
+        if (rows > 0) {
+            found.add(new Oddity(
+                    Oddity.Kind.BLANKS,
+                    "blanks before or behind the text in " + rows(rows),
+                    name + " = trim(" + name + ")"));
+        }
+    }
+
+    private static boolean isBlank(char c) {
+        return Character.isWhitespace(c) || c == '\u00A0';
+    }
+
+    private String rows(long count) {
+        return !exact ? "some records" : count == 1 ? "1 record" : Oddities.number(count) + " records";
+    }
+
+    /** One word in several spellings: the same but for case, accents, blanks and signs between words. */
+    private void spellings() {
+        Map<String, List<String>> alike = new LinkedHashMap<>();
+        times.keySet().stream()
+                .filter(t -> t.chars().anyMatch(Character::isLetter))
+                .forEach(t ->
+                        alike.computeIfAbsent(plain(t), p -> new ArrayList<>()).add(t));
+        List<List<String>> several = alike.values().stream()
+                .filter(a -> a.size() > 1)
+                .sorted(Comparator.comparingLong(this::rarer).reversed())
+                .toList();
+        if (several.isEmpty()) {
+            return;
+        }
+        List<String> shown = several.stream().limit(SHOWN).map(this::counted).toList();
+        String words = several.size() == 1 ? "one word" : Oddities.number(several.size()) + " words";
+        String such = several.size() > SHOWN ? " in several spellings, such as " : " in several spellings: ";
+        found.add(new Oddity(Oddity.Kind.SPELLINGS, words + such + String.join("; ", shown), oneSpelling(several)));
+    }
+
+    private String counted(List<String> spelled) {
+        return String.join(
+                ", ",
+                byCount(spelled)
+                        .map(t -> "'" + t + "' (" + Oddities.number(times.get(t)) + ")")
+                        .toList());
+    }
+
+    /** The most frequent spelling first; of equally frequent ones those without blanks around. */
+    private Stream<String> byCount(List<String> spelled) {
+        return spelled.stream()
+                .sorted(Comparator.comparingLong((String t) -> -times.get(t))
+                        .thenComparing(t -> t.equals(t.strip()) ? 0 : 1));
+    }
+
+    /** Small letters where they bring all spellings together, else each spelling that is not the most frequent of its word. */
+    private String oneSpelling(List<List<String>> several) {
+        boolean cases = several.stream()
+                .allMatch(s -> s.stream()
+                                .map(t -> t.toLowerCase(Locale.ROOT))
+                                .distinct()
+                                .count()
+                        == 1);
+        if (cases) {
+            return "lower(" + name + ")";
+        }
+        List<String> others = several.stream()
+                .limit(SHOWN)
+                .flatMap(s -> {
+                    String usual = byCount(s).findFirst().orElseThrow();
+                    return byCount(s).skip(1).map(t -> "'" + t + "' as '" + usual + "'");
+                })
+                .toList();
+        return "reword(" + name + ", " + String.join(", ", others) + ")";
+    }
+
+    private long rarer(List<String> spelled) {
+        long sum = spelled.stream().mapToLong(times::get).sum();
+        return sum - spelled.stream().mapToLong(times::get).max().orElse(0);
+    }
+
+    private static String plain(String text) {
+        String parted = Normalizer.normalize(text, Normalizer.Form.NFD).replaceAll("\\p{M}", "");
+        return parted.toLowerCase(Locale.ROOT).replaceAll("[\\s\u00A0_-]+", "");
+    }
+
+    private static String quoted(List<String> words) {
+        return String.join(
+                ", ", words.stream().map(w -> "'" + w.strip() + "'").distinct().toList());
+    }
+}

@@ -1,0 +1,273 @@
+package dev.fiesta.report;
+
+import dev.fiesta.language.Printer;
+import dev.fiesta.survey.FieldSurvey;
+import dev.fiesta.survey.FieldSurvey.Oddity;
+import dev.fiesta.survey.Survey;
+import dev.fiesta.value.Kind;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A first brief for an input, to be changed: its fields with their types, a table by the field that groups best, one by time,
+ * and a report of both.
+ */
+public final class Draft {
+    private static final int FEW_GROUPS = 20;
+    private static final int MOST_GROUPS = 60;
+    private static final int FEWEST_AMOUNTS = 12;
+    private static final int LONG_COMMENT = 60;
+
+    private final String name;
+    private final List<String> paths;
+    private final Survey asRead;
+    private final Survey survey;
+
+    private Draft(String name, List<String> paths, Survey asRead, Survey survey) {
+        this.name = name;
+        this.paths = paths;
+        this.asRead = asRead;
+        this.survey = survey;
+    }
+
+    /**
+     * A draft for files.
+     *
+     * @param name what the input is to be called
+     * @param paths of its files, as the brief names them
+     * @param surveyed surveys the input read with options as a brief has them; it is asked twice, first without any and then
+     *     with those that put its types right
+     */
+    public static Draft of(String name, List<String> paths, Function<String, Survey> surveyed) {
+        Survey asRead = surveyed.apply("");
+        Draft first = new Draft(name, paths, asRead, asRead);
+        return new Draft(name, paths, asRead, surveyed.apply(first.options() + first.fields()));
+    }
+
+    /** The lines that declare the fields of a survey; what is odd stands beside them. */
+    static String fields(Survey survey) {
+        return new Draft("", List.of(), survey, survey).fields();
+    }
+
+    /** The brief. */
+    public String text() {
+        StringBuilder text = new StringBuilder();
+        Optional<FieldSurvey> group = group();
+        Optional<FieldSurvey> amount = amount();
+        Optional<FieldSurvey> time = time();
+        String figures = "records = count()"
+                + amount.map(a -> ", total = sum(" + quoted(a) + "), typical = median(" + quoted(a) + ")")
+                        .orElse("");
+        String best = amount.isPresent() ? "total" : "records";
+        text.append("brief '").append(escaped(title(group))).append("'\n\n");
+        text.append("input ").append(input()).append(" from");
+        paths.forEach(p -> text.append(" '").append(escaped(p)).append("'"));
+        text.append('\n').append(options()).append(fields());
+        List<String> shown = new ArrayList<>();
+        StringBuilder pieces = new StringBuilder();
+        group.ifPresent(g -> {
+            text.append("\ntable by_group from ").append(input()).append('\n');
+            text.append("  per    ").append(quoted(g)).append('\n');
+            text.append("  give   ").append(figures).append('\n');
+            text.append("  sort   ").append(best).append(" desc\n");
+            text.append("  totals\n");
+            shown.add("by_group");
+            pieces.append("  table   by_group 'By ").append(escaped(g.name())).append("'\n");
+            pieces.append("  chart   bars by_group x ")
+                    .append(quoted(g))
+                    .append(" y ")
+                    .append(best)
+                    .append('\n');
+        });
+        time.ifPresent(t -> {
+            String step = step(t);
+            text.append("\ntable by_")
+                    .append(step)
+                    .append(" from ")
+                    .append(input())
+                    .append('\n');
+            text.append(t.missing() == 0 ? "" : "  only   not " + quoted(t) + " is missing\n");
+            text.append("  per    ")
+                    .append(step)
+                    .append(" = ")
+                    .append(start(t, step))
+                    .append('\n');
+            text.append("  give   ").append(figures).append('\n');
+            text.append("  gapless ")
+                    .append(step)
+                    .append(step.equals("day") ? " every 1 day" : "")
+                    .append(" with 0\n");
+            shown.add("by_" + step);
+            pieces.append("  table   by_")
+                    .append(step)
+                    .append(" 'By ")
+                    .append(step)
+                    .append("'\n");
+            pieces.append("  chart   lines by_")
+                    .append(step)
+                    .append(" x ")
+                    .append(step)
+                    .append(" y ")
+                    .append(best)
+                    .append('\n');
+        });
+        if (shown.isEmpty()) {
+            text.append("\ntable all_records from ").append(input()).append('\n');
+            text.append("  per    all\n  give   ").append(figures).append('\n');
+            pieces.append("  table   all_records 'All records'\n");
+        }
+        text.append("\nreport\n  heading '")
+                .append(escaped(title(group)))
+                .append("'\n")
+                .append(pieces);
+        return text.toString();
+    }
+
+    private String title(Optional<FieldSurvey> group) {
+        return group.map(g -> name + " by " + g.name()).orElse(name);
+    }
+
+    private String input() {
+        return quoted(name);
+    }
+
+    /** What the input needs besides its fields. */
+    private String options() {
+        StringBuilder text = new StringBuilder();
+        List<String> words = new ArrayList<>();
+        boolean comma = hasCommas();
+        for (FieldSurvey field : asRead.fields()) {
+            for (Oddity oddity : field.oddities()) {
+                if (oddity.kind() == Oddity.Kind.MISSING_WORDS && oddity.wayOut() != null) {
+                    for (String word :
+                            oddity.wayOut().substring("missing ".length()).split(", ")) {
+                        if (!words.contains(word)) {
+                            words.add(word);
+                        }
+                    }
+                }
+            }
+        }
+        text.append(words.isEmpty() ? "" : "  missing " + String.join(", ", words) + "\n");
+        return text.append(comma ? "  decimal comma\n" : "").toString();
+    }
+
+    /** Whether numbers have decimal commas, and none has a point, which would then part thousands. */
+    private boolean hasCommas() {
+        boolean points = asRead.fields().stream()
+                .anyMatch(f -> f.type().scale() > 0 || f.type().kind() == Kind.NUMBER);
+        return !points
+                && asRead.fields().stream()
+                        .flatMap(f -> f.oddities().stream())
+                        .anyMatch(o -> "decimal comma".equals(o.wayOut()));
+    }
+
+    private String fields() {
+        List<FieldSurvey> fields = asRead.fields();
+        StringBuilder text = new StringBuilder();
+        int longest = fields.stream().mapToInt(f -> quoted(f).length()).max().orElse(0);
+        for (int i = 0; i < fields.size(); i++) {
+            FieldSurvey field = fields.get(i);
+            String declared = String.format("%-" + Math.max(1, longest) + "s %s", quoted(field), type(field));
+            String line = (i == 0 ? "  fields " : "         ") + declared + (i + 1 < fields.size() ? "," : "");
+            String comment = comment(field);
+            text.append(comment.isEmpty() ? line : String.format("%-52s # %s", line, comment))
+                    .append('\n');
+        }
+        return text.toString();
+    }
+
+    private String type(FieldSurvey field) {
+        for (Oddity oddity : field.oddities()) {
+            String wayOut = oddity.wayOut();
+            if (oddity.kind() == Oddity.Kind.DATES_AS_TEXT
+                    && wayOut != null
+                    && oddity.text().startsWith("all values are")) {
+                return wayOut.substring(field.name().length() + 1);
+            }
+            if (oddity.kind() == Oddity.Kind.BAD_VALUES && wayOut != null) {
+                return wayOut;
+            }
+            if ("decimal comma".equals(wayOut) && hasCommas() && oddity.text().startsWith("all values are")) {
+                return "decimal";
+            }
+        }
+        return field.type().kind() == Kind.EMPTY ? "text" : field.type().toString();
+    }
+
+    private static String comment(FieldSurvey field) {
+        List<String> parts = field.oddities().stream().map(Oddity::text).toList();
+        String comment = String.join("; ", parts);
+        return comment.length() > LONG_COMMENT ? comment.substring(0, LONG_COMMENT - 1) + "…" : comment;
+    }
+
+    private static boolean isOdd(FieldSurvey field, Oddity.Kind kind) {
+        return field.oddities().stream().anyMatch(o -> o.kind() == kind);
+    }
+
+    private Optional<FieldSurvey> first(Predicate<FieldSurvey> wanted) {
+        return survey.fields().stream().filter(wanted).findFirst();
+    }
+
+    /** The first text with a few values that is there in most records. */
+    private Optional<FieldSurvey> group() {
+        List<FieldSurvey> fit = survey.fields().stream()
+                .filter(f -> f.type().kind() == Kind.TEXT && f.exact() && f.different() >= 2)
+                .filter(f -> f.different() <= MOST_GROUPS && f.different() * 2 < survey.records())
+                .filter(f -> !isOdd(f, Oddity.Kind.DATES_AS_TEXT) && !isOdd(f, Oddity.Kind.NUMBERS_AS_TEXT))
+                .toList();
+        return fit.stream()
+                .filter(f -> f.different() >= 3 && f.different() <= FEW_GROUPS && f.missing() * 5 < survey.records())
+                .findFirst()
+                .or(() -> fit.stream().min(Comparator.comparingLong(FieldSurvey::missing)));
+    }
+
+    /** Money stands in decimals; else a number that is neither a key nor a mere kind. */
+    private Optional<FieldSurvey> amount() {
+        return first(f -> f.type().kind() == Kind.DECIMAL && f.different() >= 2)
+                .or(() -> first(f ->
+                        f.type().isNumeric() && f.different() >= FEWEST_AMOUNTS && !isOdd(f, Oddity.Kind.LIKELY_KEY)));
+    }
+
+    private Optional<FieldSurvey> time() {
+        return first(f -> (f.type().kind() == Kind.DATE || f.type().kind() == Kind.DATETIME) && f.different() >= 2);
+    }
+
+    private static String step(FieldSurvey time) {
+        long days = ChronoUnit.DAYS.between(day(time.least()), day(time.greatest()));
+        return days > 400 ? "month" : days > 45 ? "week" : "day";
+    }
+
+    private static LocalDate day(@Nullable Object value) {
+        return value instanceof LocalDateTime dateTime
+                ? dateTime.toLocalDate()
+                : java.util.Objects.requireNonNull((LocalDate) value);
+    }
+
+    private static String start(FieldSurvey time, String step) {
+        String field = quoted(time);
+        return step.equals("day")
+                ? time.type().kind() == Kind.DATE ? field : "date(" + field + ")"
+                : "start_of_" + step + "(" + field + ")";
+    }
+
+    private static String escaped(String text) {
+        return text.replace("'", "''");
+    }
+
+    private static String quoted(FieldSurvey field) {
+        return quoted(field.name());
+    }
+
+    private static String quoted(String name) {
+        return Printer.name(name);
+    }
+}

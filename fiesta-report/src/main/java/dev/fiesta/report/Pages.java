@@ -1,0 +1,31 @@
+package dev.fiesta.report;
+
+import io.pebbletemplates.pebble.PebbleEngine;
+import io.pebbletemplates.pebble.loader.ClasspathLoader;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.util.Locale;
+import java.util.Map;
+
+/** Pages from templates; all texts put into them are escaped. */
+final class Pages {
+    private static final PebbleEngine ENGINE = new PebbleEngine.Builder()
+            .loader(new ClasspathLoader(Pages.class.getClassLoader()))
+            .autoEscaping(true)
+            .defaultLocale(Locale.ROOT)
+            .strictVariables(true)
+            .build();
+
+    private Pages() {}
+
+    static String fill(String template, Map<String, Object> values) {
+        StringWriter out = new StringWriter();
+        try {
+            ENGINE.getTemplate("dev/fiesta/report/" + template).evaluate(out, values);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return out.toString();
+    }
+}

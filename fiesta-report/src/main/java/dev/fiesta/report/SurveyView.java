@@ -1,0 +1,312 @@
+package dev.fiesta.report;
+
+import dev.fiesta.survey.FieldSurvey;
+import dev.fiesta.survey.FieldSurvey.Frequent;
+import dev.fiesta.survey.FieldSurvey.Oddity;
+import dev.fiesta.survey.Survey;
+import dev.fiesta.value.Texts;
+import java.io.PrintWriter;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * A survey for reading: in characters, as a page, as JSON, and as the {@code fields} lines of a brief.
+ *
+ * <pre>{@code
+ * new SurveyView("sales.csv", fiesta.read(Path.of("sales.csv")).survey()).print(100, false, out);
+ * }</pre>
+ */
+public final class SurveyView {
+    /** A fact of a field. */
+    public record Fact(String name, String value) {}
+
+    /** A frequent value; its width is its part of the most frequent one's in hundredths. */
+    public record Value(String text, String share, int width) {}
+
+    /** An interval of a histogram; its height is its part of the highest one's in hundredths. */
+    public record Bin(int height, String count) {}
+
+    /** Something odd. */
+    public record Odd(String id, String field, String text, String wayOut) {}
+
+    /** A field, everything as text. */
+    public record FieldView(
+            String id,
+            String name,
+            String type,
+            List<Fact> facts,
+            List<Value> values,
+            List<Bin> bins,
+            String from,
+            String to) {}
+
+    private static final String HEIGHTS = "▁▂▃▄▅▆▇█";
+    private static final int LONGEST = 40;
+    private static final int MOST_WORTH = 12;
+
+    private final String title;
+    private final Survey survey;
+    private final LocaleStyle locale = LocaleStyle.of(dev.fiesta.language.Brief.Settings.NORMAL.locale());
+
+    /** @param title what was surveyed */
+    public SurveyView(String title, Survey survey) {
+        this.title = title;
+        this.survey = survey;
+    }
+
+    private String count(long number) {
+        return locale.number(Long.toString(number));
+    }
+
+    private String lead() {
+        int fields = survey.fields().size();
+        return count(survey.records())
+                + (survey.records() == 1 ? " record, " : " records, ")
+                + fields
+                + (fields == 1 ? " field" : " fields");
+    }
+
+    /** A value as it is read in a sentence. */
+    private String shown(Object value, FieldSurvey field) {
+        if (value instanceof Double number) {
+            return rounded(
+                    number, field.type().isExact() ? Math.max(1, field.type().scale()) : 3);
+        }
+        if (value instanceof LocalDateTime) {
+            return Texts.of(value).replace('T', ' ').replaceFirst(":00$", "");
+        }
+        String text = value instanceof Number ? locale.number(Texts.of(value)) : Texts.of(value);
+        String line = text.replaceAll("\\s", " ");
+        return line.length() > LONGEST ? line.substring(0, LONGEST - 1) + "…" : line;
+    }
+
+    private String rounded(double number, int digits) {
+        BigDecimal rounded = new BigDecimal(number).setScale(digits, RoundingMode.HALF_EVEN);
+        boolean whole = digits == 1 && rounded.stripTrailingZeros().scale() <= 0;
+        return locale.number((whole ? rounded.setScale(0, RoundingMode.HALF_EVEN) : rounded).toPlainString());
+    }
+
+    private String share(long part) {
+        if (survey.records() == 0) {
+            return "0%";
+        }
+        BigDecimal percent = BigDecimal.valueOf(part)
+                .movePointRight(2)
+                .divide(BigDecimal.valueOf(survey.records()), 1, RoundingMode.HALF_EVEN);
+        boolean tiny = percent.signum() == 0 && part > 0;
+        return tiny ? "under 0.1%" : locale.number(percent.toPlainString()) + "%";
+    }
+
+    private List<Fact> facts(FieldSurvey field) {
+        List<Fact> facts = new ArrayList<>();
+        facts.add(new Fact(
+                "missing",
+                field.missing() == 0 ? "none" : count(field.missing()) + " (" + share(field.missing()) + ")"));
+        if (field.different() > 0) {
+            facts.add(new Fact("different", (field.exact() ? "" : "about ") + count(rounded(field))));
+        }
+        boolean allShown = field.quartiles().isEmpty() && field.frequent().size() == field.different();
+        if (field.least() != null && field.greatest() != null && field.different() > 1 && !allShown) {
+            String from = shown(field.least(), field);
+            facts.add(new Fact("from … to", from + " … " + shown(field.greatest(), field)));
+        }
+        if (!field.quartiles().isEmpty() && field.different() > 2) {
+            List<String> parts =
+                    field.quartiles().stream().map(q -> shown(q, field)).toList();
+            facts.add(new Fact(field.exact() ? "quartiles" : "quartiles, about", String.join(" · ", parts)));
+        }
+        if (field.mean() != null && field.different() > 1) {
+            facts.add(new Fact(
+                    "mean",
+                    rounded(field.mean(), field.type().isExact() ? field.type().scale() + 1 : 3)));
+        }
+        return facts;
+    }
+
+    /** An estimate is told with three digits only. */
+    private static long rounded(FieldSurvey field) {
+        return field.exact()
+                ? field.different()
+                : new BigDecimal(field.different())
+                        .round(new java.math.MathContext(3))
+                        .longValue();
+    }
+
+    private List<Value> values(FieldSurvey field) {
+        List<Value> values = new ArrayList<>();
+        if (field.quartiles().isEmpty() || field.different() <= MOST_WORTH) {
+            long most =
+                    field.frequent().stream().mapToLong(Frequent::count).max().orElse(1);
+            for (Frequent value : field.frequent()) {
+                int width = (int) Math.round(100.0 * value.count() / most);
+                String text = shown(value.value(), field);
+                values.add(new Value(text.isBlank() ? "(empty)" : text, share(value.count()), width));
+            }
+        }
+        return values;
+    }
+
+    private List<Bin> bins(FieldSurvey field) {
+        List<Bin> bins = new ArrayList<>();
+        if (field.histogram() != null && field.different() > 2) {
+            List<Long> counts = field.histogram().counts();
+            long most = counts.stream().mapToLong(n -> n).max().orElse(1);
+            for (long n : counts) {
+                bins.add(new Bin((int) Math.ceil(100.0 * n / most), count(n)));
+            }
+        }
+        return bins;
+    }
+
+    private List<FieldView> fields() {
+        List<FieldView> fields = new ArrayList<>();
+        for (FieldSurvey field : survey.fields()) {
+            boolean drawn = field.histogram() != null;
+            fields.add(new FieldView(
+                    "field-" + (fields.size() + 1),
+                    field.name(),
+                    field.type().toString(),
+                    facts(field),
+                    values(field),
+                    bins(field),
+                    drawn ? shown(field.histogram().least(), field) : "",
+                    drawn ? shown(field.histogram().greatest(), field) : ""));
+        }
+        return fields;
+    }
+
+    private List<Odd> oddities() {
+        List<Odd> odd = new ArrayList<>();
+        int number = 0;
+        for (FieldSurvey field : survey.fields()) {
+            number++;
+            for (Oddity oddity : field.oddities()) {
+                String wayOut = oddity.wayOut() == null ? "" : wayOut(field, oddity);
+                odd.add(new Odd("field-" + number, field.name(), oddity.text(), wayOut));
+            }
+        }
+        return odd;
+    }
+
+    private static String wayOut(FieldSurvey field, Oddity oddity) {
+        return switch (oddity.kind()) {
+            case LIKELY_KEY -> oddity.wayOut() + " " + field.name();
+            case BAD_VALUES -> "fields " + field.name() + " " + oddity.wayOut();
+            case DATES_AS_TEXT -> "fields " + oddity.wayOut();
+            case BLANKS, SPELLINGS ->
+                "add " + (oddity.wayOut().contains(" = ") ? "" : field.name() + " = ") + oddity.wayOut();
+            default -> oddity.wayOut();
+        };
+    }
+
+    /**
+     * Prints it in characters.
+     *
+     * @param width characters of a line
+     * @param colour whether names are set off by terminal codes
+     */
+    public void print(int width, boolean colour, PrintWriter out) {
+        out.println(bold(title, colour));
+        out.println(lead());
+        survey.remarks().forEach(out::println);
+        List<FieldView> fields = fields();
+        int indent = Math.min(
+                        24,
+                        fields.stream().mapToInt(f -> f.name().length()).max().orElse(0))
+                + 2;
+        for (FieldView field : fields) {
+            out.println();
+            lines(field, indent, width, colour).forEach(out::println);
+        }
+        List<Odd> oddities = oddities();
+        if (!oddities.isEmpty()) {
+            out.println();
+            out.println(bold("Worth a look", colour));
+            for (Odd odd : oddities) {
+                out.println("  " + odd.field() + ": " + odd.text() + ".");
+                if (!odd.wayOut().isEmpty()) {
+                    out.println("      " + odd.wayOut());
+                }
+            }
+        }
+    }
+
+    private List<String> lines(FieldView field, int indent, int width, boolean colour) {
+        Map<String, String> facts = new LinkedHashMap<>();
+        field.facts().forEach(f -> facts.put(f.name(), f.value()));
+        String first = String.format(
+                "%-14s%-26s%s",
+                field.type(),
+                facts.remove("missing") + " missing",
+                facts.containsKey("different") ? facts.remove("different") + " different" : "");
+        String range = facts.remove("from … to");
+        List<String> second = new ArrayList<>();
+        if (!field.bins().isEmpty()) {
+            second.add(field.from() + " " + bars(field) + " " + field.to());
+        } else if (range != null) {
+            second.add(range);
+        }
+        facts.forEach((name, value) -> second.add(name + " " + value));
+        List<String> values =
+                field.values().stream().map(v -> v.text() + " " + v.share()).toList();
+        String gap = " ".repeat(indent);
+        List<String> lines = new ArrayList<>();
+        lines.add(bold(String.format("%-" + indent + "s", field.name() + " "), colour)
+                + cut(first.stripTrailing(), width - indent));
+        for (String more : List.of(String.join("   ", second), String.join(" · ", values))) {
+            if (!more.isEmpty()) {
+                lines.add(gap + cut(more, width - indent));
+            }
+        }
+        return lines;
+    }
+
+    private static String bars(FieldView field) {
+        StringBuilder bars = new StringBuilder();
+        for (Bin bin : field.bins()) {
+            int height = Math.min(HEIGHTS.length() - 1, bin.height() * HEIGHTS.length() / 101);
+            bars.append(bin.height() == 0 ? ' ' : HEIGHTS.charAt(height));
+        }
+        return bars.toString();
+    }
+
+    private static String cut(String text, int width) {
+        return text.length() <= width ? text : text.substring(0, Math.max(1, width - 1)) + "…";
+    }
+
+    private static String bold(String text, boolean colour) {
+        return colour ? "\033[1m" + text + "\033[0m" : text;
+    }
+
+    /** As one page that needs nothing else. */
+    public String html() {
+        return Pages.fill(
+                "survey.html.peb",
+                Map.of(
+                        "title",
+                        title,
+                        "lead",
+                        lead(),
+                        "remarks",
+                        survey.remarks(),
+                        "oddities",
+                        oddities(),
+                        "fields",
+                        fields()));
+    }
+
+    /** As JSON: values unformatted, times in ISO form. */
+    public String json() {
+        return Json.pretty(Json.of(survey));
+    }
+
+    /** The {@code fields} lines of a brief, each field with what is odd about it as a comment. */
+    public String fieldLines() {
+        return Draft.fields(survey);
+    }
+}
