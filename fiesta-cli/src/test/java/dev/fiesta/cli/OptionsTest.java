@@ -141,4 +141,51 @@ class OptionsTest {
                 .contains(List.of("demo", "run", "ask", "check", "help"))
                 .contains("Start with: fiesta demo");
     }
+
+    @Test
+    void surveysGoWhereTheyAreWanted() {
+        assertThat(fiesta("survey", path("sales.csv"))).isZero();
+        assertThat(out.toString()).contains("3 records, 2 fields", "site    text", "1 (33.3%) missing");
+        assertThat(fiesta("survey", path("sales.csv"), "--fields")).isZero();
+        assertThat(out.toString()).isEqualTo("  fields site   text,\n         amount decimal(2)\n");
+        assertThat(fiesta("survey", path("sales.csv"), "--fields", "--reading", "fields amount number"))
+                .isZero();
+        assertThat(out.toString()).endsWith("amount number\n");
+        assertThat(fiesta("survey", path("sales.csv"), "--as", "json")).isZero();
+        assertThat(out.toString()).startsWith("{\n  \"records\" : 3,");
+        assertThat(fiesta("survey", path("sales.csv"), "--as", "html", "--out", path("look")))
+                .isZero();
+        assertThat(folder.resolve("look/survey.html")).content().contains("<h2>Fields</h2>", "3 records, 2 fields");
+        assertThat(err.toString()).isEqualTo("Written: " + path("look/survey.html") + "\n");
+        assertThat(fiesta("survey", path("nowhere.csv"))).isEqualTo(3);
+        assertThat(err.toString()).startsWith("There is no file '");
+        assertThat(fiesta("survey", path("sales.csv"), "--reading", "skip")).isEqualTo(2);
+    }
+
+    @Test
+    void draftsAreBriefs() throws IOException {
+        Files.writeString(folder.resolve("sales.csv"), "site,amount\nQuay,3\nMeadow,8.40\nQuay,1\n,1\nMeadow,1\n");
+        assertThat(fiesta("draft", path("sales.csv"))).isZero();
+        assertThat(out.toString()).startsWith("brief 'Sales by site'");
+        Files.writeString(folder.resolve("draft.brief"), out.toString());
+        assertThat(fiesta("run", path("draft.brief"), "--as", "csv")).isZero();
+        assertThat(out.toString())
+                .isEqualTo(
+                        "site,records,total,typical\nMeadow,2,9.40,4.7\nQuay,2,4.00,2.0\n,1,1.00,1.0\nTotal,5,14.40,1.0\n");
+    }
+
+    @Test
+    void questionsMayTellHowToRead() throws IOException {
+        Files.writeString(folder.resolve("odd.csv"), "Sales of May\nsite~n\nQuay~1,5\n");
+        assertThat(fiesta(
+                        "ask",
+                        path("odd.csv"),
+                        "add m = n * 2",
+                        "--reading",
+                        "skip 1 delimiter '~' decimal comma",
+                        "--as",
+                        "csv"))
+                .isZero();
+        assertThat(out.toString()).isEqualTo("site,n,m\nQuay,1.5,3.0\n");
+    }
 }

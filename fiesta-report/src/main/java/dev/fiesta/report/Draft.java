@@ -74,14 +74,25 @@ public final class Draft {
         List<String> shown = new ArrayList<>();
         StringBuilder pieces = new StringBuilder();
         group.ifPresent(g -> {
-            text.append("\ntable by_group from ").append(input()).append('\n');
+            String table = g.name().matches("\\w+") ? "by_" + g.name() : "by_group";
+            text.append("\ntable ")
+                    .append(table)
+                    .append(" from ")
+                    .append(input())
+                    .append('\n');
             text.append("  per    ").append(quoted(g)).append('\n');
             text.append("  give   ").append(figures).append('\n');
             text.append("  sort   ").append(best).append(" desc\n");
             text.append("  totals\n");
-            shown.add("by_group");
-            pieces.append("  table   by_group 'By ").append(escaped(g.name())).append("'\n");
-            pieces.append("  chart   bars by_group x ")
+            shown.add(table);
+            pieces.append("  table   ")
+                    .append(table)
+                    .append(" 'By ")
+                    .append(escaped(g.name()))
+                    .append("'\n");
+            pieces.append("  chart   bars ")
+                    .append(table)
+                    .append(" x ")
                     .append(quoted(g))
                     .append(" y ")
                     .append(best)
@@ -132,7 +143,8 @@ public final class Draft {
     }
 
     private String title(Optional<FieldSurvey> group) {
-        return group.map(g -> name + " by " + g.name()).orElse(name);
+        String whole = group.map(g -> name + " by " + g.name()).orElse(name);
+        return whole.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + whole.substring(1);
     }
 
     private String input() {

@@ -145,15 +145,15 @@ class SurveyViewTest {
                     options -> fiesta.read(List.of(file), options).survey());
             assertThat(draft.text())
                     .startsWith(
-                            "brief 'sales by site'\n\ninput sales from 'sales-*.csv'\n  missing 'n/a'\n  decimal comma\n")
+                            "brief 'Sales by site'\n\ninput sales from 'sales-*.csv'\n  missing 'n/a'\n  decimal comma\n")
                     .contains(
                             "  per    site\n  give   records = count(), total = sum(amount), typical = median(amount)\n")
                     .contains("  per    day = day\n")
                     .contains("chart   lines by_day x day y total");
             Map<String, Result> results =
                     Brief.of("draft.brief", draft.text(), folder).run(fiesta).results();
-            assertThat(results.keySet()).containsExactly("by_group", "by_day");
-            assertThat(results.get("by_group").rows()).isEqualTo(4);
+            assertThat(results.keySet()).containsExactly("by_site", "by_day");
+            assertThat(results.get("by_site").rows()).isEqualTo(4);
             assertThat(results.get("by_day").rows()).isEqualTo(20);
         }
     }
