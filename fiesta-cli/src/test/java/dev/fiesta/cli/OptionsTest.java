@@ -171,7 +171,7 @@ class OptionsTest {
         assertThat(fiesta("run", path("draft.brief"), "--as", "csv")).isZero();
         assertThat(out.toString())
                 .isEqualTo(
-                        "site,records,total,typical\nMeadow,2,9.40,4.7\nQuay,2,4.00,2.0\n,1,1.00,1.0\nTotal,5,14.40,1.0\n");
+                        "site,records,total,typical\nMeadow,2,9.40,4.7\nQuay,2,4.00,2\n,1,1.00,1\nTotal,5,14.40,1\n");
     }
 
     @Test
