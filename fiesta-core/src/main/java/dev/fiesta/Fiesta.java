@@ -1,6 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.catalogue.Entry;
+import dev.fiesta.engine.Memory;
 import dev.fiesta.language.Brief;
 import dev.fiesta.plan.Catalogue;
 import dev.fiesta.source.DelimitedSource;
@@ -33,10 +34,12 @@ import java.util.Map;
  */
 public final class Fiesta implements AutoCloseable {
     private final int threads;
+    private final long memory;
     private final List<InputFormat> formats;
 
-    private Fiesta(int threads, List<InputFormat> formats) {
+    private Fiesta(int threads, long memory, List<InputFormat> formats) {
         this.threads = threads;
+        this.memory = memory;
         this.formats = List.copyOf(formats);
     }
 
@@ -53,6 +56,7 @@ public final class Fiesta implements AutoCloseable {
     /** Settings, each with a default. */
     public static final class Builder {
         private int threads = Runtime.getRuntime().availableProcessors();
+        private long memory = Memory.usual();
         private final List<InputFormat> formats = new ArrayList<>();
 
         private Builder() {}
@@ -70,6 +74,20 @@ public final class Fiesta implements AutoCloseable {
             return this;
         }
 
+        /**
+         * About the memory that a run may hold for rows and groups; what is beyond goes to a temporary file. The results do not
+         * depend on it. A quarter of what the virtual machine may take, when not told.
+         *
+         * @param bytes at least 1
+         */
+        public Builder memory(long bytes) {
+            if (bytes < 1) {
+                throw new IllegalArgumentException("memory: " + bytes + " bytes, at least 1 is needed");
+            }
+            memory = bytes;
+            return this;
+        }
+
         /** A format of inputs besides delimited text, which is always read. */
         public Builder reads(InputFormat format) {
             formats.add(format);
@@ -77,12 +95,16 @@ public final class Fiesta implements AutoCloseable {
         }
 
         public Fiesta open() {
-            return new Fiesta(threads, formats);
+            return new Fiesta(threads, memory, formats);
         }
     }
 
     int threads() {
         return threads;
+    }
+
+    Memory newMemory() {
+        return new Memory(memory);
     }
 
     List<InputFormat> formats() {

@@ -1,5 +1,6 @@
 package dev.fiesta;
 
+import dev.fiesta.engine.Worked;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.CsvWriter;
@@ -14,6 +15,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The rows of a table, worked out. Immutable; may be shared between threads.
@@ -26,27 +28,28 @@ import java.util.stream.Stream;
  */
 public final class Result implements Iterable<Row> {
     private final String name;
-    private final Schema schema;
-    private final Column[] columns;
+    private final Worked worked;
     private final List<TotalRow> totals;
     private final int rows;
     private final List<ViewColumn> view;
     private final Notices notices;
+    private Column @Nullable [] columns;
 
-    Result(
-            String name,
-            Schema schema,
-            Column[] columns,
-            List<TotalRow> totals,
-            List<ViewColumn> view,
-            Notices notices) {
+    Result(String name, Worked worked, List<TotalRow> totals, List<ViewColumn> view, Notices notices) {
         this.name = name;
-        this.schema = schema;
-        this.columns = columns;
+        this.worked = worked;
         this.totals = List.copyOf(totals);
-        this.rows = columns.length == 0 ? 0 : columns[0].size();
+        this.rows = Math.toIntExact(worked.rows());
         this.view = view;
         this.notices = notices;
+    }
+
+    /** All columns; rows that were too many for memory while they were worked out are read back now. */
+    private synchronized Column[] columns() {
+        if (columns == null) {
+            columns = worked.columns();
+        }
+        return columns;
     }
 
     /** The name of the table. */
@@ -56,7 +59,7 @@ public final class Result implements Iterable<Row> {
 
     /** The fields and their types. */
     public Schema schema() {
-        return schema;
+        return worked.schema();
     }
 
     /** The number of rows. */
@@ -85,12 +88,12 @@ public final class Result implements Iterable<Row> {
      * @throws IllegalArgumentException when there is no such field
      */
     public Column column(String field) {
-        int index = schema.indexOf(field);
+        int index = schema().indexOf(field);
         if (index < 0) {
             throw new IllegalArgumentException(
-                    "there is no field '" + field + "'. " + Names.didYouMean(field, schema.names(), "There are"));
+                    "there is no field '" + field + "'. " + Names.didYouMean(field, schema().names(), "There are"));
         }
-        return columns[index];
+        return columns()[index];
     }
 
     /**
@@ -163,17 +166,28 @@ public final class Result implements Iterable<Row> {
         List<String> fields = view.stream().map(ViewColumn::field).toList();
         CsvWriter csv = new CsvWriter(out);
         csv.header(fields);
-        List<Column> shown = fields.stream().map(this::column).toList();
+        int[] shown = fields.stream().mapToInt(schema()::indexOf).toArray();
         int next = 0;
-        for (int row = 0; row <= rows; row++) {
-            for (; next < totals.size() && totals.get(next).after() == row; next++) {
-                TotalRow total = totals.get(next);
-                csv.row(fields.size(), c -> total.shown(fields.get(c)));
-            }
-            if (row < rows) {
-                int at = row;
-                csv.row(fields.size(), c -> shown.get(c).get(at));
+        int row = 0;
+        for (int block = 0; block < worked.blocks(); block++) {
+            Column[] part = worked.blocks() == 1 ? columns() : worked.block(block);
+            int size = worked.blocks() == 1 ? rows : part[0].size();
+            for (int i = 0; i < size; i++) {
+                next = totals(csv, fields, next, row++);
+                int at = i;
+                csv.row(fields.size(), c -> part[shown[c]].get(at));
             }
         }
+        totals(csv, fields, next, row);
+    }
+
+    /** Writes the totals that stand before a row; which comes next. */
+    private int totals(CsvWriter csv, List<String> fields, int first, int row) throws IOException {
+        int next = first;
+        for (; next < totals.size() && totals.get(next).after() == row; next++) {
+            TotalRow total = totals.get(next);
+            csv.row(fields.size(), c -> total.shown(fields.get(c)));
+        }
+        return next;
     }
 }

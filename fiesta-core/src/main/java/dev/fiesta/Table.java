@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Parser;
@@ -204,7 +205,7 @@ public final class Table {
                 TablePlan target = plan();
                 Map<String, Source> sources = new HashMap<>();
                 sources(sources);
-                Engine.Worked worked = new Engine(sources, fiesta.threads(), notices)
+                Worked worked = new Engine(sources, fiesta.threads(), notices, fiesta.newMemory())
                         .run(List.of(target))
                         .get(target);
                 return result(target, java.util.Objects.requireNonNull(worked), notices);
@@ -219,7 +220,7 @@ public final class Table {
         }
     }
 
-    static Result result(TablePlan plan, Engine.Worked worked, Notices notices) {
+    static Result result(TablePlan plan, Worked worked, Notices notices) {
         List<TablePlan.ViewColumn> columns = plan.crossing() == null
                 ? plan.view()
                 : worked.schema().names().stream()
@@ -228,7 +229,7 @@ public final class Table {
         List<ViewColumn> view = columns.stream()
                 .map(v -> new ViewColumn(v.field(), v.title(), isKey(plan, v.field()), v.formats()))
                 .toList();
-        return new Result(plan.name(), worked.schema(), worked.columns(), TotalRow.of(plan, worked), view, notices);
+        return new Result(plan.name(), worked, TotalRow.of(plan, worked), view, notices);
     }
 
     private static boolean isKey(TablePlan plan, String field) {

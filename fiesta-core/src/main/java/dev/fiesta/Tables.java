@@ -1,6 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Worked;
 import dev.fiesta.language.Brief;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
@@ -114,7 +115,8 @@ public final class Tables {
             try {
                 List<TablePlan> targets = new ArrayList<>();
                 wanted.forEach(n -> targets.add(plan(n)));
-                Map<TablePlan, Engine.Worked> worked = new Engine(sources, fiesta.threads(), notices).run(targets);
+                Map<TablePlan, Worked> worked =
+                        new Engine(sources, fiesta.threads(), notices, fiesta.newMemory()).run(targets);
                 Map<String, Result> results = new LinkedHashMap<>();
                 for (TablePlan plan : targets) {
                     results.put(

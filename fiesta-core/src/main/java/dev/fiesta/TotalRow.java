@@ -1,7 +1,7 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Totalling;
+import dev.fiesta.engine.Worked;
 import dev.fiesta.plan.TablePlan;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -26,7 +26,7 @@ public record TotalRow(int after, boolean grand, @Nullable String label, Map<Str
         return field.equals(label) ? LABEL : values.get(field);
     }
 
-    static List<TotalRow> of(TablePlan plan, Engine.Worked worked) {
+    static List<TotalRow> of(TablePlan plan, Worked worked) {
         Totalling.TotalRows totals = worked.totals();
         List<TotalRow> list = new ArrayList<>();
         if (totals == null) {

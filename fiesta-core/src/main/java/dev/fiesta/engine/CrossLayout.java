@@ -119,7 +119,7 @@ final class CrossLayout {
         return same;
     }
 
-    Engine.Worked run() {
+    Worked run() {
         int[] example = new int[rows];
         for (int g = groups.size() - 1; g >= 0; g--) {
             example[rowOf[g]] = g;
@@ -135,7 +135,8 @@ final class CrossLayout {
             }
         }
         Totalling.TotalRows totals = plan.totals() ? totals(example) : null;
-        return new Engine.Worked(new Schema(fields), columns.toArray(Column[]::new), totals);
+        Column[] all = columns.toArray(Column[]::new);
+        return new Worked(new Schema(fields), new Rows(all.length == 0 ? 0 : all[0].size(), all, null), totals);
     }
 
     private void add(String name, Column column) {

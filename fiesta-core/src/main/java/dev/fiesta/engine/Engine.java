@@ -5,7 +5,6 @@ import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.Schema;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -25,31 +24,26 @@ public final class Engine {
     private final Map<String, Source> inputs;
     private final int threads;
     private final Notices notices;
+    private final Memory memory;
     private final Set<TablePlan> needed = new LinkedHashSet<>();
     private final Set<TablePlan> kept = new HashSet<>();
     private final Map<TablePlan, BitSet> wantedFields = new HashMap<>();
     private final Map<TablePlan, BitSet[]> live = new HashMap<>();
-    private final Map<TablePlan, Rows> done = new HashMap<>();
+    private final Map<TablePlan, Stored> done = new HashMap<>();
     private final Map<TablePlan, Totalling.TotalRows> totals = new HashMap<>();
 
     private final Map<TablePlan, Worked> crossed = new HashMap<>();
 
     /**
-     * A table worked out.
-     *
-     * @param schema the visible fields; those of a cross-tabulation come from the data
-     * @param totals its total rows, or null when it has none
-     */
-    public record Worked(Schema schema, Column[] columns, Totalling.@Nullable TotalRows totals) {}
-
-    /**
      * @param inputs the sources of inputs by name
      * @param threads the number of workers, at least 1
+     * @param memory what the run may hold
      */
-    public Engine(Map<String, Source> inputs, int threads, Notices notices) {
+    public Engine(Map<String, Source> inputs, int threads, Notices notices, Memory memory) {
         this.inputs = inputs;
         this.threads = threads;
         this.notices = notices;
+        this.memory = memory;
     }
 
     /**
@@ -65,26 +59,18 @@ public final class Engine {
         for (int i = order.size() - 1; i >= 0; i--) {
             needs(order.get(i));
         }
-        Map<TablePlan, Worked> results = new LinkedHashMap<>();
-        for (TablePlan table : wanted) {
-            Rows rows = rows(table);
-            Worked laidOut = crossed.get(table);
-            results.put(
-                    table,
-                    laidOut != null
-                            ? laidOut
-                            : new Worked(
-                                    table.schema(), columns(rows, table.schema().size()), totals.get(table)));
+        try {
+            Map<TablePlan, Worked> results = new LinkedHashMap<>();
+            for (TablePlan table : wanted) {
+                Stored rows = stored(table);
+                Worked laidOut = crossed.get(table);
+                results.put(table, laidOut != null ? laidOut : new Worked(table.schema(), rows, totals.get(table)));
+            }
+            return results;
+        } catch (RuntimeException e) {
+            memory.discard();
+            throw e;
         }
-        return results;
-    }
-
-    private static Column[] columns(Rows rows, int fields) {
-        Column[] columns = new Column[fields];
-        for (int i = 0; i < columns.length; i++) {
-            columns[i] = rows.column(i).flat();
-        }
-        return columns;
     }
 
     private void want(TablePlan table) {
@@ -128,9 +114,16 @@ public final class Engine {
         }
     }
 
-    /** The rows of a table by visible field. */
+    /** The rows of a table by visible field, in memory. */
     private Rows rows(TablePlan table) {
-        Rows known = done.get(table);
+        Rows rows = stored(table).load();
+        done.put(table, rows);
+        return rows;
+    }
+
+    /** The rows of a table by visible field. */
+    private Stored stored(TablePlan table) {
+        Stored known = done.get(table);
         if (known != null) {
             return known;
         }
@@ -159,8 +152,7 @@ public final class Engine {
 
     private void fromRows(TablePlan table) {
         TablePlan from = java.util.Objects.requireNonNull(table.from());
-        Rows below = done.containsKey(from) ? done.get(from) : rows(kept(from));
-        done.put(table, finish(table, java.util.Objects.requireNonNull(below), 0));
+        done.put(table, finish(table, stored(kept(from)), 0));
     }
 
     private TablePlan kept(TablePlan table) {
@@ -169,22 +161,38 @@ public final class Engine {
     }
 
     /** Runs the steps of a table from one on and leaves its visible fields. */
-    private Rows finish(TablePlan table, Rows rows, int first) {
+    private Stored finish(TablePlan table, Stored rows, int first) {
         BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
-        Rows end = new RowsRunner(rows, this::rows, notices).run(table.steps(), first, slots);
-        List<Integer> passedOn = table.passedOn();
-        @Nullable Column[] visible = new Column[passedOn.size()];
-        BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
-        for (int i = 0; i < visible.length; i++) {
-            visible[i] = wanted.get(i) ? end.column(passedOn.get(i)) : null;
+        Stored end = rows;
+        List<Step> steps = table.steps();
+        for (int i = first; i < steps.size(); i++) {
+            RowsRunner.stopIfInterrupted();
+            BitSet[] around = {slots[i], slots[i + 1]};
+            end = end instanceof FileRows file
+                    ? new FileRunner(this::rows, notices, memory).run(file, steps.get(i), around[0], around[1])
+                    : new RowsRunner(end.load(), this::rows, notices).run(List.of(steps.get(i)), 0, around);
         }
+        BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
+        if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
+            return file.project(table.passedOn(), wanted);
+        }
+        Rows all = end.load();
         if (table.crossing() != null) {
-            crossed.put(table, new CrossLayout(table.crossing(), end).run());
+            crossed.put(table, new CrossLayout(table.crossing(), all).run());
         }
         if (table.totals() != null) {
-            totals.put(table, new Totalling(table, table.totals(), end).run());
+            totals.put(table, new Totalling(table, table.totals(), all).run());
         }
-        return new Rows(end.size(), visible, null);
+        return visible(table, all, wanted);
+    }
+
+    private static Rows visible(TablePlan table, Rows rows, BitSet wanted) {
+        List<Integer> passedOn = table.passedOn();
+        @Nullable Column[] visible = new Column[passedOn.size()];
+        for (int i = 0; i < visible.length; i++) {
+            visible[i] = wanted.get(i) ? rows.column(passedOn.get(i)) : null;
+        }
+        return new Rows(rows.size(), visible, null);
     }
 
     /** Reads an input once for every table that needs it and whose look-ups are known; those left read it again. */
@@ -195,7 +203,7 @@ public final class Engine {
         for (TablePlan table : fed) {
             for (TablePlan other : lookUpsOnTheWay(table, input)) {
                 if (!dependsOn(other, input)) {
-                    rows(other);
+                    stored(other);
                 }
             }
         }
@@ -204,14 +212,14 @@ public final class Engine {
                         && lookUpsOnTheWay(t, input).stream().allMatch(done::containsKey))
                 .toList();
         Source source = java.util.Objects.requireNonNull(inputs.get(input.name()));
-        Pass pass = new Pass(source, input, ready, live, this::rows, notices, threads);
-        Map<TablePlan, Rows> flown = pass.run();
+        Pass pass = new Pass(source, input, ready, live, this::rows, notices, threads, memory);
+        Map<TablePlan, Stored> flown = pass.run();
         for (TablePlan table : ready) {
             done.put(table, finish(table, java.util.Objects.requireNonNull(flown.get(table)), Pass.resumesAt(table)));
         }
         for (TablePlan table : fed) {
             if (!done.containsKey(table)) {
-                rows(table);
+                stored(table);
             }
         }
     }

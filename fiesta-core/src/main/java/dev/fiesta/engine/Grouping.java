@@ -27,24 +27,42 @@ import org.jspecify.annotations.Nullable;
 
 /** The groups that one worker has met, and what they have gathered; merged into one at the end. */
 final class Grouping {
+    /** Fewer groups are written down only when their states are large. */
+    private static final int FEWEST = 256;
+
     private final Step.Group step;
     private final Kernel[] keys;
     private final Kernel[][] args;
     private final @Nullable Kernel[] only;
-    private final GroupTable table;
-    private final List<Accumulator> accumulators = new ArrayList<>();
+    private final @Nullable Memory memory;
+    private final List<GroupRun> runs = new ArrayList<>();
+    private GroupTable table;
+    private List<Accumulator> accumulators;
     private int[] numbers = new int[0];
+    private long held;
 
-    Grouping(Step.Group step, Notices notices) {
+    /** @param memory is asked for what the groups take; null to hold them all */
+    Grouping(Step.Group step, Notices notices, @Nullable Memory memory) {
         this.step = step;
+        boolean mayLeave = !step.keys().isEmpty()
+                && !step.keepStates()
+                && step.gathers().stream().allMatch(g -> g.wider() == null);
+        this.memory = mayLeave ? memory : null;
         this.keys = kernels(step.keys(), notices);
         this.args = step.gathers().stream().map(g -> kernels(g.args(), notices)).toArray(Kernel[][]::new);
         this.only = step.gathers().stream()
                 .map(g -> g.only() == null ? null : g.only().kernel(notices))
                 .toArray(Kernel[]::new);
-        this.table = new GroupTable(
-                step.keys().stream().map(k -> new Image(k.type())).toArray(Image[]::new));
-        step.gathers().forEach(g -> accumulators.add(g.bound().maker().get()));
+        this.table = emptyTable();
+        this.accumulators = emptyAccumulators(step);
+    }
+
+    private GroupTable emptyTable() {
+        return new GroupTable(step.keys().stream().map(k -> new Image(k.type())).toArray(Image[]::new));
+    }
+
+    static List<Accumulator> emptyAccumulators(Step.Group step) {
+        return step.gathers().stream().map(g -> g.bound().maker().get()).toList();
     }
 
     private static Kernel[] kernels(List<Expression> expressions, Notices notices) {
@@ -67,6 +85,30 @@ final class Grouping {
             accumulator.grow(groups);
             gather(batch, g, accumulator);
         }
+        if (memory != null) {
+            leaveIfTooMany(memory);
+        }
+    }
+
+    /** Writes the groups down, in order, when they do not fit any more. */
+    private void leaveIfTooMany(Memory within) {
+        long now = table.memory();
+        for (Accumulator accumulator : accumulators) {
+            now += accumulator.memory();
+        }
+        boolean fits = within.hold(now - held);
+        held = now;
+        if (!fits && (table.size() >= FEWEST || now > within.limit() / 4)) {
+            leave(within);
+        }
+    }
+
+    private void leave(Memory within) {
+        runs.add(GroupRun.write(within.scratch(), table.keys(), accumulators, table.size()));
+        table = emptyTable();
+        accumulators = emptyAccumulators(step);
+        within.hold(-held);
+        held = 0;
     }
 
     private void gather(Batch batch, int g, Accumulator accumulator) {
@@ -110,7 +152,7 @@ final class Grouping {
         return picked;
     }
 
-    void merge(Grouping other) {
+    private void merge(Grouping other) {
         Column[] theirs = other.table.keys();
         int[] into = new int[other.table.size()];
         table.number(theirs, into.length, into);
@@ -120,8 +162,25 @@ final class Grouping {
         }
     }
 
-    /** The groups as rows, by key: keys, figures, number of the group. */
-    dev.fiesta.engine.Rows finish() {
+    /** The groups of several workers as rows, by key: keys, figures, number of the group. */
+    static Stored finish(List<Grouping> workers) {
+        Grouping first = workers.get(0);
+        Memory memory = first.memory;
+        if (memory == null || workers.stream().allMatch(w -> w.runs.isEmpty())) {
+            workers.subList(1, workers.size()).forEach(first::merge);
+            return first.finish();
+        }
+        List<GroupRun> runs = new ArrayList<>();
+        for (Grouping worker : workers) {
+            if (worker.table.size() > 0) {
+                worker.leave(memory);
+            }
+            runs.addAll(worker.runs);
+        }
+        return new GroupMerge(first.step, runs, memory).run();
+    }
+
+    private dev.fiesta.engine.Rows finish() {
         table.oneAtLeast();
         int groups = table.size();
         Column[] slots = new Column[step.numberSlot() + 1];
@@ -140,7 +199,7 @@ final class Grouping {
         return new dev.fiesta.engine.Rows(groups, slots, states).take(Order.sort(Order.asTheyStand(groups), byKey));
     }
 
-    private static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups) {
+    static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups) {
         try {
             int[] wider = spec.wider();
             if (wider == null) {

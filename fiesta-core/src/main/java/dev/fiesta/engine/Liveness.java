@@ -40,6 +40,11 @@ final class Liveness implements Step.Visitor<BitSet> {
         return needed;
     }
 
+    /** The slots that a step looks at itself. */
+    static BitSet reads(Step step) {
+        return step.accept(new Liveness());
+    }
+
     private BitSet reads(Expression expression) {
         expression.fields(live::set);
         return live;

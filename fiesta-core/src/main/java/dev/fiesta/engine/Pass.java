@@ -31,6 +31,7 @@ final class Pass {
     private final Function<TablePlan, Rows> lookUps;
     private final Notices notices;
     private final int threads;
+    private final Memory memory;
     private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
     private final Map<Step, MatchStage.Missed> missed = new HashMap<>();
     private @Nullable RuntimeException failure;
@@ -44,7 +45,8 @@ final class Pass {
             Map<TablePlan, BitSet[]> live,
             Function<TablePlan, Rows> lookUps,
             Notices notices,
-            int threads) {
+            int threads,
+            Memory memory) {
         this.source = source;
         this.input = input;
         this.fed = fed;
@@ -52,6 +54,7 @@ final class Pass {
         this.lookUps = lookUps;
         this.notices = notices;
         this.threads = threads;
+        this.memory = memory;
     }
 
     /** The number of first steps that work batch by batch. */
@@ -84,7 +87,7 @@ final class Pass {
     }
 
     /** The rows of each table fed, before its first step that needs all; groups and first rows are taken in on the way. */
-    Map<TablePlan, Rows> run() {
+    Map<TablePlan, Stored> run() {
         Source.Scan scan = source.scan(notices);
         try (scan) {
             for (TablePlan table : fed) {
@@ -99,7 +102,7 @@ final class Pass {
             stage(input).accept(nothing());
         }
         missed.forEach((step, m) -> m.refuse((Step.Match) step));
-        Map<TablePlan, Rows> rows = new LinkedHashMap<>();
+        Map<TablePlan, Stored> rows = new LinkedHashMap<>();
         sinks.forEach((table, sink) -> rows.put(table, sink.finish()));
         return rows;
     }
@@ -120,13 +123,13 @@ final class Pass {
         if (first < table.steps().size()) {
             Step step = table.steps().get(first);
             if (step instanceof Step.Group group && isTakenIn(step)) {
-                return new Sink.Groups(group, notices);
+                return new Sink.Groups(group, notices, memory);
             }
             if (step instanceof Step.Limit limit) {
-                return new Sink.Collected(slots[first], limit.count(), fed.size() == 1 ? scan : null);
+                return new Sink.Collected(slots[first], limit.count(), fed.size() == 1 ? scan : null, memory);
             }
         }
-        return new Sink.Collected(slots[first], Long.MAX_VALUE, null);
+        return new Sink.Collected(slots[first], Long.MAX_VALUE, null, memory);
     }
 
     private void work(Source.Scan scan) {

@@ -12,7 +12,17 @@ import org.jspecify.annotations.Nullable;
  * @param slots the columns by slot; null where nobody needs them
  * @param states what the groups of the last grouping have gathered, or null
  */
-record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) {
+record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) implements Stored {
+
+    @Override
+    public long rows() {
+        return size;
+    }
+
+    @Override
+    public Rows load() {
+        return this;
+    }
 
     Batch batch() {
         return Batch.of(size, slots.clone(), 0);
@@ -26,6 +36,43 @@ record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) {
             taken[i] = column == null ? null : column.take(rows, rows.length);
         }
         return new Rows(rows.length, taken, states);
+    }
+
+    /** About the memory that the columns take, in bytes. */
+    long bytes() {
+        long bytes = 0;
+        for (Column column : slots) {
+            bytes += column == null ? 0 : bytes(column);
+        }
+        return bytes;
+    }
+
+    /** A dictionary may be shared with other rows: a text counts as 24 bytes at most. */
+    static long bytes(Column column) {
+        long size = column.isConstant() ? 1 : column.size();
+        long valid = column.valid() == null ? 0 : size / 8;
+        if (column instanceof dev.fiesta.value.TextColumn texts) {
+            return valid + 4 * size + Math.min(texts.dictionary().memory(), 24 * size);
+        }
+        return valid + (column instanceof dev.fiesta.value.TruthColumn ? size / 8 : 8 * size);
+    }
+
+    /** Rows below each other. */
+    static Rows join(java.util.List<Rows> parts) {
+        if (parts.size() == 1) {
+            return parts.get(0);
+        }
+        @Nullable Column[] slots = new Column[parts.get(0).slots.length];
+        for (int s = 0; s < slots.length; s++) {
+            int slot = s;
+            Column first = parts.get(0).slots[s];
+            slots[s] = first == null
+                    ? null
+                    : Column.join(
+                            first.type(),
+                            parts.stream().map(p -> p.column(slot)).toList());
+        }
+        return new Rows(parts.stream().mapToInt(Rows::size).sum(), slots, null);
     }
 
     /** With a column in a slot. */

@@ -40,13 +40,17 @@ final class RowsRunner implements Step.Visitor<Rows> {
      */
     Rows run(List<Step> steps, int first, BitSet[] live) {
         for (int i = first; i < steps.size(); i++) {
-            if (Thread.currentThread().isInterrupted()) {
-                throw new Interrupted();
-            }
+            stopIfInterrupted();
             after = live[i + 1];
             rows = steps.get(i).accept(this);
         }
         return rows;
+    }
+
+    static void stopIfInterrupted() {
+        if (Thread.currentThread().isInterrupted()) {
+            throw new Interrupted();
+        }
     }
 
     static GroupTable table(Column[] keys) {
@@ -85,9 +89,9 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows group(Step.Group step) {
-        Grouping grouping = new Grouping(step, notices);
+        Grouping grouping = new Grouping(step, notices, null);
         grouping.add(rows.batch());
-        return grouping.finish();
+        return Grouping.finish(List.of(grouping)).load();
     }
 
     @Override

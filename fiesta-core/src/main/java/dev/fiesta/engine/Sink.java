@@ -21,22 +21,24 @@ interface Sink {
     boolean isEmpty();
 
     /** All rows, once the workers are done. */
-    Rows finish();
+    Stored finish();
 
     /** Groups: each worker has its own, they are merged at the end. */
     final class Groups implements Sink {
         private final Step.Group step;
         private final Notices notices;
+        private final Memory memory;
         private final List<Grouping> workers = new ArrayList<>();
 
-        Groups(Step.Group step, Notices notices) {
+        Groups(Step.Group step, Notices notices, Memory memory) {
+            this.memory = memory;
             this.step = step;
             this.notices = notices;
         }
 
         @Override
         public synchronized Stage worker() {
-            Grouping grouping = new Grouping(step, notices);
+            Grouping grouping = new Grouping(step, notices, memory);
             workers.add(grouping);
             return grouping::add;
         }
@@ -47,10 +49,8 @@ interface Sink {
         }
 
         @Override
-        public Rows finish() {
-            Grouping first = workers.get(0);
-            workers.subList(1, workers.size()).forEach(first::merge);
-            return first.finish();
+        public Stored finish() {
+            return Grouping.finish(workers);
         }
     }
 
@@ -59,7 +59,10 @@ interface Sink {
         private final BitSet slots;
         private final long most;
         private final Source.@Nullable Scan scan;
+        private final Memory memory;
         private final Map<Long, Batch> batches = new TreeMap<>();
+        private final Map<Long, FileRows.Block> written = new TreeMap<>();
+        private volatile boolean full;
         private int width;
 
         /**
@@ -67,7 +70,8 @@ interface Sink {
          * @param most the first rows wanted
          * @param scan what is stopped when they are there, or null
          */
-        Collected(BitSet slots, long most, Source.@Nullable Scan scan) {
+        Collected(BitSet slots, long most, Source.@Nullable Scan scan, Memory memory) {
+            this.memory = memory;
             this.slots = slots;
             this.most = most;
             this.scan = scan;
@@ -79,7 +83,16 @@ interface Sink {
                 Batch rows = batch.size() > most ? batch.head((int) most) : batch;
                 @Nullable Column[] columns = new Column[Math.max(rows.width(), slots.length())];
                 slots.stream().forEach(s -> columns[s] = rows.column(s).flat());
-                keep(Batch.of(rows.size(), columns, rows.sequence()));
+                Rows taken = new Rows(rows.size(), columns, null);
+                if (full || !memory.hold(taken.bytes())) {
+                    full = true;
+                    FileRows.Block block = FileRows.write(memory.scratch(), taken.size(), columns);
+                    synchronized (this) {
+                        written.put(rows.sequence(), block);
+                    }
+                } else {
+                    keep(Batch.of(rows.size(), columns, rows.sequence()));
+                }
             };
         }
 
@@ -101,11 +114,14 @@ interface Sink {
 
         @Override
         public boolean isEmpty() {
-            return batches.isEmpty();
+            return batches.isEmpty() && written.isEmpty();
         }
 
         @Override
-        public Rows finish() {
+        public Stored finish() {
+            if (full) {
+                return inFile();
+            }
             int size = Math.toIntExact(Math.min(
                     most, batches.values().stream().mapToLong(Batch::size).sum()));
             @Nullable Column[] columns = new Column[Math.max(width, slots.length())];
@@ -116,6 +132,17 @@ interface Sink {
             });
             Rows all = new Rows(batches.values().stream().mapToInt(Batch::size).sum(), columns, null);
             return all.size() == size ? all : all.take(dev.fiesta.walk.Order.asTheyStand(size));
+        }
+
+        /** What was kept in memory first joins what is in the file. */
+        private FileRows inFile() {
+            batches.forEach((sequence, batch) -> {
+                @Nullable Column[] columns = new Column[batch.width()];
+                slots.stream().forEach(s -> columns[s] = batch.column(s));
+                written.put(sequence, FileRows.write(memory.scratch(), batch.size(), columns));
+            });
+            FileRows all = new FileRows(memory.scratch(), List.copyOf(written.values()));
+            return all.rows() <= most ? all : FileRunner.first(all, most, slots);
         }
     }
 }

@@ -33,6 +33,9 @@ public interface Accumulator {
     /** The figures of groups 0 to {@code groups - 1}. */
     Column finish(int groups);
 
+    /** About the memory that it takes, in bytes. */
+    long memory();
+
     /** Writes the state of a group. */
     void write(int group, DataOutput out) throws IOException;
 

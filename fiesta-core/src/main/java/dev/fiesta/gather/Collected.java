@@ -21,6 +21,7 @@ abstract class Collected implements Accumulator {
     private int[] groups = new int[0];
     private long[] values = new long[0];
     private long[] orders = new long[0];
+    private int[] byGroup = new int[0];
     private final boolean ordered;
     private int size;
 
@@ -95,18 +96,53 @@ abstract class Collected implements Accumulator {
     abstract Column figures(long[] sorted, long[] places, int[] starts, int count);
 
     @Override
+    public long memory() {
+        return 4L * (groups.length + byGroup.length) + 8L * (values.length + orders.length) + image.memory();
+    }
+
+    @Override
     public void write(int group, DataOutput out) throws IOException {
-        int count = 0;
-        for (int i = 0; i < size; i++) {
-            count += groups[i] == group ? 1 : 0;
+        int[] order = byGroup();
+        int start = firstOf(order, group);
+        int end = firstOf(order, group + 1);
+        out.writeInt(end - start);
+        for (int i = start; i < end; i++) {
+            image.write(values[order[i]], out);
+            out.writeLong(ordered ? orders[order[i]] : 0);
         }
-        out.writeInt(count);
-        for (int i = 0; i < size; i++) {
-            if (groups[i] == group) {
-                image.write(values[i], out);
-                out.writeLong(ordered ? orders[i] : 0);
+    }
+
+    /** The places of the values, those of each group together and in the order in which they came. */
+    private int[] byGroup() {
+        if (byGroup.length != size) {
+            int most = Arrays.stream(groups, 0, size).max().orElse(0);
+            int[] next = new int[most + 2];
+            for (int i = 0; i < size; i++) {
+                next[groups[i] + 1]++;
+            }
+            for (int g = 0; g <= most; g++) {
+                next[g + 1] += next[g];
+            }
+            byGroup = new int[size];
+            for (int i = 0; i < size; i++) {
+                byGroup[next[groups[i]]++] = i;
             }
         }
+        return byGroup;
+    }
+
+    private int firstOf(int[] order, int group) {
+        int low = 0;
+        int high = order.length;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (groups[order[middle]] < group) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        return low;
     }
 
     @Override

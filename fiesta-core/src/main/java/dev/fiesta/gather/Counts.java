@@ -57,6 +57,11 @@ final class Counts implements Accumulator {
     }
 
     @Override
+    public long memory() {
+        return 8L * counts.length;
+    }
+
+    @Override
     public void write(int group, DataOutput out) throws IOException {
         out.writeLong(counts[group]);
     }

@@ -117,6 +117,11 @@ final class Extremes implements Accumulator {
     }
 
     @Override
+    public long memory() {
+        return 8L * (best.length + orders.length + values.length) + deciding.memory() + shown.memory();
+    }
+
+    @Override
     public void write(int group, DataOutput out) throws IOException {
         out.writeLong(orders[group]);
         if (orders[group] != NOTHING) {
@@ -180,6 +185,11 @@ final class Extremes implements Accumulator {
                 out[i] = low.isMissing(i) ? 0 : (Double) high.get(i) - (Double) low.get(i);
             }
             return dev.fiesta.value.DoubleColumn.cleaned(out, groups, low.valid());
+        }
+
+        @Override
+        public long memory() {
+            return least.memory() + greatest.memory();
         }
 
         @Override

@@ -53,6 +53,15 @@ public final class GroupTable {
         lone = Math.max(lone, images.length == 0 ? 1 : 0);
     }
 
+    /** About the memory that it takes, in bytes. */
+    public long memory() {
+        long bytes = 0;
+        for (int k = 0; k < images.length; k++) {
+            bytes += images[k].memory() + singles[k].memory() + (k == 0 ? 0 : pairs[k - 1].memory());
+        }
+        return bytes;
+    }
+
     private void single(int k, Column key, int rows, int[] into) {
         long[] values = images[k].of(key);
         singles[k].number(values, key, rows, into);
@@ -170,6 +179,10 @@ public final class GroupTable {
                 }
                 slots[slot] = number + 1;
             }
+        }
+
+        long memory() {
+            return 8L * keys.length + 4L * (slots.length + direct.length);
         }
 
         private int ofMissing() {

@@ -132,6 +132,11 @@ public final class Image {
         }
     }
 
+    /** About the memory that its texts take, in bytes. */
+    long memory() {
+        return dictionary.memory() + 4L * translation.length;
+    }
+
     /** The value of an image, for texts that are put together. */
     Object value(long image) {
         return java.util.Objects.requireNonNull(

@@ -109,6 +109,10 @@ final class LongSums {
         return fits(group) ? sum : sum.add(BigInteger.valueOf(high[group]).shiftLeft(64));
     }
 
+    long memory() {
+        return 8L * (low.length + high.length + counts.length);
+    }
+
     void write(int group, DataOutput out) throws IOException {
         out.writeLong(low[group]);
         out.writeLong(wide ? high[group] : 0);

@@ -272,6 +272,11 @@ public final class Moments implements Accumulator {
     }
 
     @Override
+    public long memory() {
+        return longs.memory() + numbers.memory() + squares.memory() + 8L * counts.length;
+    }
+
+    @Override
     public void write(int group, DataOutput out) throws IOException {
         if (exact()) {
             longs.write(group, out);

@@ -11,6 +11,7 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.math.BigInteger;
+import java.util.Arrays;
 
 /** Correlation and weighted mean, from exact sums of both sides and of their products; rounded once. */
 final class Pairs implements Accumulator {
@@ -121,6 +122,12 @@ final class Pairs implements Accumulator {
     /** n Σab − Σa Σb, all in the square of the unit of the sums. */
     private static BigInteger spread(BigInteger n, BigInteger products, BigInteger a, BigInteger b) {
         return n.multiply(products).shiftLeft(-WideSums.LEAST_EXPONENT).subtract(a.multiply(b));
+    }
+
+    @Override
+    public long memory() {
+        return 8L * counts.length
+                + Arrays.stream(sums).mapToLong(WideSums::memory).sum();
     }
 
     @Override

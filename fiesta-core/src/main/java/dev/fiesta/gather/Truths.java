@@ -61,6 +61,11 @@ final class Truths implements Accumulator {
     }
 
     @Override
+    public long memory() {
+        return 8L * (trues.length + falses.length);
+    }
+
+    @Override
     public void write(int group, DataOutput out) throws IOException {
         out.writeLong(trues[group]);
         out.writeLong(falses[group]);

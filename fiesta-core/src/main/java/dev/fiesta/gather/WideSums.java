@@ -25,6 +25,7 @@ final class WideSums {
     private int[] bases = new int[0];
     private @Nullable long[][] full = new long[0][];
     private int adds;
+    private int wideGroups;
 
     /** @param window the pieces that a group starts with; one value needs up to 3, a product up to 5 */
     WideSums(int window) {
@@ -132,6 +133,7 @@ final class WideSums {
             System.arraycopy(pieces, group * window, wide, bases[group], count);
         }
         full[group] = wide;
+        wideGroups++;
     }
 
     /** Moves what has gathered above 32 bits one piece up, before a long can overflow; the top piece holds carries only. */
@@ -210,6 +212,10 @@ final class WideSums {
             digits[digits.length - 1 - count * 4 - b] = (byte) (b < 8 ? carry >> 8 * b : carry >> 63);
         }
         return new BigInteger(digits).shiftLeft(base * 32);
+    }
+
+    long memory() {
+        return 8L * (pieces.length + full.length) + 4L * bases.length + 8L * FULL * wideGroups;
     }
 
     void write(int group, DataOutput out) throws IOException {

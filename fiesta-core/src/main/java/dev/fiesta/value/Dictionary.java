@@ -2,6 +2,7 @@ package dev.fiesta.value;
 
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
+import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
@@ -87,6 +88,22 @@ public final class Dictionary {
     /** A hash of the bytes of a text, the same in every dictionary. */
     public int hash(int code) {
         return hashes[code];
+    }
+
+    /** The number of bytes of a text in UTF-8. */
+    public int length(int code) {
+        return starts[code + 1] - starts[code];
+    }
+
+    /** Writes the length of a text and its bytes in UTF-8. */
+    public void write(int code, ByteBuffer out) {
+        out.putInt(length(code));
+        out.put(bytes, starts[code], length(code));
+    }
+
+    /** About the memory that it takes, in bytes. */
+    public long memory() {
+        return bytes.length + 4L * (starts.length + hashes.length + slots.length + texts.length);
     }
 
     /** Compares two texts of this dictionary by code points. */

@@ -37,10 +37,12 @@ class ClausesAgainstNaiveTest {
     private final List<Sale> sales = new ArrayList<>();
     private final List<Stall> stalls = new ArrayList<>();
     private final List<Price> prices = new ArrayList<>();
-    private final Fiesta fiesta = Fiesta.with().threads(2).open();
+    private Fiesta fiesta = Fiesta.open();
 
     private void draw(RepetitionInfo turn) {
         random = new SplittableRandom(turn.getCurrentRepetition());
+        boolean plenty = turn.getCurrentRepetition() % 2 == 0;
+        fiesta = Fiesta.with().threads(2).memory(plenty ? 1 << 30 : 1).open();
         int count = random.nextInt(80);
         for (int i = 0; i < count; i++) {
             sales.add(new Sale(

@@ -1,0 +1,134 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.walk.Order;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/** Puts rows of a file in order: as many as fit into memory are sorted and written down as a run, then the runs are merged. */
+final class ExternalSort {
+    /** Rows of a block of the result. */
+    static final int BLOCK = 1 << 13;
+
+    private final FileRows from;
+    private final List<Step.OrderKey> keys;
+    private final BitSet live;
+    private final Notices notices;
+    private final long most;
+
+    /**
+     * @param live the slots that the result keeps
+     * @param most the bytes that a run may have in memory
+     */
+    ExternalSort(FileRows from, List<Step.OrderKey> keys, BitSet live, Notices notices, long most) {
+        this.from = from;
+        this.keys = keys;
+        this.live = live;
+        this.notices = notices;
+        this.most = most;
+    }
+
+    FileRows run() {
+        int width = Math.max(
+                live.length(),
+                IntStream.range(0, from.blocks())
+                        .map(b -> from.block(b).slots().length)
+                        .max()
+                        .orElse(0));
+        List<FileRows> runs = runs(width);
+        if (runs.size() <= 1) {
+            return runs.isEmpty() ? from : runs.get(0).keep(live);
+        }
+        List<Integer> slots =
+                IntStream.range(width, width + keys.size()).boxed().toList();
+        boolean[] descending = new boolean[keys.size()];
+        for (int k = 0; k < descending.length; k++) {
+            descending[k] = keys.get(k).descending();
+        }
+        BitSet wanted = (BitSet) live.clone();
+        slots.forEach(wanted::set);
+        return merged(new Runs(runs, slots, descending, wanted), wanted.length());
+    }
+
+    /** Runs with the keys worked out, in slots behind the others. */
+    private List<FileRows> runs(int width) {
+        List<FileRows> runs = new ArrayList<>();
+        List<Rows> waiting = new ArrayList<>();
+        long bytes = 0;
+        for (int b = 0; b < from.blocks(); b++) {
+            Batch batch = from.batch(b);
+            @Nullable Column[] slots = new Column[width + keys.size()];
+            live.stream()
+                    .filter(s -> from.block(batchNumber(batch)).slots()[s] != null)
+                    .forEach(s -> slots[s] = batch.column(s));
+            for (int k = 0; k < keys.size(); k++) {
+                slots[width + k] = keys.get(k).key().kernel(notices).eval(batch).flat();
+            }
+            Rows rows = new Rows(batch.size(), slots, null);
+            waiting.add(rows);
+            bytes += rows.bytes();
+            if (bytes > most) {
+                runs.add(sorted(waiting, width));
+                waiting.clear();
+                bytes = 0;
+            }
+        }
+        if (!waiting.isEmpty()) {
+            runs.add(sorted(waiting, width));
+        }
+        return runs;
+    }
+
+    private static int batchNumber(Batch batch) {
+        return (int) batch.sequence();
+    }
+
+    private FileRows sorted(List<Rows> waiting, int width) {
+        Rows all = Rows.join(waiting);
+        List<Order.Key> order = new ArrayList<>();
+        for (int k = 0; k < keys.size(); k++) {
+            order.add(new Order.Key(all.column(width + k), keys.get(k).descending()));
+        }
+        int[] rows = Order.sort(Order.asTheyStand(all.size()), order);
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (int start = 0; start < rows.length; start += BLOCK) {
+            int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + BLOCK));
+            blocks.add(
+                    FileRows.write(from.scratch(), part.length, all.take(part).slots()));
+        }
+        return new FileRows(from.scratch(), blocks);
+    }
+
+    private FileRows merged(Runs runs, int width) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        Rows[] origins = new Rows[BLOCK];
+        int[] rows = new int[BLOCK];
+        while (!runs.isEmpty()) {
+            int count = 0;
+            for (; count < BLOCK && !runs.isEmpty(); runs.advance()) {
+                origins[count] = runs.first().rows();
+                rows[count++] = runs.first().row();
+            }
+            blocks.add(FileRows.write(from.scratch(), count, gathered(origins, rows, count, width)));
+        }
+        return new FileRows(from.scratch(), blocks);
+    }
+
+    private @Nullable Column[] gathered(Rows[] origins, int[] rows, int count, int width) {
+        @Nullable Column[] slots = new Column[width];
+        Column[] parts = new Column[count];
+        live.stream().filter(s -> origins[0].slots()[s] != null).forEach(s -> {
+            for (int i = 0; i < count; i++) {
+                parts[i] = origins[i].column(s);
+            }
+            slots[s] = ColumnBuilder.of(parts[0].type(), parts, rows, count);
+        });
+        return slots;
+    }
+}

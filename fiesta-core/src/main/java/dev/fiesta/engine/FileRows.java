@@ -1,0 +1,132 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/** Rows in a file, block behind block. Columns that a step leaves alone are not written again. */
+final class FileRows implements Stored {
+    /** Some rows; the place of each slot's column, null where nobody needs it. */
+    record Block(int rows, @Nullable Scratch.Place[] slots) {}
+
+    private final Scratch scratch;
+    private final List<Block> blocks;
+    private final long rows;
+
+    FileRows(Scratch scratch, List<Block> blocks) {
+        this.scratch = scratch;
+        this.blocks = List.copyOf(blocks);
+        this.rows = blocks.stream().mapToLong(Block::rows).sum();
+    }
+
+    @Override
+    public long rows() {
+        return rows;
+    }
+
+    int blocks() {
+        return blocks.size();
+    }
+
+    Block block(int index) {
+        return blocks.get(index);
+    }
+
+    Scratch scratch() {
+        return scratch;
+    }
+
+    /** The columns of some slots of a block; the others are null. */
+    Rows read(int index, BitSet wanted) {
+        Block block = blocks.get(index);
+        @Nullable Column[] slots = new Column[block.slots().length];
+        for (int s = wanted.nextSetBit(0); s >= 0 && s < slots.length; s = wanted.nextSetBit(s + 1)) {
+            Scratch.Place place = block.slots()[s];
+            slots[s] = place == null ? null : scratch.read(place);
+        }
+        return new Rows(block.rows(), slots, null);
+    }
+
+    /** A block whose columns are read when they are asked for. */
+    Batch batch(int index) {
+        Block block = blocks.get(index);
+        return Batch.lazy(
+                block.rows(),
+                block.slots().length,
+                (slot, picked, count) -> {
+                    Scratch.Place place = block.slots()[slot];
+                    if (place == null) {
+                        throw new IllegalStateException("slot " + slot + " was thought to be needed by nobody");
+                    }
+                    Column column = scratch.read(place);
+                    return picked == null ? column : column.take(picked, count);
+                },
+                index);
+    }
+
+    /** Writes a block down. */
+    static Block write(Scratch scratch, int rows, @Nullable Column[] slots) {
+        @Nullable Scratch.Place[] places = new Scratch.Place[slots.length];
+        for (int s = 0; s < slots.length; s++) {
+            Column column = slots[s];
+            places[s] = column == null ? null : scratch.write(column);
+        }
+        return new Block(rows, places);
+    }
+
+    /** The slots given, in that order. */
+    FileRows project(List<Integer> slots, BitSet wanted) {
+        List<Block> projected = new ArrayList<>();
+        for (Block block : blocks) {
+            @Nullable Scratch.Place[] places = new Scratch.Place[slots.size()];
+            for (int i = 0; i < places.length; i++) {
+                int slot = slots.get(i);
+                places[i] = wanted.get(i) && slot < block.slots().length ? block.slots()[slot] : null;
+            }
+            projected.add(new Block(block.rows(), places));
+        }
+        return new FileRows(scratch, projected);
+    }
+
+    /** Without the columns of other slots. */
+    FileRows keep(BitSet slots) {
+        return project(IntStream.range(0, slots.length()).boxed().toList(), slots);
+    }
+
+    @Override
+    public Rows load() {
+        BitSet all = new BitSet();
+        for (Block block : blocks) {
+            for (int s = 0; s < block.slots().length; s++) {
+                all.set(s, all.get(s) || block.slots()[s] != null);
+            }
+        }
+        return load(all);
+    }
+
+    /** Some slots of all rows, in memory. */
+    Rows load(BitSet wanted) {
+        if (rows > Integer.MAX_VALUE - 8) {
+            throw new MachineException(rows + " rows are too many to be held in memory at once", null);
+        }
+        @Nullable Column[] slots = new Column[wanted.length()];
+        for (int s = wanted.nextSetBit(0); s >= 0; s = wanted.nextSetBit(s + 1)) {
+            List<Column> parts = new ArrayList<>();
+            for (Block block : blocks) {
+                Scratch.Place place = s < block.slots().length ? block.slots()[s] : null;
+                if (place == null) {
+                    parts.clear();
+                    break;
+                }
+                parts.add(scratch.read(place));
+            }
+            slots[s] = parts.isEmpty() ? null : Column.join(parts.get(0).type(), parts);
+        }
+        return new Rows((int) rows, slots, null);
+    }
+}

@@ -1,0 +1,163 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+
+/** Runs steps over rows in a file, block by block. What a step cannot do so is done in memory, over the columns it needs. */
+final class FileRunner {
+    /** Runs are sorted in this part of the memory, which then holds them twice and what the sort needs. */
+    private static final int SORT_PART = 4;
+
+    private final Function<TablePlan, Rows> others;
+    private final Notices notices;
+    private final Memory memory;
+
+    FileRunner(Function<TablePlan, Rows> others, Notices notices, Memory memory) {
+        this.others = others;
+        this.notices = notices;
+        this.memory = memory;
+    }
+
+    /**
+     * Runs a step.
+     *
+     * @param before the slots needed before it
+     * @param after the slots needed behind it
+     */
+    Stored run(FileRows rows, Step step, BitSet before, BitSet after) {
+        if (step instanceof Step.Filter filter) {
+            return each(rows, new FilterStage(filter, notices)::apply, before, after, true);
+        }
+        if (step instanceof Step.Compute compute) {
+            return each(rows, new ComputeStage(compute, after, notices)::apply, before, after, true);
+        }
+        if (step instanceof Step.Match match && match.unmatched() != Unmatched.ALSO_UNMATCHED) {
+            MatchStage.Missed missed = new MatchStage.Missed();
+            Rows theirs = others.apply(match.table());
+            FileRows matched =
+                    each(rows, new MatchStage(match, theirs, missed, notices)::apply, before, after, !match.each());
+            missed.refuse(match);
+            return matched;
+        }
+        if (step instanceof Step.Unfold unfold) {
+            return unfold(rows, unfold, before, after);
+        }
+        if (step instanceof Step.Group group
+                && group.gathers().stream().allMatch(g -> g.along().isEmpty())) {
+            Grouping grouping = new Grouping(group, notices, memory);
+            for (int b = 0; b < rows.blocks(); b++) {
+                grouping.add(rows.batch(b));
+            }
+            return Grouping.finish(List.of(grouping));
+        }
+        if (step instanceof Step.Sort sort) {
+            return new ExternalSort(rows, sort.keys(), after, notices, Math.max(1, memory.limit() / SORT_PART)).run();
+        }
+        if (step instanceof Step.Limit limit) {
+            return first(rows, limit.count(), after);
+        }
+        if (step instanceof Step.Walks walks) {
+            return widened(rows, new Walking(rows.load(reads(step)), notices).run(walks), after);
+        }
+        if (step instanceof Step.Check || step instanceof Step.CheckSum) {
+            new RowsRunner(rows.load(reads(step)), others, notices).run(List.of(step), 0, new BitSet[] {before, after});
+            return rows;
+        }
+        return new RowsRunner(rows.load(before), others, notices).run(List.of(step), 0, new BitSet[] {before, after});
+    }
+
+    /** The slots that a step itself looks at. */
+    private static BitSet reads(Step step) {
+        return Liveness.reads(step);
+    }
+
+    /** @param inOrder whether rows may be dropped, but none moved or doubled */
+    private FileRows each(FileRows rows, UnaryOperator<Batch> stage, BitSet before, BitSet after, boolean inOrder) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (int b = 0; b < rows.blocks(); b++) {
+            RowsRunner.stopIfInterrupted();
+            Batch batch = stage.apply(
+                    inOrder
+                            ? rows.batch(b)
+                            : Batch.of(
+                                    rows.block(b).rows(), rows.read(b, before).slots(), b));
+            if (batch.size() > 0 || b == 0) { // one block at least, so that columns have their types
+                boolean whole = inOrder && batch.size() == rows.block(b).rows();
+                blocks.add(written(rows, b, batch, after, whole));
+            }
+        }
+        return new FileRows(rows.scratch(), blocks);
+    }
+
+    /** A batch made of a block; where its rows are the same, columns that stand in the file already stay there. */
+    private static FileRows.Block written(FileRows rows, int block, Batch batch, BitSet after, boolean whole) {
+        FileRows.Block before = rows.block(block);
+        @Nullable Scratch.Place[] places = new Scratch.Place[Math.max(batch.width(), after.length())];
+        after.stream().forEach(s -> {
+            boolean stands = whole && s < before.slots().length && before.slots()[s] != null;
+            places[s] = stands ? before.slots()[s] : rows.scratch().write(batch.column(s));
+        });
+        return new FileRows.Block(batch.size(), places);
+    }
+
+    private FileRows unfold(FileRows rows, Step.Unfold step, BitSet before, BitSet after) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (int b = 0; b < rows.blocks(); b++) {
+            Rows unfolded = new RowsRunner(rows.read(b, before), others, notices)
+                    .run(List.of(step), 0, new BitSet[] {before, after});
+            blocks.add(FileRows.write(rows.scratch(), unfolded.size(), unfolded.slots()));
+        }
+        return new FileRows(rows.scratch(), blocks);
+    }
+
+    static FileRows first(FileRows rows, long count, BitSet after) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        long left = count;
+        for (int b = 0; b < rows.blocks() && (left > 0 || b == 0); b++) {
+            FileRows.Block block = rows.block(b);
+            if (block.rows() > left) {
+                Rows head = rows.read(b, after).take(dev.fiesta.walk.Order.asTheyStand((int) left));
+                block = FileRows.write(rows.scratch(), head.size(), head.slots());
+            }
+            blocks.add(block);
+            left -= block.rows();
+        }
+        return new FileRows(rows.scratch(), blocks);
+    }
+
+    /** The rows with the columns that were worked out in memory written beside the others. */
+    private static FileRows widened(FileRows rows, Rows worked, BitSet after) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        int start = 0;
+        for (int b = 0; b < rows.blocks(); b++) {
+            FileRows.Block block = rows.block(b);
+            int[] part = new int[block.rows()];
+            for (int i = 0; i < part.length; i++) {
+                part[i] = start + i;
+            }
+            start += part.length;
+            @Nullable
+            Scratch.Place[] places =
+                    java.util.Arrays.copyOf(block.slots(), Math.max(block.slots().length, worked.slots().length));
+            for (int s = 0; s < worked.slots().length; s++) {
+                Column column = worked.slots()[s];
+                boolean fresh = s >= block.slots().length || block.slots()[s] == null;
+                if (column != null && fresh && after.get(s)) {
+                    places[s] = rows.scratch().write(column.take(part, part.length));
+                }
+            }
+            blocks.add(new FileRows.Block(block.rows(), places));
+        }
+        return new FileRows(rows.scratch(), blocks);
+    }
+}

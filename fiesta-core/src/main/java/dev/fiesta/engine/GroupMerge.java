@@ -1,0 +1,123 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.gather.Accumulator;
+import dev.fiesta.plan.Step;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import java.io.DataInputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/** Brings runs of groups together: equal keys stand next to each other when all runs are read in order. */
+final class GroupMerge {
+    private static final int BLOCK = 1 << 13;
+    /** Groups are finished when their states take this part of the memory. */
+    private static final int PART = 8;
+
+    private final Step.Group step;
+    private final List<GroupRun> runs;
+    private final Memory memory;
+    private final List<Integer> keys;
+    private final DataInputStream[] states;
+    private final int[] blocks;
+    private final Rows[] origins = new Rows[BLOCK];
+    private final int[] rows = new int[BLOCK];
+    private final List<FileRows.Block> written = new ArrayList<>();
+    private List<Accumulator> accumulators = List.of();
+    private int count;
+    private long before;
+
+    GroupMerge(Step.Group step, List<GroupRun> runs, Memory memory) {
+        this.step = step;
+        this.runs = runs;
+        this.memory = memory;
+        this.keys = IntStream.range(0, step.keys().size()).boxed().toList();
+        this.states = new DataInputStream[runs.size()];
+        this.blocks = new int[runs.size()];
+        Arrays.fill(blocks, -1);
+    }
+
+    FileRows run() {
+        BitSet all = new BitSet();
+        all.set(0, keys.size());
+        Runs merged = new Runs(runs.stream().map(GroupRun::keys).toList(), keys, new boolean[keys.size()], all);
+        start();
+        for (; !merged.isEmpty(); merged.advance()) {
+            Runs.Cursor next = merged.first();
+            boolean same = count > 0 && Runs.same(origins[count - 1], rows[count - 1], next.rows(), next.row(), keys);
+            if (!same) {
+                RowsRunner.stopIfInterrupted();
+                if (count == BLOCK || isHeavy()) {
+                    write();
+                }
+                origins[count] = next.rows();
+                rows[count++] = next.row();
+            }
+            read(next);
+        }
+        write();
+        return new FileRows(memory.scratch(), written);
+    }
+
+    private void start() {
+        accumulators = Grouping.emptyAccumulators(step);
+        accumulators.forEach(a -> a.grow(BLOCK));
+        count = 0;
+    }
+
+    private boolean isHeavy() {
+        return count % 64 == 63
+                && accumulators.stream().mapToLong(Accumulator::memory).sum() > memory.limit() / PART;
+    }
+
+    /** Adds what a run has gathered for its next group to the last group here. */
+    private void read(Runs.Cursor next) {
+        int run = next.number();
+        if (blocks[run] != next.block()) {
+            blocks[run] = next.block();
+            states[run] = runs.get(run).states(next.block());
+        }
+        try {
+            for (Accumulator accumulator : accumulators) {
+                accumulator.read(count - 1, states[run]);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Writes the groups down that are complete. */
+    private void write() {
+        if (count == 0) {
+            return;
+        }
+        @Nullable Column[] slots = new Column[step.numberSlot() + 1];
+        Column[] found = new Column[keys.size()];
+        Column[] parts = new Column[count];
+        for (int k = 0; k < found.length; k++) {
+            for (int i = 0; i < count; i++) {
+                parts[i] = origins[i].column(k);
+            }
+            found[k] = ColumnBuilder.of(parts[0].type(), parts, rows, count);
+            slots[k] = found[k];
+        }
+        for (int g = 0; g < accumulators.size(); g++) {
+            slots[found.length + g] = Grouping.figure(step.gathers().get(g), accumulators.get(g), found, count);
+        }
+        long[] own = new long[count];
+        for (int i = 0; i < count; i++) {
+            own[i] = before + i;
+        }
+        slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, count, null);
+        written.add(FileRows.write(memory.scratch(), count, slots));
+        before += count;
+        start();
+    }
+}

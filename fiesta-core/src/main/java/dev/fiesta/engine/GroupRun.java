@@ -1,0 +1,63 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.gather.Accumulator;
+import dev.fiesta.value.Column;
+import dev.fiesta.walk.Order;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.DataInputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * Groups in a file, by key, with what they have gathered.
+ *
+ * @param keys the keys, one slot each
+ * @param states for each block of keys where the states of its groups stand and how many bytes they are
+ */
+record GroupRun(FileRows keys, List<long[]> states) {
+    private static final int BLOCK = 1 << 10;
+
+    static GroupRun write(Scratch scratch, Column[] keys, List<Accumulator> accumulators, int groups) {
+        List<Order.Key> byKey =
+                Arrays.stream(keys).map(k -> new Order.Key(k, false)).toList();
+        int[] order = Order.sort(Order.asTheyStand(groups), byKey);
+        accumulators.forEach(a -> a.grow(groups));
+        Rows all = new Rows(groups, keys, null);
+        List<FileRows.Block> blocks = new ArrayList<>();
+        List<long[]> states = new ArrayList<>();
+        for (int start = 0; start < groups; start += BLOCK) {
+            int[] part = Arrays.copyOfRange(order, start, Math.min(groups, start + BLOCK));
+            blocks.add(FileRows.write(scratch, part.length, all.take(part).slots()));
+            byte[] bytes = states(accumulators, part);
+            states.add(new long[] {scratch.write(ByteBuffer.wrap(bytes)), bytes.length});
+        }
+        return new GroupRun(new FileRows(scratch, blocks), states);
+    }
+
+    private static byte[] states(List<Accumulator> accumulators, int[] groups) {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (DataOutputStream out = new DataOutputStream(bytes)) {
+            for (int group : groups) {
+                for (Accumulator accumulator : accumulators) {
+                    accumulator.write(group, out);
+                }
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return bytes.toByteArray();
+    }
+
+    /** The states of a block, group behind group. */
+    DataInputStream states(int block) {
+        long[] place = states.get(block);
+        ByteBuffer bytes = keys.scratch().read(place[0], (int) place[1]);
+        return new DataInputStream(new ByteArrayInputStream(bytes.array()));
+    }
+}

@@ -1,0 +1,63 @@
+package dev.fiesta.engine;
+
+import java.util.concurrent.atomic.AtomicLong;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The memory that a run may hold for its state, and the file that takes what is beyond it. Whoever holds much asks; what does
+ * not fit goes to the file. The file is made when first needed, and goes when nobody can reach it any more, or when the
+ * process ends.
+ */
+public final class Memory {
+    private static final int PART_OF_HEAP = 4;
+
+    private final long limit;
+    private final AtomicLong used = new AtomicLong();
+    private final AtomicLong most = new AtomicLong();
+    private @Nullable Scratch scratch;
+
+    /** @param limit in bytes */
+    public Memory(long limit) {
+        this.limit = limit;
+    }
+
+    /** A quarter of what the virtual machine may take. */
+    public static long usual() {
+        return Runtime.getRuntime().maxMemory() / PART_OF_HEAP;
+    }
+
+    long limit() {
+        return limit;
+    }
+
+    /** Notes that so many bytes more, or fewer, are held; whether all that is held fits. */
+    boolean hold(long bytes) {
+        long now = used.addAndGet(bytes);
+        most.accumulateAndGet(now, Math::max);
+        return now <= limit;
+    }
+
+    /** The most that was ever held, in bytes. */
+    public long most() {
+        return most.get();
+    }
+
+    /** What was written to the file so far, in bytes. */
+    public synchronized long spilled() {
+        return scratch == null ? 0 : scratch.size();
+    }
+
+    synchronized Scratch scratch() {
+        if (scratch == null) {
+            scratch = Scratch.create();
+        }
+        return scratch;
+    }
+
+    /** Removes the file, when a run has failed. */
+    public synchronized void discard() {
+        if (scratch != null) {
+            scratch.discard();
+        }
+    }
+}
