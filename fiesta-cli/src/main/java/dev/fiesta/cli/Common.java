@@ -6,7 +6,11 @@ import dev.fiesta.formats.JsonLines;
 import dev.fiesta.problem.Notices;
 import java.io.PrintWriter;
 import java.util.Collection;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.TypeConversionException;
 
 /** Options that all commands that calculate share. */
 final class Common {
@@ -16,6 +20,13 @@ final class Common {
             description = "Threads that read and calculate (default: all processors).")
     int threads = Runtime.getRuntime().availableProcessors();
 
+    @Option(
+            names = "--memory",
+            paramLabel = "SIZE",
+            converter = Size.class,
+            description = "What a run may hold, such as 512m or 2g; the rest goes to a temporary file.")
+    private @Nullable Long memory;
+
     @Option(names = "--quiet", description = "Tell problems only.")
     boolean quiet;
 
@@ -23,7 +34,8 @@ final class Common {
     Window.Colour colour = Window.Colour.AUTO;
 
     Fiesta open() {
-        return Fiesta.with().threads(threads).reads(JsonLines.FORMAT).open();
+        Fiesta.Builder builder = Fiesta.with().threads(threads).reads(JsonLines.FORMAT);
+        return (memory == null ? builder : builder.memory(memory)).open();
     }
 
     /** Tells what a run counted, a line each. */
@@ -34,5 +46,21 @@ final class Common {
         Notices notices = results.iterator().next().notices();
         notices.warnings().forEach(err::println);
         notices.list().forEach(n -> err.println("Note: " + n.text() + "."));
+    }
+
+    /** {@code 512m}: bytes, or thousands, millions, milliards of 1024. */
+    static final class Size implements ITypeConverter<Long> {
+        private static final String UNITS = "kmg";
+
+        @Override
+        public Long convert(String value) {
+            String text = value.toLowerCase(Locale.ROOT);
+            if (!text.matches("[1-9][0-9]{0,9}[kmg]?")) {
+                throw new TypeConversionException("'" + value + "' is no size; write for instance 512m or 2g");
+            }
+            int unit = UNITS.indexOf(text.charAt(text.length() - 1));
+            long number = Long.parseLong(unit < 0 ? text : text.substring(0, text.length() - 1));
+            return number << 10 * (unit + 1);
+        }
     }
 }

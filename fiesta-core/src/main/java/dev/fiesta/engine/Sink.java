@@ -62,6 +62,7 @@ interface Sink {
         private final Memory memory;
         private final Map<Long, Batch> batches = new TreeMap<>();
         private final Map<Long, FileRows.Block> written = new TreeMap<>();
+        private final Map<Long, Integer> sizes = new TreeMap<>();
         private volatile boolean full;
         private int width;
 
@@ -84,29 +85,32 @@ interface Sink {
                 @Nullable Column[] columns = new Column[Math.max(rows.width(), slots.length())];
                 slots.stream().forEach(s -> columns[s] = rows.column(s).flat());
                 Rows taken = new Rows(rows.size(), columns, null);
-                if (full || !memory.hold(taken.bytes())) {
-                    full = true;
-                    FileRows.Block block = FileRows.write(memory.scratch(), taken.size(), columns);
-                    synchronized (this) {
-                        written.put(rows.sequence(), block);
-                    }
-                } else {
-                    keep(Batch.of(rows.size(), columns, rows.sequence()));
-                }
+                full = full || !memory.hold(taken.bytes());
+                FileRows.Block block = full ? FileRows.write(memory.scratch(), taken.size(), columns) : null;
+                keep(Batch.of(rows.size(), columns, rows.sequence()), block);
             };
         }
 
-        private synchronized void keep(Batch batch) {
-            batches.put(batch.sequence(), batch);
-            width = Math.max(width, batch.width());
-            if (scan == null) {
-                return;
+        /** @param block where the rows stand in the file, or null when they stay in memory */
+        private synchronized void keep(Batch batch, FileRows.@Nullable Block block) {
+            if (block == null) {
+                batches.put(batch.sequence(), batch);
+            } else {
+                written.put(batch.sequence(), block);
             }
+            width = Math.max(width, batch.width());
+            if (scan != null) {
+                sizes.put(batch.sequence(), batch.size());
+                stopWhenEnough(scan);
+            }
+        }
+
+        private void stopWhenEnough(Source.Scan reading) {
             long rows = 0;
-            for (Batch known : batches.values()) {
-                rows += known.size();
+            for (Map.Entry<Long, Integer> known : sizes.entrySet()) {
+                rows += known.getValue();
                 if (rows >= most) {
-                    scan.stop(known.sequence() + 1);
+                    reading.stop(known.getKey() + 1);
                     return;
                 }
             }
