@@ -13,25 +13,24 @@ import org.jspecify.annotations.Nullable;
 
 /** Puts rows of a file in order: as many as fit into memory are sorted and written down as a run, then the runs are merged. */
 final class ExternalSort {
-    /** Rows of a block of the result. */
-    static final int BLOCK = 1 << 13;
-
     private final FileRows from;
     private final List<Step.OrderKey> keys;
     private final BitSet live;
     private final Notices notices;
     private final long most;
+    private final int block;
 
     /**
      * @param live the slots that the result keeps
-     * @param most the bytes that a run may have in memory
+     * @param part a run may take this part of the memory
      */
-    ExternalSort(FileRows from, List<Step.OrderKey> keys, BitSet live, Notices notices, long most) {
+    ExternalSort(FileRows from, List<Step.OrderKey> keys, BitSet live, Notices notices, Memory memory, int part) {
         this.from = from;
         this.keys = keys;
         this.live = live;
         this.notices = notices;
-        this.most = most;
+        this.most = Math.max(1, memory.limit() / part);
+        this.block = memory.blockRows();
     }
 
     FileRows run() {
@@ -97,8 +96,8 @@ final class ExternalSort {
         }
         int[] rows = Order.sort(Order.asTheyStand(all.size()), order);
         List<FileRows.Block> blocks = new ArrayList<>();
-        for (int start = 0; start < rows.length; start += BLOCK) {
-            int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + BLOCK));
+        for (int start = 0; start < rows.length || start == 0; start += block) {
+            int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + block));
             blocks.add(
                     FileRows.write(from.scratch(), part.length, all.take(part).slots()));
         }
@@ -107,11 +106,11 @@ final class ExternalSort {
 
     private FileRows merged(Runs runs, int width) {
         List<FileRows.Block> blocks = new ArrayList<>();
-        Rows[] origins = new Rows[BLOCK];
-        int[] rows = new int[BLOCK];
+        Rows[] origins = new Rows[block];
+        int[] rows = new int[block];
         while (!runs.isEmpty()) {
             int count = 0;
-            for (; count < BLOCK && !runs.isEmpty(); runs.advance()) {
+            for (; count < block && !runs.isEmpty(); runs.advance()) {
                 origins[count] = runs.first().rows();
                 rows[count++] = runs.first().row();
             }

@@ -5,7 +5,6 @@ import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
-import dev.fiesta.value.Column;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -61,13 +60,13 @@ final class FileRunner {
             return Grouping.finish(List.of(grouping));
         }
         if (step instanceof Step.Sort sort) {
-            return new ExternalSort(rows, sort.keys(), after, notices, Math.max(1, memory.limit() / SORT_PART)).run();
+            return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART).run();
         }
         if (step instanceof Step.Limit limit) {
             return first(rows, limit.count(), after);
         }
         if (step instanceof Step.Walks walks) {
-            return widened(rows, new Walking(rows.load(reads(step)), notices).run(walks), after);
+            return new FileWalks(notices, memory).run(rows, walks, after);
         }
         if (step instanceof Step.Check || step instanceof Step.CheckSum) {
             new RowsRunner(rows.load(reads(step)), others, notices).run(List.of(step), 0, new BitSet[] {before, after});
@@ -131,32 +130,6 @@ final class FileRunner {
             }
             blocks.add(block);
             left -= block.rows();
-        }
-        return new FileRows(rows.scratch(), blocks);
-    }
-
-    /** The rows with the columns that were worked out in memory written beside the others. */
-    private static FileRows widened(FileRows rows, Rows worked, BitSet after) {
-        List<FileRows.Block> blocks = new ArrayList<>();
-        int start = 0;
-        for (int b = 0; b < rows.blocks(); b++) {
-            FileRows.Block block = rows.block(b);
-            int[] part = new int[block.rows()];
-            for (int i = 0; i < part.length; i++) {
-                part[i] = start + i;
-            }
-            start += part.length;
-            @Nullable
-            Scratch.Place[] places =
-                    java.util.Arrays.copyOf(block.slots(), Math.max(block.slots().length, worked.slots().length));
-            for (int s = 0; s < worked.slots().length; s++) {
-                Column column = worked.slots()[s];
-                boolean fresh = s >= block.slots().length || block.slots()[s] == null;
-                if (column != null && fresh && after.get(s)) {
-                    places[s] = rows.scratch().write(column.take(part, part.length));
-                }
-            }
-            blocks.add(new FileRows.Block(block.rows(), places));
         }
         return new FileRows(rows.scratch(), blocks);
     }

@@ -17,7 +17,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Brings runs of groups together: equal keys stand next to each other when all runs are read in order. */
 final class GroupMerge {
-    private static final int BLOCK = 1 << 13;
     /** Groups are finished when their states take this part of the memory. */
     private static final int PART = 8;
 
@@ -27,8 +26,8 @@ final class GroupMerge {
     private final List<Integer> keys;
     private final DataInputStream[] states;
     private final int[] blocks;
-    private final Rows[] origins = new Rows[BLOCK];
-    private final int[] rows = new int[BLOCK];
+    private final Rows[] origins;
+    private final int[] rows;
     private final List<FileRows.Block> written = new ArrayList<>();
     private List<Accumulator> accumulators = List.of();
     private int count;
@@ -42,6 +41,8 @@ final class GroupMerge {
         this.states = new DataInputStream[runs.size()];
         this.blocks = new int[runs.size()];
         Arrays.fill(blocks, -1);
+        this.origins = new Rows[memory.blockRows()];
+        this.rows = new int[memory.blockRows()];
     }
 
     FileRows run() {
@@ -54,7 +55,7 @@ final class GroupMerge {
             boolean same = count > 0 && Runs.same(origins[count - 1], rows[count - 1], next.rows(), next.row(), keys);
             if (!same) {
                 RowsRunner.stopIfInterrupted();
-                if (count == BLOCK || isHeavy()) {
+                if (count == rows.length || isHeavy()) {
                     write();
                 }
                 origins[count] = next.rows();
@@ -68,7 +69,7 @@ final class GroupMerge {
 
     private void start() {
         accumulators = Grouping.emptyAccumulators(step);
-        accumulators.forEach(a -> a.grow(BLOCK));
+        accumulators.forEach(a -> a.grow(rows.length));
         count = 0;
     }
 

@@ -21,9 +21,9 @@ import java.util.List;
  * @param states for each block of keys where the states of its groups stand and how many bytes they are
  */
 record GroupRun(FileRows keys, List<long[]> states) {
-    private static final int BLOCK = 1 << 10;
-
-    static GroupRun write(Scratch scratch, Column[] keys, List<Accumulator> accumulators, int groups) {
+    static GroupRun write(Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
+        Scratch scratch = memory.scratch();
+        int block = Math.max(1, memory.blockRows() / 8);
         List<Order.Key> byKey =
                 Arrays.stream(keys).map(k -> new Order.Key(k, false)).toList();
         int[] order = Order.sort(Order.asTheyStand(groups), byKey);
@@ -31,8 +31,8 @@ record GroupRun(FileRows keys, List<long[]> states) {
         Rows all = new Rows(groups, keys, null);
         List<FileRows.Block> blocks = new ArrayList<>();
         List<long[]> states = new ArrayList<>();
-        for (int start = 0; start < groups; start += BLOCK) {
-            int[] part = Arrays.copyOfRange(order, start, Math.min(groups, start + BLOCK));
+        for (int start = 0; start < groups; start += block) {
+            int[] part = Arrays.copyOfRange(order, start, Math.min(groups, start + block));
             blocks.add(FileRows.write(scratch, part.length, all.take(part).slots()));
             byte[] bytes = states(accumulators, part);
             states.add(new long[] {scratch.write(ByteBuffer.wrap(bytes)), bytes.length});

@@ -104,7 +104,7 @@ final class Grouping {
     }
 
     private void leave(Memory within) {
-        runs.add(GroupRun.write(within.scratch(), table.keys(), accumulators, table.size()));
+        runs.add(GroupRun.write(within, table.keys(), accumulators, table.size()));
         table = emptyTable();
         accumulators = emptyAccumulators(step);
         within.hold(-held);

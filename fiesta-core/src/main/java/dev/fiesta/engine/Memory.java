@@ -10,6 +10,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Memory {
     private static final int PART_OF_HEAP = 4;
+    private static final int FEWEST_ROWS = 4;
+    private static final int MOST_ROWS = 1 << 13;
 
     private final long limit;
     private final AtomicLong used = new AtomicLong();
@@ -28,6 +30,11 @@ public final class Memory {
 
     long limit() {
         return limit;
+    }
+
+    /** Rows of a block in the file: fewer where there is little memory. */
+    int blockRows() {
+        return (int) Math.max(FEWEST_ROWS, Math.min(MOST_ROWS, limit >> 12));
     }
 
     /** Notes that so many bytes more, or fewer, are held; whether all that is held fits. */

@@ -36,9 +36,26 @@ final class Walking {
     private final Rows rows;
     private final Batch batch;
     private final Notices notices;
+    private final int from;
+    private final int to;
+    private final Map<WalkSpec, Accumulator> before;
     private final Map<List<Object>, Walk> walks = new HashMap<>();
 
     Walking(Rows rows, Notices notices) {
+        this(rows, notices, 0, Integer.MAX_VALUE, Map.of());
+    }
+
+    /**
+     * A piece of one partition, in its order.
+     *
+     * @param from the first row whose ties are counted
+     * @param to the row behind the last of them
+     * @param before what the rows before have gathered, for figures that carry it on
+     */
+    Walking(Rows rows, Notices notices, int from, int to, Map<WalkSpec, Accumulator> before) {
+        this.from = from;
+        this.to = to;
+        this.before = before;
         this.rows = rows;
         this.batch = rows.batch();
         this.notices = notices;
@@ -68,7 +85,7 @@ final class Walking {
             Walk walk = met == null ? layout(spec) : layOut(spec, taking);
             boolean tied =
                     java.util.Objects.requireNonNull(spec.calculation().walk()).looksAtRows();
-            notices.count(Notices.Kind.TIES, spec.place().text(), tied ? walk.ties() : 0);
+            notices.count(Notices.Kind.TIES, spec.place().text(), tied ? walk.ties(from, to) : 0);
             return walk.byRow(spec.calculation().walkBound().walker().walk(walk, args));
         }
         GatherFunction function =
@@ -83,7 +100,8 @@ final class Walking {
         }
         Walk walk = layout(spec);
         BigDecimal part = MovingFigure.part(function, new Arguments(spec.args(), CalendarSettings.NORMAL));
-        return walk.byRow(new MovingFigure(function, bound, spec.calculation().frame(), part).walk(walk, args));
+        return walk.byRow(
+                new MovingFigure(function, bound, spec.calculation().frame(), part).walk(walk, args, before.get(spec)));
     }
 
     private TruthColumn condition(Expression only) {
@@ -172,7 +190,8 @@ final class Walking {
                 .toList();
     }
 
-    private Walk layout(WalkSpec spec) {
+    /** Calculations of the same signature share partition and order. */
+    static List<Object> signature(WalkSpec spec) {
         List<Object> signature = new ArrayList<>();
         spec.within().forEach(k -> signature.add(identity(k)));
         signature.add("along");
@@ -180,7 +199,11 @@ final class Walking {
             signature.add(identity(k.key()));
             signature.add(k.descending());
         });
-        return walks.computeIfAbsent(signature, s -> layOut(spec, Order.asTheyStand(rows.size())));
+        return signature;
+    }
+
+    private Walk layout(WalkSpec spec) {
+        return walks.computeIfAbsent(signature(spec), s -> layOut(spec, Order.asTheyStand(rows.size())));
     }
 
     private static Object identity(Expression key) {

@@ -14,6 +14,7 @@ import dev.fiesta.value.Validity;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A gathering function over a frame that moves with the row. Counts, sums, means and deviations take in what enters the frame
@@ -40,19 +41,40 @@ public final class MovingFigure {
      * @param args the arguments by row; missing where {@code only} does not hold; for {@code count()} none or the condition
      */
     public Column walk(Walk walk, Column[] args) {
+        return walk(walk, args, null);
+    }
+
+    /** Whether what rows before have gathered can be carried on into a further piece of their partition. */
+    static boolean carriesOn(String function) {
+        return switch (function) {
+            case "count", "count_if", "sum", "mean", "stddev", "variance", "stddev_pop", "variance_pop" -> true;
+            default -> false;
+        };
+    }
+
+    /**
+     * As {@link #walk(Walk, Column[])}, for a piece of one partition and a frame from its start.
+     *
+     * @param before what the rows before the piece have gathered, or null; gets what those of the piece gather
+     */
+    public Column walk(Walk walk, Column[] args, @Nullable Accumulator before) {
         Column[] laid = new Column[args.length];
         for (int i = 0; i < laid.length; i++) {
             laid[i] = args[i].take(walk.rows(), walk.length());
         }
         Frame.Bounds bounds = frame.bounds(walk);
         Column figures = switch (function.name()) {
-            case "count", "count_if" -> counts(bounds, laid);
-            case "sum", "mean", "stddev", "variance", "stddev_pop", "variance_pop" -> moments(bounds, laid[0]);
+            case "count", "count_if" -> counts(bounds, laid, before);
+            case "sum", "mean", "stddev", "variance", "stddev_pop", "variance_pop" -> moments(bounds, laid[0], before);
             case "min", "max" -> extremes(bounds, laid[0], function.name().equals("min") ? -1 : 1);
             case "first", "last" -> edges(bounds, laid[0], function.name().equals("first"));
             case "median", "quantile" -> quantiles(bounds, laid[0]);
             default -> anew(bounds, laid);
         };
+        if (before != null) {
+            int[] one = new int[walk.length()];
+            before.add(one, laid, one.length, 0);
+        }
         return guarded(figures, bounds, laid);
     }
 
@@ -81,7 +103,7 @@ public final class MovingFigure {
         return before;
     }
 
-    private Column counts(Frame.Bounds bounds, Column[] laid) {
+    private Column counts(Frame.Bounds bounds, Column[] laid, @Nullable Accumulator carried) {
         int size = bounds.from().length;
         long[] bits = laid.length == 0
                 ? null
@@ -89,28 +111,34 @@ public final class MovingFigure {
                                 && function.name().equals("count_if")
                         ? truth.bits()
                         : laid[0].valid();
+        long earlier = carried == null
+                ? 0
+                : (Long) java.util.Objects.requireNonNull(carried.finish(1).get(0));
         int[] before = new int[size + 1];
         for (int i = 0; i < size; i++) {
             before[i + 1] = before[i] + (bits == null || Bits.get(bits, i) ? 1 : 0);
         }
         long[] out = new long[size];
         for (int i = 0; i < size; i++) {
-            out[i] = before[bounds.to()[i]] - before[bounds.from()[i]];
+            out[i] = earlier + before[bounds.to()[i]] - before[bounds.from()[i]];
         }
         return new LongColumn(Type.INTEGER, out, size, null);
     }
 
-    private Column moments(Frame.Bounds bounds, Column x) {
+    private Column moments(Frame.Bounds bounds, Column x, @Nullable Accumulator before) {
         int size = bounds.from().length;
         boolean exactSum = bound.type().isExact();
         long[] sums = new long[exactSum ? size : 0];
         double[] numbers = new double[exactSum ? 0 : size];
         long[] valid = null;
         Moments moments = fresh();
+        if (before != null) {
+            moments.merge(before, new int[] {0});
+        }
         int from = 0;
         int to = 0;
         for (int i = 0; i < size; i++) {
-            if (bounds.from()[i] >= to || bounds.from()[i] < from || bounds.to()[i] < to) {
+            if (before == null && (bounds.from()[i] >= to || bounds.from()[i] < from || bounds.to()[i] < to)) {
                 moments = fresh();
                 from = bounds.from()[i];
                 to = from;

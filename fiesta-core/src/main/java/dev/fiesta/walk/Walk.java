@@ -105,11 +105,11 @@ public final class Walk {
         return known;
     }
 
-    /** The number of rows that stand level with another. */
-    public long ties() {
+    /** The number of rows, at positions from one to before another, that stand level with another. */
+    public long ties(int from, int to) {
         int[] first = peers();
         long ties = 0;
-        for (int i = 0; i < first.length; i++) {
+        for (int i = from; i < Math.min(to, first.length); i++) {
             ties += first[i] != i || (i + 1 < first.length && first[i + 1] == i) ? 1 : 0;
         }
         return ties;

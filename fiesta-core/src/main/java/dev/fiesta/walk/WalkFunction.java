@@ -31,7 +31,12 @@ public record WalkFunction(Entry entry, boolean looksAtRows, Rule rule) {
     }
 
     /** A call with its types settled. */
-    public record Bound(Type type, Walker walker) {}
+    public record Bound(Type type, Walker walker, Reach reach) {
+        /** A call that may look at every row of its partition. */
+        Bound(Type type, Walker walker) {
+            this(type, walker, Reach.ALL);
+        }
+    }
 
     public String name() {
         return entry.name();

@@ -88,7 +88,7 @@ public final class WalkFunctions {
                 args -> {
                     args.expectCount(1, 1, "ntile(n)");
                     int n = args.wholeConstant(0, "The number of parts", 1, Integer.MAX_VALUE);
-                    return numbering((walk, out) -> ntile(walk, n, out));
+                    return numbering((walk, out) -> ntile(walk, n, out), Reach.ALL);
                 });
         add(
                 "lag",
@@ -156,12 +156,13 @@ public final class WalkFunctions {
         ALL.put(name, new WalkFunction(entry, looksAtRows, rule));
     }
 
-    private static Bound numbering(Numbering numbering) {
-        return new Bound(Type.INTEGER, (walk, args) -> {
+    private static Bound numbering(Numbering numbering, Reach reach) {
+        WalkFunction.Walker walker = (walk, args) -> {
             long[] out = new long[walk.length()];
             numbering.run(walk, out);
             return new LongColumn(Type.INTEGER, out, out.length, null);
-        });
+        };
+        return new Bound(Type.INTEGER, walker, reach);
     }
 
     private static void ranking(
@@ -169,7 +170,8 @@ public final class WalkFunctions {
         String usage = name + "()";
         add(name, usage, about, example, result, looksAtRows, args -> {
             args.expectCount(0, 0, usage);
-            return numbering(numbering);
+            Reach.Kind kind = name.equals("dense_rank") ? Reach.Kind.DIFFERENT_BEFORE : Reach.Kind.ROWS_BEFORE;
+            return numbering(numbering, new Reach(kind, 0, 0));
         });
     }
 
@@ -209,9 +211,10 @@ public final class WalkFunctions {
         args.expectCount(1, 3, direction < 0 ? "lag(x[, n[, default]])" : "lead(x[, n[, default]])");
         int rows = args.count() == 1 ? 1 : args.wholeConstant(1, "The number of rows", 0, Integer.MAX_VALUE);
         Type type = args.type(0);
+        Reach reach = direction < 0 ? Reach.near(rows, 0) : Reach.near(0, rows);
         if (args.count() < 3) {
             return new Bound(
-                    type, (walk, c) -> c[0].take(offsets(walk, direction * (long) rows, false), walk.length()));
+                    type, (walk, c) -> c[0].take(offsets(walk, direction * (long) rows, false), walk.length()), reach);
         }
         Type common = Types.common(type, args.type(2));
         if (common == null) {
@@ -220,12 +223,13 @@ public final class WalkFunctions {
                     "'{}' is " + args.type(2).withArticle() + ", but the field is " + type.withArticle() + ".",
                     null);
         }
-        return new Bound(common, (walk, c) -> {
+        WalkFunction.Walker walker = (walk, c) -> {
             Column both = Column.join(
                     common,
                     List.of(Types.widen(c[0], common), Types.widen(c[2], common).flat()));
             return both.take(offsets(walk, direction * (long) rows, true), walk.length());
-        });
+        };
+        return new Bound(common, walker, reach);
     }
 
     /** For each position the row so many positions away; outside the partition -1, or the place of the default. */
@@ -287,12 +291,13 @@ public final class WalkFunctions {
             args.expectNumeric(0, "'" + name + "' needs numbers");
         }
         Type result = relative ? Type.NUMBER : dates ? Type.INTEGER : type;
-        return new Bound(result, (walk, c) -> {
+        WalkFunction.Walker walker = (walk, c) -> {
             Column x = Types.widen(c[0], type);
             Column now = x.take(walk.rows(), walk.length());
             Column before = x.take(offsets(walk, -1, false), walk.length());
             return relative ? relative(now, before) : difference(now, before, result);
-        });
+        };
+        return new Bound(result, walker, Reach.near(1, 0));
     }
 
     private static Column difference(Column now, Column before, Type result) {

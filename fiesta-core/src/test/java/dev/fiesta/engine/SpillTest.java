@@ -1,0 +1,153 @@
+package dev.fiesta.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.Asking;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.Table;
+import dev.fiesta.problem.CheckException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** What does not fit into memory goes to a file and comes out the same, to the last bit and in the same order. */
+class SpillTest {
+    private static final int ROWS = 3000;
+
+    @TempDir
+    static Path folder;
+
+    private static Path sales;
+
+    @BeforeAll
+    static void data() throws IOException {
+        SplittableRandom random = new SplittableRandom(5);
+        StringBuilder text = new StringBuilder("id,site,item,day,amount,score,paid\n");
+        for (int i = 0; i < ROWS; i++) {
+            text.append(i).append(',');
+            text.append(random.nextInt(20) == 0 ? "" : "site " + random.nextInt(4))
+                    .append(',');
+            text.append("item ")
+                    .append(random.nextInt(700))
+                    .append(",2026-0")
+                    .append(5 + random.nextInt(3))
+                    .append('-');
+            text.append(10 + random.nextInt(18)).append(',');
+            text.append(random.nextInt(15) == 0 ? "" : random.nextInt(-50, 900) + "." + random.nextInt(10))
+                    .append(',');
+            text.append(random.nextInt(9) == 0 ? "" : random.nextDouble() * 1e6 + "e0")
+                    .append(',');
+            text.append(random.nextBoolean()).append('\n');
+        }
+        sales = folder.resolve("sales.csv");
+        Files.writeString(sales, text);
+    }
+
+    private static Result run(String clauses, long memory, int threads) {
+        try (Fiesta fiesta = Fiesta.with().memory(memory).threads(threads).open()) {
+            return fiesta.read(sales).then(clauses).run();
+        }
+    }
+
+    static Stream<String> questions() {
+        String figures = "n = count(), s = sum(amount), m = mean(score), md = median(amount), sd = stddev(score), "
+                + "lo = min(item), hi = max(day), r = range(amount), f = first(item), l = last(paid), mo = mode(item), "
+                + "d = different(item), li = list(id), at = at_max(item, amount), c = correlation(amount, score), "
+                + "w = weighted_mean(score, amount), q = quantile(score, 0.9), y = any(paid), z = all(paid)";
+        return Stream.of(
+                "per item give " + figures,
+                "per site, item, day give " + figures,
+                "per day, paid give n = count_if(paid), s = sum(amount only paid) only n > 3 sort s desc",
+                "per site, item give s = sum(amount), share = share(amount within site) totals by site",
+                "per item give s = sum(amount) highest 5 by s rest as 'Others'",
+                "sort item, amount desc",
+                "sort paid desc, score, site first 100",
+                "sort length(item), month(day) desc add n = row_number(along id)",
+                "distinct site, item",
+                "distinct paid sort paid",
+                "only amount > 100 add t = amount * 2, u = item || '!' drop score sort u, id desc",
+                "add n = row_number(within site along amount), r = rank(within site along amount desc)",
+                "add d = dense_rank(along day), r = rank(along day), n = row_number(along day)",
+                "add p = percent_rank(along amount), c = cume_dist(along day), t = ntile(7 along score)",
+                "add a = lag(amount along day), b = lead(item, 3 along day, id), c = lag(amount, 2, 0.5 along id)",
+                "add a = lag(amount, 1 week along day), b = nth(item, 40 along id)",
+                "add c = change(amount along day, id), rc = relative_change(amount within site along id)",
+                "add m = mean(amount along day, id last 7), s = sum(score within site along id last 3 full)",
+                "add m = median(amount along id last 5 at least 3), x = max(item along id next 4), f = first(site along id last 2)",
+                "add s = sum(amount along day, id running), m = mean(score along id running), n = count(amount along id running)",
+                "add s = stddev(score along id running), c = count_if(paid along id running), a = min(amount along id running)",
+                "add w = sum(amount along day last 7 days), e = count(along id from here to end)",
+                "add s = sum(amount within site), m = mean(score within all), sh = share(amount within day)",
+                "add s = sum(amount only paid within site), r = rank(only amount > 50 within site along amount)",
+                "add m = max(amount along id from 3 before to 2 after), k = count(along id from 3 before to 2 after full)",
+                "unfold amount, score as what, value sort value desc, id",
+                "per site, day give s = sum(amount) gapless day every 1 day with 0",
+                "per site against paid give s = sum(amount), n = count() totals",
+                "highest 3 by amount within site",
+                "lowest 20 by score",
+                "sample 50 sort item",
+                "shuffle first 30",
+                "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("questions")
+    void resultsAreTheSame(String clauses) {
+        Result plenty = run(clauses, 1L << 30, 2);
+        List<String> expected = Asking.lines(plenty);
+        assertThat(expected).hasSizeGreaterThan(2);
+        for (long memory : new long[] {1, 30_000, 150_000}) {
+            for (int threads : new int[] {1, 3}) {
+                Result scarce = run(clauses, memory, threads);
+                assertThat(Asking.lines(scarce))
+                        .as("memory %s, threads %s", memory, threads)
+                        .isEqualTo(expected);
+                assertThat(scarce.notices().list()).isEqualTo(plenty.notices().list());
+            }
+        }
+    }
+
+    @Test
+    void tablesOverTablesAreTheSame() {
+        for (long memory : new long[] {1, 40_000, 1 << 30}) {
+            try (Fiesta fiesta = Fiesta.with().memory(memory).threads(2).open()) {
+                Table records = fiesta.read(sales);
+                Table sites = records.per("site").give("s = sum(amount)");
+                Table matched = records.match(sites, "on site bring s matched only")
+                        .add("part = amount / s")
+                        .sort("part desc", "id");
+                assertThat(matched.run().rows()).isBetween(2700, 2950);
+                assertThat(matched.first(1).run().longs("id")).hasSize(1);
+                Table twice = records.append(records).sort("id");
+                assertThat(twice.run().longs("id")).hasSize(2 * ROWS).isSorted();
+                Table each = sites.matchEach(records, "on site bring id matched only")
+                        .sort("id");
+                assertThat(each.run().longs("id")).isSorted().hasSizeBetween(2700, 2950);
+            }
+        }
+    }
+
+    @Test
+    void checksHoldOverFiles() {
+        assertThatThrownBy(() -> run("check amount < 500", 1, 2)).isInstanceOf(CheckException.class);
+        assertThatThrownBy(() -> run("check unique site", 1, 2)).isInstanceOf(CheckException.class);
+    }
+
+    @Test
+    void filesAreReadBackFromTheResult() {
+        Result result = run("sort id desc", 1, 2);
+        assertThat(result.longs("id")[0]).isEqualTo(ROWS - 1);
+        assertThat(result.row(ROWS - 1).get("id")).isEqualTo(0L);
+        assertThat(result.stream().count()).isEqualTo(ROWS);
+    }
+}
