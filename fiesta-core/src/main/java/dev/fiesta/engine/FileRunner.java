@@ -8,6 +8,7 @@ import dev.fiesta.value.Batch;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -53,7 +54,7 @@ final class FileRunner {
         }
         if (step instanceof Step.Group group
                 && group.gathers().stream().allMatch(g -> g.along().isEmpty())) {
-            Grouping grouping = new Grouping(group, notices, memory);
+            Grouping grouping = new Grouping(group, notices, memory, new AtomicReference<>());
             for (int b = 0; b < rows.blocks(); b++) {
                 grouping.add(rows.batch(b));
             }

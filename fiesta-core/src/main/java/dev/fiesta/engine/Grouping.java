@@ -23,6 +23,7 @@ import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 
 /** The groups that one worker has met, and what they have gathered; merged into one at the end. */
@@ -40,13 +41,27 @@ final class Grouping {
     private List<Accumulator> accumulators;
     private int[] numbers = new int[0];
     private long held;
+    private final AtomicReference<@Nullable Relief> relief;
 
-    /** @param memory is asked for what the groups take; null to hold them all */
-    Grouping(Step.Group step, Notices notices, @Nullable Memory memory) {
+    /** How what does not fit leaves the memory; all workers of a grouping do it the same way, the first that must decides. */
+    enum Relief {
+        GROUPS,
+        VALUES
+    }
+
+    /** Holds all its groups in memory. */
+    Grouping(Step.Group step, Notices notices) {
+        this(step, notices, null, new AtomicReference<>());
+    }
+
+    /**
+     * @param memory is asked for what the groups take; null to hold them all
+     * @param relief shared by all workers
+     */
+    Grouping(Step.Group step, Notices notices, @Nullable Memory memory, AtomicReference<@Nullable Relief> relief) {
+        this.relief = relief;
         this.step = step;
-        boolean mayLeave = !step.keys().isEmpty()
-                && !step.keepStates()
-                && step.gathers().stream().allMatch(g -> g.wider() == null);
+        boolean mayLeave = !step.keepStates() && step.gathers().stream().allMatch(g -> g.wider() == null);
         this.memory = mayLeave ? memory : null;
         this.keys = kernels(step.keys(), notices);
         this.args = step.gathers().stream().map(g -> kernels(g.args(), notices)).toArray(Kernel[][]::new);
@@ -98,9 +113,29 @@ final class Grouping {
         }
         boolean fits = within.hold(now - held);
         held = now;
-        if (!fits && (table.size() >= FEWEST || now > within.limit() / 4)) {
+        if (fits) {
+            return;
+        }
+        boolean leaving = !step.keys().isEmpty() && (table.size() >= FEWEST || now > within.limit() / 4);
+        if (relief.get() == null && table.size() < FEWEST && mayPutAway()) {
+            relief.compareAndSet(null, Relief.VALUES);
+        } else if (relief.get() == null && leaving) {
+            relief.compareAndSet(null, Relief.GROUPS);
+        }
+        if (relief.get() == Relief.VALUES) {
+            putAway(within);
+        } else if (relief.get() == Relief.GROUPS && leaving) {
             leave(within);
         }
+    }
+
+    private boolean mayPutAway() {
+        return accumulators.stream().anyMatch(Accumulator::mayPutAway);
+    }
+
+    /** Lets figures put values away, where few groups have many. */
+    private void putAway(Memory within) {
+        accumulators.forEach(a -> a.putAway(() -> new FileShelf(within)));
     }
 
     private void leave(Memory within) {

@@ -89,7 +89,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows group(Step.Group step) {
-        Grouping grouping = new Grouping(step, notices, null);
+        Grouping grouping = new Grouping(step, notices);
         grouping.add(rows.batch());
         return Grouping.finish(List.of(grouping)).load();
     }

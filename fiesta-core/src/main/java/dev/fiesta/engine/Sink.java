@@ -10,6 +10,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 
 /** Takes in what workers bring and makes rows of it. */
@@ -28,6 +29,7 @@ interface Sink {
         private final Step.Group step;
         private final Notices notices;
         private final Memory memory;
+        private final AtomicReference<Grouping.@Nullable Relief> relief = new AtomicReference<>();
         private final List<Grouping> workers = new ArrayList<>();
 
         Groups(Step.Group step, Notices notices, Memory memory) {
@@ -38,7 +40,7 @@ interface Sink {
 
         @Override
         public synchronized Stage worker() {
-            Grouping grouping = new Grouping(step, notices, memory);
+            Grouping grouping = new Grouping(step, notices, memory, relief);
             workers.add(grouping);
             return grouping::add;
         }

@@ -4,6 +4,7 @@ import dev.fiesta.value.Column;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.function.Supplier;
 
 /**
  * A figure while it is being gathered, for all groups at once: arrays indexed by group number. What it holds is exact, so
@@ -35,6 +36,14 @@ public interface Accumulator {
 
     /** About the memory that it takes, in bytes. */
     long memory();
+
+    /** Whether it can put values away that take much memory. */
+    default boolean mayPutAway() {
+        return false;
+    }
+
+    /** Puts values away; its state can then no longer be written. */
+    default void putAway(Supplier<Shelf> shelves) {}
 
     /** Writes the state of a group. */
     void write(int group, DataOutput out) throws IOException;

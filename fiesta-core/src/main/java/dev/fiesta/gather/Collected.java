@@ -14,10 +14,12 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** Figures that need all values of a group: quantiles, different values, the most frequent, lists. */
 abstract class Collected implements Accumulator {
-    final Image image;
+    private Image image;
     private int[] groups = new int[0];
     private long[] values = new long[0];
     private long[] orders = new long[0];
@@ -44,7 +46,12 @@ abstract class Collected implements Accumulator {
         }
     }
 
-    private void keep(int group, long value, long order) {
+    Image image() {
+        return image;
+    }
+
+    /** Keeps a value. */
+    void keep(int group, long value, long order) {
         groups = Grow.to(groups, size + 1);
         values = Grow.to(values, size + 1);
         if (ordered) {
@@ -183,20 +190,126 @@ abstract class Collected implements Accumulator {
         }
     }
 
-    /** The number of different values. */
+    /** Whether nothing is kept. */
+    final boolean isEmpty() {
+        return size == 0;
+    }
+
+    /** Puts all values away and forgets them. */
+    final void empty(Shelf shelf) {
+        shelf.put(image.column(values, size, null), groups);
+        image = new Image(image.type());
+        groups = new int[0];
+        values = new long[0];
+        byGroup = new int[0];
+        size = 0;
+    }
+
+    /** The place of a value of a group, kept or to be kept at {@code slot}. */
+    final boolean isAt(int place, int group, long value) {
+        return groups[place] == group && values[place] == value;
+    }
+
+    final int size() {
+        return size;
+    }
+
+    final int group(int place) {
+        return groups[place];
+    }
+
+    final long value(int place) {
+        return values[place];
+    }
+
+    /** The number of different values: each is kept once. */
     static final class Different extends Collected {
+        private int[] slots = new int[64];
+        private @Nullable Shelf shelf;
+
         Different(Type type) {
             super(type, false);
+        }
+
+        @Override
+        void keep(int group, long value, long order) {
+            int mask = slots.length - 1;
+            int slot = hash(group, value) & mask;
+            while (slots[slot] != 0) {
+                if (isAt(slots[slot] - 1, group, value)) {
+                    return;
+                }
+                slot = (slot + 1) & mask;
+            }
+            super.keep(group, value, order);
+            slots[slot] = size();
+            if (size() * 2 > slots.length) {
+                rehash();
+            }
+        }
+
+        private static int hash(int group, long value) {
+            long h = (value * 31 + group) * 0x9E3779B97F4A7C15L;
+            return (int) (h >>> 32);
+        }
+
+        private void rehash() {
+            slots = new int[slots.length * 2];
+            int mask = slots.length - 1;
+            for (int place = 0; place < size(); place++) {
+                int slot = hash(group(place), value(place)) & mask;
+                while (slots[slot] != 0) {
+                    slot = (slot + 1) & mask;
+                }
+                slots[slot] = place + 1;
+            }
+        }
+
+        @Override
+        public long memory() {
+            return super.memory() + 4L * slots.length;
+        }
+
+        @Override
+        public boolean mayPutAway() {
+            return true;
+        }
+
+        @Override
+        public void putAway(Supplier<Shelf> shelves) {
+            if (!isEmpty()) {
+                shelf = shelf == null ? shelves.get() : shelf;
+                empty(shelf);
+                slots = new int[64];
+            }
+        }
+
+        @Override
+        public void merge(Accumulator other, int[] into) {
+            Different theirs = (Different) other;
+            if (theirs.shelf != null) {
+                if (shelf == null) {
+                    shelf = theirs.shelf.another();
+                }
+                shelf.adopt(theirs.shelf, into);
+            }
+            super.merge(other, into);
+        }
+
+        @Override
+        public Column finish(int count) {
+            if (shelf == null) {
+                return super.finish(count);
+            }
+            putAway(() -> java.util.Objects.requireNonNull(shelf));
+            return new LongColumn(Type.INTEGER, shelf.different(count), count, null);
         }
 
         @Override
         Column figures(long[] sorted, long[] places, int[] starts, int count) {
             long[] out = new long[count];
             for (int g = 0; g < count; g++) {
-                Arrays.sort(sorted, starts[g], starts[g + 1]);
-                for (int i = starts[g]; i < starts[g + 1]; i++) {
-                    out[g] += i == starts[g] || sorted[i] != sorted[i - 1] ? 1 : 0;
-                }
+                out[g] = starts[g + 1] - starts[g];
             }
             return new LongColumn(Type.INTEGER, out, count, null);
         }
@@ -220,7 +333,7 @@ abstract class Collected implements Accumulator {
                 Arrays.sort(sorted, starts[g], starts[g + 1]);
                 out[g] = mode(sorted, starts[g], starts[g + 1]);
             }
-            return image.column(out, count, valid);
+            return image().column(out, count, valid);
         }
 
         private long mode(long[] sorted, int start, int end) {
@@ -229,7 +342,7 @@ abstract class Collected implements Accumulator {
             int run = 0;
             for (int i = start; i < end; i++) {
                 run = i > start && sorted[i] == sorted[i - 1] ? run + 1 : 1;
-                if (run > most || (run == most && image.compare(sorted[i], best) < 0)) {
+                if (run > most || (run == most && image().compare(sorted[i], best) < 0)) {
                     most = run;
                     best = sorted[i];
                 }
@@ -265,7 +378,7 @@ abstract class Collected implements Accumulator {
         private String text(long[] sorted, Integer[] rows) {
             StringBuilder text = new StringBuilder();
             for (int i = 0; i < Math.min(MOST, rows.length); i++) {
-                text.append(i == 0 ? "" : separator).append(Texts.of(image.value(sorted[rows[i]])));
+                text.append(i == 0 ? "" : separator).append(Texts.of(image().value(sorted[rows[i]])));
             }
             return rows.length > MOST ? text.append(separator).append('…').toString() : text.toString();
         }

@@ -16,12 +16,13 @@ import org.jspecify.annotations.Nullable;
 public final class Dictionary {
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     private static final long MIX = 0x9E3779B97F4A7C15L;
+    private static final int MOST_REMEMBERED = 1 << 16;
 
     private byte[] bytes = new byte[256];
     private int[] starts = new int[17];
     private int[] hashes = new int[16];
     private int[] slots = new int[32];
-    private @Nullable String[] texts = new String[16];
+    private @Nullable String[] texts = new String[0];
     private int @Nullable [] ranks;
     private int size;
 
@@ -72,10 +73,11 @@ public final class Dictionary {
 
     /** The text of a code. */
     public String text(int code) {
-        String text = texts[code];
+        @Nullable String[] known = texts;
+        String text = code < known.length ? known[code] : null;
         if (text == null) {
             text = new String(bytes, starts[code], starts[code + 1] - starts[code], StandardCharsets.UTF_8);
-            texts[code] = text;
+            remember(code, text);
         }
         return text;
     }
@@ -88,6 +90,20 @@ public final class Dictionary {
     /** A hash of the bytes of a text, the same in every dictionary. */
     public int hash(int code) {
         return hashes[code];
+    }
+
+    /** Texts shown again are not made again, but for large dictionaries, whose texts hardly repeat. */
+    private void remember(int code, String text) {
+        if (code >= MOST_REMEMBERED) {
+            return;
+        }
+        @Nullable
+        String[] known = texts; // others may remember at the same time: each writes to an array that is large enough
+        if (code >= known.length) {
+            known = Arrays.copyOf(known, Math.max(16, Integer.highestOneBit(code) * 2));
+            texts = known;
+        }
+        known[code] = text;
     }
 
     /** The number of bytes of a text in UTF-8. */
@@ -152,7 +168,6 @@ public final class Dictionary {
         if (code + 1 == starts.length - 1) {
             starts = Arrays.copyOf(starts, starts.length * 2);
             hashes = Arrays.copyOf(hashes, starts.length);
-            texts = Arrays.copyOf(texts, starts.length);
         }
         if (after > bytes.length) {
             bytes = Arrays.copyOf(bytes, Math.max(after, (int) Math.min(bytes.length * 2L, Integer.MAX_VALUE - 8)));

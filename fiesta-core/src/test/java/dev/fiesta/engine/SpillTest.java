@@ -70,6 +70,8 @@ class SpillTest {
                 "per day, paid give n = count_if(paid), s = sum(amount only paid) only n > 3 sort s desc",
                 "per site, item give s = sum(amount), share = share(amount within site) totals by site",
                 "per item give s = sum(amount) highest 5 by s rest as 'Others'",
+                "per all give d = different(item), e = different(id), f = different(score), n = count()",
+                "per site give d = different(item), e = different(id only paid), f = different(day), g = different(paid)",
                 "sort item, amount desc",
                 "sort paid desc, score, site first 100",
                 "sort length(item), month(day) desc add n = row_number(along id)",
@@ -105,7 +107,7 @@ class SpillTest {
     void resultsAreTheSame(String clauses) {
         Result plenty = run(clauses, 1L << 30, 2);
         List<String> expected = Asking.lines(plenty);
-        assertThat(expected).hasSizeGreaterThan(2);
+        assertThat(expected).hasSizeGreaterThan(1);
         for (long memory : new long[] {1, 30_000, 150_000}) {
             for (int threads : new int[] {1, 3}) {
                 Result scarce = run(clauses, memory, threads);
