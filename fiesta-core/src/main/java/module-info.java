@@ -9,6 +9,7 @@ module dev.fiesta {
     exports dev.fiesta.value;
     exports dev.fiesta.language;
     exports dev.fiesta.problem;
+    exports dev.fiesta.progress;
     exports dev.fiesta.source;
     exports dev.fiesta.survey;
     exports dev.fiesta.catalogue;

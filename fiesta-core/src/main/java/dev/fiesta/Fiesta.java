@@ -2,8 +2,11 @@ package dev.fiesta;
 
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.engine.Memory;
+import dev.fiesta.engine.Resources;
 import dev.fiesta.language.Brief;
 import dev.fiesta.plan.Catalogue;
+import dev.fiesta.progress.Progress;
+import dev.fiesta.progress.Watch;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.InputFormat;
@@ -14,6 +17,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
 
 /**
  * The door of the library.
@@ -33,11 +38,14 @@ import java.util.Map;
  * <p>Thread-safe. Tables made from it are descriptions; nothing is worked out before {@link Table#run}.
  */
 public final class Fiesta implements AutoCloseable {
+    private final AtomicInteger inputs = new AtomicInteger();
     private final int threads;
     private final long memory;
+    private final Consumer<Progress> progress;
     private final List<InputFormat> formats;
 
-    private Fiesta(int threads, long memory, List<InputFormat> formats) {
+    private Fiesta(int threads, long memory, Consumer<Progress> progress, List<InputFormat> formats) {
+        this.progress = progress;
         this.threads = threads;
         this.memory = memory;
         this.formats = List.copyOf(formats);
@@ -57,6 +65,7 @@ public final class Fiesta implements AutoCloseable {
     public static final class Builder {
         private int threads = Runtime.getRuntime().availableProcessors();
         private long memory = Memory.usual();
+        private Consumer<Progress> progress = p -> {};
         private final List<InputFormat> formats = new ArrayList<>();
 
         private Builder() {}
@@ -88,6 +97,12 @@ public final class Fiesta implements AutoCloseable {
             return this;
         }
 
+        /** Who is told where runs stand, some times a second at most, from any thread. */
+        public Builder progress(Consumer<Progress> listener) {
+            progress = listener;
+            return this;
+        }
+
         /** A format of inputs besides delimited text, which is always read. */
         public Builder reads(InputFormat format) {
             formats.add(format);
@@ -95,7 +110,7 @@ public final class Fiesta implements AutoCloseable {
         }
 
         public Fiesta open() {
-            return new Fiesta(threads, memory, formats);
+            return new Fiesta(threads, memory, progress, formats);
         }
     }
 
@@ -103,8 +118,13 @@ public final class Fiesta implements AutoCloseable {
         return threads;
     }
 
-    Memory newMemory() {
-        return new Memory(memory);
+    /** A number for an input, so that no two have the same name. */
+    int nextInput() {
+        return inputs.incrementAndGet();
+    }
+
+    Resources resources() {
+        return new Resources(threads, new Memory(memory), new Watch(progress));
     }
 
     List<InputFormat> formats() {

@@ -3,6 +3,7 @@ package dev.fiesta;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Timing;
 import dev.fiesta.source.CsvWriter;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
@@ -33,15 +34,23 @@ public final class Result implements Iterable<Row> {
     private final int rows;
     private final List<ViewColumn> view;
     private final Notices notices;
+    private final List<Timing> timings;
     private Column @Nullable [] columns;
 
-    Result(String name, Worked worked, List<TotalRow> totals, List<ViewColumn> view, Notices notices) {
+    Result(
+            String name,
+            Worked worked,
+            List<TotalRow> totals,
+            List<ViewColumn> view,
+            Notices notices,
+            List<Timing> timings) {
         this.name = name;
         this.worked = worked;
         this.totals = List.copyOf(totals);
         this.rows = Math.toIntExact(worked.rows());
         this.view = view;
         this.notices = notices;
+        this.timings = timings;
     }
 
     /** All columns; rows that were too many for memory while they were worked out are read back now. */
@@ -80,6 +89,11 @@ public final class Result implements Iterable<Row> {
     /** What the run counted and told. */
     public Notices notices() {
         return notices;
+    }
+
+    /** What the steps of the run did and took, for all tables that were worked out together. */
+    public List<Timing> timings() {
+        return timings;
     }
 
     /**

@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
@@ -10,6 +11,7 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Watch;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
 import dev.fiesta.survey.Survey;
@@ -77,7 +79,9 @@ public final class Table {
     }
 
     static Table of(Fiesta fiesta, String name, Supplier<Source> opener) {
-        return new Table(fiesta, new Root(name, opener), null, "", Map.of(), Map.of());
+        int number = fiesta.nextInput();
+        String unique = number == 1 ? name : name + " " + number;
+        return new Table(fiesta, new Root(unique, opener), null, "", Map.of(), Map.of());
     }
 
     /** Any clauses of the language, as a brief has them. */
@@ -204,11 +208,12 @@ public final class Table {
             try {
                 TablePlan target = plan();
                 Map<String, Source> sources = new HashMap<>();
+                Resources resources = fiesta.resources();
                 sources(sources);
-                Worked worked = new Engine(sources, fiesta.threads(), notices, fiesta.newMemory())
+                Worked worked = new Engine(sources, notices, resources)
                         .run(List.of(target))
                         .get(target);
-                return result(target, java.util.Objects.requireNonNull(worked), notices);
+                return result(target, java.util.Objects.requireNonNull(worked), notices, resources.watch());
             } catch (Source.Widened widened) {
                 notices = new Notices();
                 for (Source.Widening field : widened.fields()) {
@@ -220,7 +225,7 @@ public final class Table {
         }
     }
 
-    static Result result(TablePlan plan, Worked worked, Notices notices) {
+    static Result result(TablePlan plan, Worked worked, Notices notices, Watch watch) {
         List<TablePlan.ViewColumn> columns = plan.crossing() == null
                 ? plan.view()
                 : worked.schema().names().stream()
@@ -229,7 +234,7 @@ public final class Table {
         List<ViewColumn> view = columns.stream()
                 .map(v -> new ViewColumn(v.field(), v.title(), isKey(plan, v.field()), v.formats()))
                 .toList();
-        return new Result(plan.name(), worked, TotalRow.of(plan, worked), view, notices);
+        return new Result(plan.name(), worked, TotalRow.of(plan, worked), view, notices, watch.timings());
     }
 
     private static boolean isKey(TablePlan plan, String field) {
@@ -238,7 +243,7 @@ public final class Table {
     }
 
     private String rootName() {
-        return java.util.Objects.requireNonNull(root).name + "-" + System.identityHashCode(root);
+        return java.util.Objects.requireNonNull(root).name;
     }
 
     private void sources(Map<String, Source> found) {

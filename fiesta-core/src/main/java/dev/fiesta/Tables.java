@@ -1,6 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.Brief;
 import dev.fiesta.plan.Parameters;
@@ -114,14 +115,18 @@ public final class Tables {
         while (true) {
             try {
                 List<TablePlan> targets = new ArrayList<>();
+                Resources resources = fiesta.resources();
                 wanted.forEach(n -> targets.add(plan(n)));
-                Map<TablePlan, Worked> worked =
-                        new Engine(sources, fiesta.threads(), notices, fiesta.newMemory()).run(targets);
+                Map<TablePlan, Worked> worked = new Engine(sources, notices, resources).run(targets);
                 Map<String, Result> results = new LinkedHashMap<>();
                 for (TablePlan plan : targets) {
                     results.put(
                             plan.name(),
-                            Table.result(plan, java.util.Objects.requireNonNull(worked.get(plan)), notices));
+                            Table.result(
+                                    plan,
+                                    java.util.Objects.requireNonNull(worked.get(plan)),
+                                    notices,
+                                    resources.watch()));
                 }
                 return results;
             } catch (Source.Widened widened) {

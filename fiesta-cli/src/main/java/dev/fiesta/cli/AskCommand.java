@@ -60,7 +60,7 @@ final class AskCommand implements Callable<Integer> {
                     "'ask' answers as terminal or csv; for a page write a brief and use 'fiesta run'.");
         }
         String clauses = words.get(words.size() - 1);
-        try (Fiesta fiesta = common.open()) {
+        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Result result = reading.table(fiesta, words.subList(0, words.size() - 1))
                     .then(clauses)
                     .run();

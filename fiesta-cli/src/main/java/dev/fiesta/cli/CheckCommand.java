@@ -27,7 +27,7 @@ final class CheckCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Brief brief = wanted.brief();
-        try (Fiesta fiesta = common.open()) {
+        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Tables tables = brief.check(fiesta);
             if (!common.quiet) {
                 spec.commandLine()

@@ -33,13 +33,34 @@ final class Common {
     @Option(names = "--colour", paramLabel = "WHEN", description = "auto, always or never (default: auto).")
     Window.Colour colour = Window.Colour.AUTO;
 
-    Fiesta open() {
+    @Option(names = "--timing", description = "Tell what each step read, kept, wrote to disk and took.")
+    private boolean timing;
+
+    private @Nullable ProgressLine line;
+
+    /** @param err where progress is told, when it is a terminal */
+    Fiesta open(PrintWriter err) {
         Fiesta.Builder builder = Fiesta.with().threads(threads).reads(JsonLines.FORMAT);
+        if (!quiet && System.console() != null) {
+            line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
+            builder.progress(line);
+        }
         return (memory == null ? builder : builder.memory(memory)).open();
+    }
+
+    /** Wipes what was told of progress, before anything else is told. */
+    void endProgress() {
+        if (line != null) {
+            line.end();
+        }
     }
 
     /** Tells what a run counted, a line each. */
     void notices(Collection<Result> results, PrintWriter err) {
+        endProgress();
+        if (timing && !results.isEmpty()) {
+            TimingTable.print(results.iterator().next().timings(), err);
+        }
         if (quiet || results.isEmpty()) {
             return;
         }

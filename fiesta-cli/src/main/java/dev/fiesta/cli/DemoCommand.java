@@ -44,7 +44,7 @@ final class DemoCommand implements Callable<Integer> {
         PrintWriter out = spec.commandLine().getOut();
         Path file = folder.resolve("takings.brief");
         Brief brief = Brief.read(file);
-        try (Fiesta fiesta = common.open()) {
+        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Report report = brief.run(fiesta);
             common.notices(report.results().values(), spec.commandLine().getErr());
             report.print(Window.terminal(brief.locale(), common.colour, 0), out);

@@ -33,7 +33,7 @@ final class DraftCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        try (Fiesta fiesta = common.open()) {
+        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             List<Path> paths = files.stream().map(Path::of).toList();
             Draft draft = Draft.of(
                     name(files.get(0)),

@@ -19,6 +19,9 @@ final class Failures implements IExecutionExceptionHandler {
 
     @Override
     public int handleExecutionException(Exception failure, CommandLine line, ParseResult parsed) {
+        if (System.console() != null) {
+            line.getErr().print(ProgressLine.WIPE);
+        }
         if (failure instanceof FiestaException || failure instanceof IllegalArgumentException) {
             line.getErr().println(failure.getMessage());
         } else if (failure instanceof UncheckedIOException io) {

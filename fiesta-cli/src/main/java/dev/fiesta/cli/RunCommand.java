@@ -63,7 +63,7 @@ final class RunCommand implements Callable<Integer> {
             throw new IllegalArgumentException("A page needs a folder: add --out DIR.");
         }
         PrintWriter to = spec.commandLine().getOut();
-        try (Fiesta fiesta = common.open()) {
+        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Report report = run(brief, fiesta, formats);
             common.notices(report.results().values(), spec.commandLine().getErr());
             if (formats.contains(Format.TERMINAL)) {

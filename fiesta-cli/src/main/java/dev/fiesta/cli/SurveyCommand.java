@@ -60,7 +60,7 @@ final class SurveyCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         PrintWriter to = spec.commandLine().getOut();
-        try (Fiesta fiesta = common.open()) {
+        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             SurveyView view = new SurveyView(
                     String.join(", ", files), reading.table(fiesta, files).survey());
             if (fields) {

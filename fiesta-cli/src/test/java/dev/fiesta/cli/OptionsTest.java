@@ -188,4 +188,22 @@ class OptionsTest {
                 .isZero();
         assertThat(out.toString()).isEqualTo("site,n,m\nQuay,1.5,3.0\n");
     }
+
+    @Test
+    void memoryAndTimingCanBeTold() {
+        String question = "only amount > 0 sort amount desc";
+        assertThat(fiesta("ask", path("sales.csv"), question, "--as", "csv")).isZero();
+        String usual = out.toString();
+        assertThat(fiesta("ask", path("sales.csv"), question, "--as", "csv", "--memory", "1", "--timing", "--quiet"))
+                .isZero();
+        assertThat(out.toString()).isEqualTo(usual);
+        assertThat(err.toString().lines().map(l -> l.replaceAll(" +", " ").strip()))
+                .first()
+                .isEqualTo("table step rows in rows left seconds MB on disk");
+        assertThat(err.toString()).containsPattern("records +read +3 +3 +[0-9.]+ +0.0\n");
+        assertThat(err.toString()).containsPattern("records +only +3 +2 *\n").containsPattern("records +sort +2 +2 ");
+        assertThat(fiesta("ask", path("sales.csv"), question, "--memory", "much"))
+                .isEqualTo(2);
+        assertThat(err.toString()).contains("'much' is no size; write for instance 512m or 2g");
+    }
 }

@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
@@ -22,7 +23,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Engine {
     private final Map<String, Source> inputs;
-    private final int threads;
+    private final Resources resources;
     private final Notices notices;
     private final Memory memory;
     private final Set<TablePlan> needed = new LinkedHashSet<>();
@@ -36,14 +37,13 @@ public final class Engine {
 
     /**
      * @param inputs the sources of inputs by name
-     * @param threads the number of workers, at least 1
-     * @param memory what the run may hold
+     * @param resources what the run may use
      */
-    public Engine(Map<String, Source> inputs, int threads, Notices notices, Memory memory) {
+    public Engine(Map<String, Source> inputs, Notices notices, Resources resources) {
         this.inputs = inputs;
-        this.threads = threads;
         this.notices = notices;
-        this.memory = memory;
+        this.resources = resources;
+        this.memory = resources.memory();
     }
 
     /**
@@ -70,6 +70,9 @@ public final class Engine {
         } catch (RuntimeException e) {
             memory.discard();
             throw e;
+        } catch (OutOfMemoryError e) {
+            memory.discard();
+            throw Memory.exhausted(e);
         }
     }
 
@@ -168,9 +171,16 @@ public final class Engine {
         for (int i = first; i < steps.size(); i++) {
             RowsRunner.stopIfInterrupted();
             BitSet[] around = {slots[i], slots[i + 1]};
+            long in = end.rows();
+            long spilled = memory.spilled();
+            long start = System.nanoTime();
+            String what = StepName.of(steps.get(i));
+            resources.watch().phase(table.name() + ": " + what, in, () -> -1);
             end = end instanceof FileRows file
                     ? new FileRunner(this::rows, notices, memory).run(file, steps.get(i), around[0], around[1])
                     : new RowsRunner(end.load(), this::rows, notices).run(List.of(steps.get(i)), 0, around);
+            long took = System.nanoTime() - start;
+            resources.watch().add(new Timing(table.name(), what, in, end.rows(), took, memory.spilled() - spilled));
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
@@ -212,7 +222,7 @@ public final class Engine {
                         && lookUpsOnTheWay(t, input).stream().allMatch(done::containsKey))
                 .toList();
         Source source = java.util.Objects.requireNonNull(inputs.get(input.name()));
-        Pass pass = new Pass(source, input, ready, live, this::rows, notices, threads, memory);
+        Pass pass = new Pass(source, input, ready, live, this::rows, notices, resources);
         Map<TablePlan, Stored> flown = pass.run();
         for (TablePlan table : ready) {
             done.put(table, finish(table, java.util.Objects.requireNonNull(flown.get(table)), Pass.resumesAt(table)));

@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.problem.MachineException;
 import java.util.concurrent.atomic.AtomicLong;
 import org.jspecify.annotations.Nullable;
 
@@ -59,6 +60,16 @@ public final class Memory {
             scratch = Scratch.create();
         }
         return scratch;
+    }
+
+    /** What is told when the virtual machine has no memory left. */
+    static MachineException exhausted(OutOfMemoryError cause) {
+        long megabytes = Runtime.getRuntime().maxMemory() >> 20;
+        return new MachineException(
+                "The memory of the virtual machine, " + megabytes
+                        + " MB, is not enough for this run. Give it more (-Xmx), "
+                        + "or let the run hold less (--memory)",
+                cause);
     }
 
     /** Removes the file, when a run has failed. */

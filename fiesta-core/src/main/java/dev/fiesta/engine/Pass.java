@@ -5,6 +5,8 @@ import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Timing;
+import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
@@ -15,6 +17,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -30,8 +33,10 @@ final class Pass {
     private final Map<TablePlan, BitSet[]> live;
     private final Function<TablePlan, Rows> lookUps;
     private final Notices notices;
-    private final int threads;
+    private final Resources resources;
     private final Memory memory;
+    private final LongAdder read = new LongAdder();
+    private final Map<Step, long[]> flow = new LinkedHashMap<>();
     private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
     private final Map<Step, MatchStage.Missed> missed = new HashMap<>();
     private @Nullable RuntimeException failure;
@@ -45,16 +50,15 @@ final class Pass {
             Map<TablePlan, BitSet[]> live,
             Function<TablePlan, Rows> lookUps,
             Notices notices,
-            int threads,
-            Memory memory) {
+            Resources resources) {
         this.source = source;
         this.input = input;
         this.fed = fed;
         this.live = live;
         this.lookUps = lookUps;
         this.notices = notices;
-        this.threads = threads;
-        this.memory = memory;
+        this.resources = resources;
+        this.memory = resources.memory();
     }
 
     /** The number of first steps that work batch by batch. */
@@ -88,7 +92,10 @@ final class Pass {
 
     /** The rows of each table fed, before its first step that needs all; groups and first rows are taken in on the way. */
     Map<TablePlan, Stored> run() {
+        long start = System.nanoTime();
+        long spilled = memory.spilled();
         Source.Scan scan = source.scan(notices);
+        resources.watch().phase("reading " + input.name(), 0, scan::share);
         try (scan) {
             for (TablePlan table : fed) {
                 sinks.put(table, sink(table, scan));
@@ -103,8 +110,35 @@ final class Pass {
         }
         missed.forEach((step, m) -> m.refuse((Step.Match) step));
         Map<TablePlan, Stored> rows = new LinkedHashMap<>();
-        sinks.forEach((table, sink) -> rows.put(table, sink.finish()));
+        sinks.forEach((table, sink) -> rows.put(table, finished(table, sink)));
+        time(System.nanoTime() - start, memory.spilled() - spilled);
         return rows;
+    }
+
+    private Stored finished(TablePlan table, Sink sink) {
+        Stored rows = sink.finish();
+        int first = flowing(table.steps());
+        if (resumesAt(table) > first && flow.containsKey(table.steps().get(first))) {
+            flow.get(table.steps().get(first))[1] = rows.rows();
+        }
+        return rows;
+    }
+
+    private void time(long nanos, long written) {
+        Watch watch = resources.watch();
+        watch.add(new Timing(input.name(), "read", read.sum(), read.sum(), nanos, written));
+        flow.forEach((step, rows) -> watch.add(new Timing(tableOf(step), StepName.of(step), rows[0], rows[1], 0, 0)));
+    }
+
+    private String tableOf(Step wanted) {
+        for (TablePlan table : fed) {
+            for (TablePlan at = table; at != null; at = at.from()) {
+                if (at.steps().stream().anyMatch(s -> s == wanted)) {
+                    return at.name();
+                }
+            }
+        }
+        return input.name();
     }
 
     /** A batch without rows, so that tables without rows get columns of the right types all the same. */
@@ -133,7 +167,7 @@ final class Pass {
     }
 
     private void work(Source.Scan scan) {
-        Workers.run(threads, () -> worker(scan), () -> {
+        Workers.run(resources.threads(), () -> worker(scan), () -> {
             scan.stop(0);
             failed(0, new Interrupted());
         });
@@ -145,8 +179,11 @@ final class Pass {
         try {
             Stage stage = stage(input);
             for (batch = reader.next(); batch != null; batch = reader.next()) {
+                int size = batch.size();
                 stage.accept(batch);
                 batch = null;
+                read.add(size);
+                resources.watch().rows(size);
                 reader.finish();
                 if (Thread.currentThread().isInterrupted()) {
                     throw new Interrupted();
@@ -160,7 +197,11 @@ final class Pass {
             failed(reader.sequence(), e);
         } catch (Error e) {
             scan.stop(0);
-            failed(0, new IllegalStateException("a worker failed", e));
+            failed(
+                    0,
+                    e instanceof OutOfMemoryError exhausted
+                            ? Memory.exhausted(exhausted)
+                            : new IllegalStateException("a worker failed", e));
         }
     }
 
@@ -220,23 +261,33 @@ final class Pass {
         int count = flowing(table.steps());
         BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
         List<UnaryOperator<Batch>> run = new ArrayList<>();
+        List<Step> steps = table.steps().subList(0, count);
         for (int i = 0; i < count; i++) {
-            run.add(operator(table.steps().get(i), slots[i + 1]));
+            run.add(operator(steps.get(i), slots[i + 1]));
         }
         Sink sink = sinks.get(table);
+        boolean takesIn = resumesAt(table) > count;
+        if (takesIn) {
+            noteFlow(table.steps().get(count));
+        }
         Stage end = sink == null ? null : sink.worker();
         boolean passesOn = count == table.steps().size() && !children(table).isEmpty();
         Stage further = passesOn ? stage(table) : null;
         return batch -> {
             Batch rows = batch;
-            for (UnaryOperator<Batch> step : run) {
-                rows = step.apply(rows);
+            for (int i = 0; i < run.size(); i++) {
+                int before = rows.size();
+                rows = run.get(i).apply(rows);
+                count(steps.get(i), before, rows.size());
                 if (rows.size() == 0 && batch.size() > 0) {
                     return;
                 }
             }
             if (end != null) {
                 end.accept(rows);
+                if (takesIn) {
+                    count(table.steps().get(count), rows.size(), 0);
+                }
             }
             if (further != null) {
                 further.accept(rows.project(table.passedOn()));
@@ -244,7 +295,22 @@ final class Pass {
         };
     }
 
+    private void noteFlow(Step step) {
+        synchronized (flow) {
+            flow.putIfAbsent(step, new long[2]);
+        }
+    }
+
+    private void count(Step step, long in, long out) {
+        synchronized (flow) {
+            long[] rows = java.util.Objects.requireNonNull(flow.get(step));
+            rows[0] += in;
+            rows[1] += out;
+        }
+    }
+
     private UnaryOperator<Batch> operator(Step step, BitSet after) {
+        noteFlow(step);
         if (step instanceof Step.Filter filter) {
             return new FilterStage(filter, notices)::apply;
         }

@@ -90,6 +90,12 @@ final class DelimitedScan implements Source.Scan {
         }
     }
 
+    @Override
+    public synchronized double share() {
+        int pieces = firstPiece[firstPiece.length - 1];
+        return pieces == 0 ? 1 : Math.min(1, (double) next / pieces);
+    }
+
     private synchronized int claim() {
         return next >= stop || next >= firstPiece[firstPiece.length - 1] ? -1 : next++;
     }

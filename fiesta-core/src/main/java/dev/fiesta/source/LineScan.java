@@ -47,6 +47,12 @@ final class LineScan implements Source.Scan {
     }
 
     @Override
+    public double share() {
+        int pieces = firstPiece[firstPiece.length - 1];
+        return pieces == 0 ? 1 : Math.min(1, (double) next.get() / pieces);
+    }
+
+    @Override
     public void stop(long sequence) {
         stop.accumulateAndGet(sequence, Math::min);
     }

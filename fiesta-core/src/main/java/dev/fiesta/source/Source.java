@@ -67,6 +67,11 @@ public interface Source {
         /** The reading of one worker. */
         Reader reader();
 
+        /** The part of the source that has been given out, from 0 to 1; negative where nobody knows. */
+        default double share() {
+            return -1;
+        }
+
         /** Lets no piece from this sequence on be begun: what is wanted has been found, or something is wrong there. */
         void stop(long sequence);
 

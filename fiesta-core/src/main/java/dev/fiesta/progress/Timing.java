@@ -1,0 +1,13 @@
+package dev.fiesta.progress;
+
+/**
+ * What one step of a run did.
+ *
+ * @param table the input or table
+ * @param step the clause in a word, or {@code read}
+ * @param rowsIn the rows that came in
+ * @param rowsOut the rows left
+ * @param nanos the time it took; 0 for steps that are part of a reading
+ * @param written what went to the temporary file, in bytes
+ */
+public record Timing(String table, String step, long rowsIn, long rowsOut, long nanos, long written) {}

@@ -1,0 +1,60 @@
+package dev.fiesta.progress;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Consumer;
+import java.util.function.DoubleSupplier;
+
+/** Tells a listener where a run stands, some times a second at most, and notes what its steps did. Thread-safe. */
+public final class Watch {
+    private static final long PAUSE_NANOS = 100_000_000;
+
+    private final Consumer<Progress> listener;
+    private final List<Timing> timings = new ArrayList<>();
+    private final AtomicLong rows = new AtomicLong();
+    private final AtomicLong lastTold = new AtomicLong(System.nanoTime() - PAUSE_NANOS);
+    private volatile String phase = "";
+    private volatile DoubleSupplier share = () -> -1;
+
+    public Watch(Consumer<Progress> listener) {
+        this.listener = listener;
+    }
+
+    /**
+     * A new phase.
+     *
+     * @param known the rows it works on, 0 when they come while it goes on
+     * @param done the part that is done, negative where nobody knows
+     */
+    public void phase(String name, long known, DoubleSupplier done) {
+        phase = name;
+        share = done;
+        rows.set(known);
+        tell();
+    }
+
+    /** So many rows more in this phase. */
+    public void rows(long more) {
+        rows.addAndGet(more);
+        tell();
+    }
+
+    private void tell() {
+        long now = System.nanoTime();
+        long last = lastTold.get();
+        if (now - last >= PAUSE_NANOS && lastTold.compareAndSet(last, now)) {
+            listener.accept(new Progress(phase, rows.get(), share.getAsDouble()));
+        }
+    }
+
+    /** Notes what a step did. */
+    public synchronized void add(Timing timing) {
+        timings.add(timing);
+    }
+
+    /** What the steps did, in the order in which they ended. */
+    public synchronized List<Timing> timings() {
+        return List.copyOf(timings);
+    }
+}
