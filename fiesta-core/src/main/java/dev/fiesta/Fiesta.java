@@ -17,7 +17,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 
 /**
@@ -38,7 +37,6 @@ import java.util.function.Consumer;
  * <p>Thread-safe. Tables made from it are descriptions; nothing is worked out before {@link Table#run}.
  */
 public final class Fiesta implements AutoCloseable {
-    private final AtomicInteger inputs = new AtomicInteger();
     private final int threads;
     private final long memory;
     private final Consumer<Progress> progress;
@@ -116,11 +114,6 @@ public final class Fiesta implements AutoCloseable {
 
     int threads() {
         return threads;
-    }
-
-    /** A number for an input, so that no two have the same name. */
-    int nextInput() {
-        return inputs.incrementAndGet();
     }
 
     Resources resources() {

@@ -79,9 +79,7 @@ public final class Table {
     }
 
     static Table of(Fiesta fiesta, String name, Supplier<Source> opener) {
-        int number = fiesta.nextInput();
-        String unique = number == 1 ? name : name + " " + number;
-        return new Table(fiesta, new Root(unique, opener), null, "", Map.of(), Map.of());
+        return new Table(fiesta, new Root(name, opener), null, "", Map.of(), Map.of());
     }
 
     /** Any clauses of the language, as a brief has them. */
@@ -243,7 +241,7 @@ public final class Table {
     }
 
     private String rootName() {
-        return java.util.Objects.requireNonNull(root).name;
+        return java.util.Objects.requireNonNull(root).name + TablePlan.HIDDEN + System.identityHashCode(root);
     }
 
     private void sources(Map<String, Source> found) {

@@ -175,12 +175,14 @@ public final class Engine {
             long spilled = memory.spilled();
             long start = System.nanoTime();
             String what = StepName.of(steps.get(i));
-            resources.watch().phase(table.name() + ": " + what, in, () -> -1);
+            resources.watch().phase(table.shownName() + ": " + what, in, () -> -1);
             end = end instanceof FileRows file
                     ? new FileRunner(this::rows, notices, memory).run(file, steps.get(i), around[0], around[1])
                     : new RowsRunner(end.load(), this::rows, notices).run(List.of(steps.get(i)), 0, around);
             long took = System.nanoTime() - start;
-            resources.watch().add(new Timing(table.name(), what, in, end.rows(), took, memory.spilled() - spilled));
+            resources
+                    .watch()
+                    .add(new Timing(table.shownName(), what, in, end.rows(), took, memory.spilled() - spilled));
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {

@@ -95,7 +95,7 @@ final class Pass {
         long start = System.nanoTime();
         long spilled = memory.spilled();
         Source.Scan scan = source.scan(notices);
-        resources.watch().phase("reading " + input.name(), 0, scan::share);
+        resources.watch().phase("reading " + input.shownName(), 0, scan::share);
         try (scan) {
             for (TablePlan table : fed) {
                 sinks.put(table, sink(table, scan));
@@ -126,7 +126,7 @@ final class Pass {
 
     private void time(long nanos, long written) {
         Watch watch = resources.watch();
-        watch.add(new Timing(input.name(), "read", read.sum(), read.sum(), nanos, written));
+        watch.add(new Timing(input.shownName(), "read", read.sum(), read.sum(), nanos, written));
         flow.forEach((step, rows) -> watch.add(new Timing(tableOf(step), StepName.of(step), rows[0], rows[1], 0, 0)));
     }
 
@@ -134,11 +134,11 @@ final class Pass {
         for (TablePlan table : fed) {
             for (TablePlan at = table; at != null; at = at.from()) {
                 if (at.steps().stream().anyMatch(s -> s == wanted)) {
-                    return at.name();
+                    return at.shownName();
                 }
             }
         }
-        return input.name();
+        return input.shownName();
     }
 
     /** A batch without rows, so that tables without rows get columns of the right types all the same. */

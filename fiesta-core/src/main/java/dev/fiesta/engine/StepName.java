@@ -54,7 +54,7 @@ final class StepName implements Step.Visitor<String> {
 
     @Override
     public String match(Step.Match step) {
-        return "match " + step.table().name();
+        return "match " + step.table().shownName();
     }
 
     @Override

@@ -36,6 +36,9 @@ public record TablePlan(
         @Nullable TotalPlan totals,
         @Nullable Crossing crossing) {
 
+    /** Stands before what tells inputs of the same name apart. */
+    public static final char HIDDEN = '\0';
+
     /**
      * A column of the printed table.
      *
@@ -112,6 +115,12 @@ public record TablePlan(
             used.addAll(step.lookedUp());
         }
         return used;
+    }
+
+    /** The name as it is told: up to what tells inputs of the same name apart. */
+    public String shownName() {
+        int end = name.indexOf(HIDDEN);
+        return end < 0 ? name : name.substring(0, end);
     }
 
     public boolean isInput() {
