@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Interrupted;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefText;
@@ -45,7 +46,11 @@ public final class Table {
 
         synchronized Source source() {
             if (source == null) {
-                source = opener.get();
+                try {
+                    source = opener.get();
+                } catch (RuntimeException e) {
+                    throw Interrupted.told(e);
+                }
             }
             return source;
         }

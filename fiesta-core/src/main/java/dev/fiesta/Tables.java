@@ -1,6 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Interrupted;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.Brief;
@@ -42,7 +43,11 @@ public final class Tables {
         this.sources = new LinkedHashMap<>();
         InputOpener opener = new InputOpener(brief.source(), folder, fiesta.formats());
         for (Brief.Input input : brief.inputs()) {
-            sources.put(input.name().name(), opener.open(input, this::fill));
+            try {
+                sources.put(input.name().name(), opener.open(input, this::fill));
+            } catch (RuntimeException e) {
+                throw Interrupted.told(e);
+            }
         }
         this.plans = plan();
     }

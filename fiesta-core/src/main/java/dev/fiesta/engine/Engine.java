@@ -69,7 +69,7 @@ public final class Engine {
             return results;
         } catch (RuntimeException e) {
             memory.discard();
-            throw e;
+            throw Interrupted.told(e);
         } catch (OutOfMemoryError e) {
             memory.discard();
             throw Memory.exhausted(e);

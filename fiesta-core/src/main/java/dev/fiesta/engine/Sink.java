@@ -87,7 +87,9 @@ interface Sink {
                 @Nullable Column[] columns = new Column[Math.max(rows.width(), slots.length())];
                 slots.stream().forEach(s -> columns[s] = rows.column(s).flat());
                 Rows taken = new Rows(rows.size(), columns, null);
-                full = full || !memory.hold(taken.bytes());
+                if (!full && !memory.hold(taken.bytes())) {
+                    full = true;
+                }
                 FileRows.Block block = full ? FileRows.write(memory.scratch(), taken.size(), columns) : null;
                 keep(Batch.of(rows.size(), columns, rows.sequence()), block);
             };
@@ -125,7 +127,7 @@ interface Sink {
 
         @Override
         public Stored finish() {
-            if (full) {
+            if (!written.isEmpty()) {
                 return inFile();
             }
             int size = Math.toIntExact(Math.min(

@@ -56,7 +56,7 @@ public final class Surveyor {
             });
         }
         if (failure != null) {
-            throw failure;
+            throw Interrupted.told(failure);
         }
         Sheet all = sheets.get(0);
         sheets.subList(1, sheets.size()).forEach(all::merge);

@@ -23,11 +23,14 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Whatever breaks: one clear failure, no thread left, no file half-written. */
 @Timeout(60)
@@ -212,5 +215,76 @@ class FaultsTest {
             thread.join();
         }
         assertThat(right).hasValue(120);
+    }
+
+    private static long temporaryFiles() throws IOException {
+        Path any = dev.fiesta.source.TemporaryFiles.create(".probe");
+        Files.delete(any);
+        try (Stream<Path> files = Files.list(any.getParent())) {
+            return files.filter(f -> f.toString().endsWith(".rows")).count();
+        }
+    }
+
+    /** In every phase: reading, putting away, sorting, merging, walking. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "sort n desc",
+                "per n give c = count(), d = different(n) sort c",
+                "add r = rank(along n), m = mean(n along n last 7)",
+                "per all give d = different(n)",
+                "distinct n sort n desc"
+            })
+    void runsInterruptedInAnyPhaseLeaveNothing(String clauses) throws Exception {
+        long before = temporaryFiles();
+        Path file = folder.resolve("many.csv");
+        StringBuilder text = new StringBuilder("n\n");
+        for (int i = 0; i < 200_000; i++) {
+            text.append(i * 7919L % 200_003).append('\n');
+        }
+        Files.writeString(file, text);
+        int stopped = 0;
+        for (int turn = 0; turn < 8; turn++) {
+            AtomicReference<Throwable> end = new AtomicReference<>();
+            Thread thread = new Thread(() -> {
+                try (Fiesta fiesta = Fiesta.with().memory(200_000).threads(2).open()) {
+                    fiesta.read(file).then(clauses).run();
+                } catch (RuntimeException e) {
+                    end.set(e);
+                }
+            });
+            thread.start();
+            Thread.sleep(10 + turn * 45L);
+            thread.interrupt();
+            thread.join(30_000);
+            assertThat(thread.isAlive()).isFalse();
+            if (end.get() != null) {
+                assertThat(end.get()).isInstanceOf(Interrupted.class);
+                stopped++;
+            }
+            assertThat(workers()).isZero();
+        }
+        assertThat(stopped).as("runs that were stopped on their way").isPositive();
+        System.gc(); // files of runs that ended go when nobody can reach their results any more
+        for (int i = 0; i < 100 && temporaryFiles() > before; i++) {
+            Thread.sleep(50);
+            System.gc();
+        }
+        assertThat(temporaryFiles()).isEqualTo(before);
+    }
+
+    @Test
+    void aFailureRemovesWhatWasPutAway() throws IOException {
+        long before = temporaryFiles();
+        Path file = folder.resolve("bad.csv");
+        Files.writeString(file, "n\n" + "1\n".repeat(100_000) + "x\n");
+        assertThatThrownBy(() -> Fiesta.with()
+                        .memory(1)
+                        .open()
+                        .read(List.of(file), "fields n integer")
+                        .then("sort n")
+                        .run())
+                .hasMessageContaining("line 100002: field n: 'x' is not an integer");
+        assertThat(temporaryFiles()).isEqualTo(before);
     }
 }
