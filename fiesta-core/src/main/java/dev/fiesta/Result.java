@@ -186,10 +186,11 @@ public final class Result implements Iterable<Row> {
         for (int block = 0; block < worked.blocks(); block++) {
             Column[] part = worked.blocks() == 1 ? columns() : worked.block(block);
             int size = worked.blocks() == 1 ? rows : part[0].size();
+            Column[] seen =
+                    java.util.Arrays.stream(shown).mapToObj(c -> part[c]).toArray(Column[]::new);
             for (int i = 0; i < size; i++) {
                 next = totals(csv, fields, next, row++);
-                int at = i;
-                csv.row(fields.size(), c -> part[shown[c]].get(at));
+                csv.row(seen, i);
             }
         }
         totals(csv, fields, next, row);

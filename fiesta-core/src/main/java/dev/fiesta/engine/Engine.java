@@ -178,7 +178,8 @@ public final class Engine {
             resources.watch().phase(table.shownName() + ": " + what, in, () -> -1);
             end = end instanceof FileRows file
                     ? new FileRunner(this::rows, notices, memory).run(file, steps.get(i), around[0], around[1])
-                    : new RowsRunner(end.load(), this::rows, notices).run(List.of(steps.get(i)), 0, around);
+                    : new RowsRunner(end.load(), this::rows, notices, resources.threads())
+                            .run(List.of(steps.get(i)), 0, around);
             long took = System.nanoTime() - start;
             resources
                     .watch()

@@ -70,10 +70,12 @@ final class FileRunner {
             return new FileWalks(notices, memory).run(rows, walks, after);
         }
         if (step instanceof Step.Check || step instanceof Step.CheckSum) {
-            new RowsRunner(rows.load(reads(step)), others, notices).run(List.of(step), 0, new BitSet[] {before, after});
+            new RowsRunner(rows.load(reads(step)), others, notices, 1)
+                    .run(List.of(step), 0, new BitSet[] {before, after});
             return rows;
         }
-        return new RowsRunner(rows.load(before), others, notices).run(List.of(step), 0, new BitSet[] {before, after});
+        return new RowsRunner(rows.load(before), others, notices, 1)
+                .run(List.of(step), 0, new BitSet[] {before, after});
     }
 
     /** The slots that a step itself looks at. */
@@ -113,7 +115,7 @@ final class FileRunner {
     private FileRows unfold(FileRows rows, Step.Unfold step, BitSet before, BitSet after) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            Rows unfolded = new RowsRunner(rows.read(b, before), others, notices)
+            Rows unfolded = new RowsRunner(rows.read(b, before), others, notices, 1)
                     .run(List.of(step), 0, new BitSet[] {before, after});
             blocks.add(FileRows.write(rows.scratch(), unfolded.size(), unfolded.slots()));
         }

@@ -208,7 +208,7 @@ final class FileWalks {
             } else {
                 int behind = end ? waiting.size() : starts[starts.length - 1];
                 Rows whole = waiting.take(range(0, behind));
-                write(new Walking(whole, notices).run(new Step.Walks(specs)), whole, List.of());
+                write(new Walking(whole, notices, 1).run(new Step.Walks(specs)), whole, List.of());
                 drop(behind);
             }
         }
@@ -254,8 +254,8 @@ final class FileWalks {
         private void piece(int cut, int behind) {
             Rows own = waiting.take(range(context, cut));
             Rows around = waiting.take(range(0, Math.min(behind, cut + ahead)));
-            Walking near = new Walking(around, notices, context, cut, Map.of());
-            Walking far = new Walking(own, notices, 0, Integer.MAX_VALUE, gathered);
+            Walking near = new Walking(around, notices, 1, context, cut, Map.of());
+            Walking far = new Walking(own, notices, 1, 0, Integer.MAX_VALUE, gathered);
             List<Column> results = new ArrayList<>();
             for (WalkSpec spec : specs) {
                 Reach.Kind kind = reach(spec).kind();

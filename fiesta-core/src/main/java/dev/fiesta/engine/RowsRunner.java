@@ -23,11 +23,13 @@ import org.jspecify.annotations.Nullable;
 final class RowsRunner implements Step.Visitor<Rows> {
     private final Function<TablePlan, Rows> others;
     private final Notices notices;
+    private final int threads;
     private Rows rows;
     private BitSet after = new BitSet();
 
     /** @param others the rows of another table, by visible field */
-    RowsRunner(Rows rows, Function<TablePlan, Rows> others, Notices notices) {
+    RowsRunner(Rows rows, Function<TablePlan, Rows> others, Notices notices, int threads) {
+        this.threads = threads;
         this.rows = rows;
         this.others = others;
         this.notices = notices;
@@ -84,7 +86,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows walks(Step.Walks step) {
-        return new Walking(rows, notices).run(step);
+        return new Walking(rows, notices, threads).run(step);
     }
 
     @Override
@@ -100,7 +102,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
         List<Order.Key> keys = step.keys().stream()
                 .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
                 .toList();
-        return rows.take(Order.sort(Order.asTheyStand(rows.size()), keys));
+        return rows.take(Order.sort(Order.asTheyStand(rows.size()), keys), threads);
     }
 
     @Override
@@ -120,7 +122,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
                 first[count++] = i;
             }
         }
-        return rows.take(Arrays.copyOf(first, count));
+        return rows.take(Arrays.copyOf(first, count), threads);
     }
 
     @Override

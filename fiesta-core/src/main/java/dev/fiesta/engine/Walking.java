@@ -25,9 +25,9 @@ import dev.fiesta.walk.Order;
 import dev.fiesta.walk.Walk;
 import java.math.BigDecimal;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Works out calculations over partitions; those that share partition and order share one layout of the rows. */
 final class Walking {
@@ -36,13 +36,14 @@ final class Walking {
     private final Rows rows;
     private final Batch batch;
     private final Notices notices;
+    private final int threads;
     private final int from;
     private final int to;
     private final Map<WalkSpec, Accumulator> before;
-    private final Map<List<Object>, Walk> walks = new HashMap<>();
+    private final Map<List<Object>, Walk> walks = new ConcurrentHashMap<>();
 
-    Walking(Rows rows, Notices notices) {
-        this(rows, notices, 0, Integer.MAX_VALUE, Map.of());
+    Walking(Rows rows, Notices notices, int threads) {
+        this(rows, notices, threads, 0, Integer.MAX_VALUE, Map.of());
     }
 
     /**
@@ -52,7 +53,8 @@ final class Walking {
      * @param to the row behind the last of them
      * @param before what the rows before have gathered, for figures that carry it on
      */
-    Walking(Rows rows, Notices notices, int from, int to, Map<WalkSpec, Accumulator> before) {
+    Walking(Rows rows, Notices notices, int threads, int from, int to, Map<WalkSpec, Accumulator> before) {
+        this.threads = threads;
         this.from = from;
         this.to = to;
         this.before = before;
@@ -61,14 +63,20 @@ final class Walking {
         this.notices = notices;
     }
 
+    /** Calculations side by side; those over the same order wait for the first of them to lay it out. */
     Rows run(Step.Walks step) {
-        Rows result = rows;
-        for (WalkSpec spec : step.specs()) {
+        List<WalkSpec> specs = step.specs();
+        Column[] columns = new Column[specs.size()];
+        Workers.each(threads, columns.length, i -> {
             try {
-                result = result.with(spec.slot(), column(spec));
+                columns[i] = column(specs.get(i));
             } catch (Fault fault) {
-                throw Grouping.failure(spec.place(), fault);
+                throw Grouping.failure(specs.get(i).place(), fault);
             }
+        });
+        Rows result = rows;
+        for (int i = 0; i < columns.length; i++) {
+            result = result.with(specs.get(i).slot(), columns[i]);
         }
         return result;
     }

@@ -2,10 +2,48 @@ package dev.fiesta.engine;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
 
 /** Several threads at the same job, the calling one among them. */
 public final class Workers {
     private Workers() {}
+
+    /**
+     * Does something for each number from 0 to {@code count - 1}, on several threads. Of several failures that of the least
+     * number is thrown.
+     */
+    static void each(int threads, int count, IntConsumer job) {
+        if (threads == 1 || count <= 1) {
+            for (int i = 0; i < count; i++) {
+                job.accept(i);
+            }
+            return;
+        }
+        AtomicInteger next = new AtomicInteger();
+        @Nullable Throwable[] failures = new Throwable[count];
+        Runnable worker = () -> {
+            for (int i = next.getAndIncrement(); i < count; i = next.getAndIncrement()) {
+                try {
+                    job.accept(i);
+                } catch (RuntimeException | Error e) {
+                    failures[i] = e;
+                    next.set(count);
+                }
+            }
+        };
+        run(Math.min(threads, count), worker, () -> next.set(count));
+        for (Throwable failure : failures) {
+            if (failure instanceof Error error) {
+                throw error;
+            }
+            if (failure != null) {
+                throw (RuntimeException) failure;
+            }
+        }
+        RowsRunner.stopIfInterrupted();
+    }
 
     /**
      * Runs a job on several threads and waits for all of them.
