@@ -176,6 +176,11 @@ public final class Fiesta implements AutoCloseable {
         return Table.of(this, "records", () -> RecordSource.of(type, records));
     }
 
+    /** Records from a source of one's own, read once for every run. */
+    public Table from(Source source) {
+        return Table.of(this, "records", () -> source);
+    }
+
     /**
      * The tables of a brief.
      *

@@ -69,6 +69,10 @@ public class MainQuestion {
                         "most = max(amount)");
     }
 
+    Path file() {
+        return file;
+    }
+
     @Benchmark
     public Result fiesta() {
         return table.run();

@@ -224,11 +224,33 @@ final class DateFunctions {
             DayLoop loop = maker.make(args.calendar());
             return RowFunction.Bound.safe(type, (c, rows) -> {
                 LongColumn days = (LongColumn) days(c[0]).flat();
-                long[] out = new long[rows];
-                loop.run(days.values(), out);
-                return new LongColumn(type, out, rows, days.valid());
+                return new LongColumn(type, ofDays(loop, days.values(), rows), rows, days.valid());
             });
         });
+    }
+
+    /** Where days lie close together, each is worked out once. */
+    private static long[] ofDays(DayLoop loop, long[] days, int rows) {
+        long least = Long.MAX_VALUE;
+        long greatest = Long.MIN_VALUE;
+        for (int i = 0; i < rows; i++) {
+            least = Math.min(least, days[i]);
+            greatest = Math.max(greatest, days[i]);
+        }
+        long[] out = new long[rows];
+        if (rows == 0 || greatest - least < 0 || greatest - least >= rows / 2) {
+            loop.run(days, out);
+            return out;
+        }
+        long[] each = new long[(int) (greatest - least) + 1];
+        long first = least;
+        java.util.Arrays.setAll(each, i -> first + i);
+        long[] worked = new long[each.length];
+        loop.run(each, worked);
+        for (int i = 0; i < rows; i++) {
+            out[i] = worked[(int) (days[i] - least)];
+        }
+        return out;
     }
 
     private static RowFunction clock(String name, long unit, int most, String about, String example, String result) {

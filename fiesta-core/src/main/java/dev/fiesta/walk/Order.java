@@ -42,6 +42,30 @@ public final class Order {
         return sorted;
     }
 
+    /** As {@link #sort(int[], List)}, but by partition first: one more key, which shares the digits of the first where it can. */
+    static int[] sort(int[] rows, List<Key> keys, int[] partition, int partitions) {
+        int[] sorted = rows;
+        for (int k = keys.size() - 1; k >= 1; k--) {
+            sorted = by(sorted, images(keys.get(k)));
+        }
+        long[] first = keys.isEmpty() ? new long[partition.length] : images(keys.get(0));
+        long used = 0;
+        for (long image : first) {
+            used |= image;
+        }
+        int bits = 64 - Long.numberOfLeadingZeros(used);
+        int more = 32 - Integer.numberOfLeadingZeros(Math.max(0, partitions - 1));
+        if (bits + more >= Long.SIZE) {
+            sorted = by(sorted, first);
+            bits = 0;
+            first = new long[partition.length];
+        }
+        for (int i = 0; i < first.length; i++) {
+            first[i] |= (long) partition[i] << bits;
+        }
+        return by(sorted, first);
+    }
+
     /** For each row a long; longs compare, read without a sign, as the rows stand in the order; missing is the greatest. */
     public static long[] images(Key key) {
         Column column = key.column().flat();

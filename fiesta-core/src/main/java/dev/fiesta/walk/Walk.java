@@ -33,21 +33,17 @@ public final class Walk {
      * @param partitions the number of partitions
      */
     public static Walk of(int size, int[] rows, int[] partition, int partitions, List<Order.Key> along) {
-        int[] ordered = Order.sort(rows, along);
+        int[] laidOut = Order.sort(rows, along, partition, partitions);
         int[] starts = new int[partitions + 1];
-        for (int row : ordered) {
+        for (int row : rows) {
             starts[partition[row] + 1]++;
         }
         for (int p = 0; p < partitions; p++) {
             starts[p + 1] += starts[p];
         }
-        int[] next = Arrays.copyOf(starts, partitions);
-        int[] laidOut = new int[ordered.length];
-        int[] partOf = new int[ordered.length];
-        for (int row : ordered) {
-            int at = next[partition[row]]++;
-            laidOut[at] = row;
-            partOf[at] = partition[row];
+        int[] partOf = new int[laidOut.length];
+        for (int p = 0; p < partitions; p++) {
+            Arrays.fill(partOf, starts[p], starts[p + 1], p);
         }
         return new Walk(size, laidOut, starts, partOf, along);
     }
@@ -91,14 +87,19 @@ public final class Walk {
     int[] peers() {
         int[] known = peers;
         if (known == null) {
-            known = new int[rows.length];
-            List<long[]> images = along.stream().map(Order::images).toList();
-            for (int i = 0; i < rows.length; i++) {
-                boolean level = i > 0 && partOf[i] == partOf[i - 1];
-                for (int k = 0; level && k < images.size(); k++) {
-                    level = images.get(k)[rows[i]] == images.get(k)[rows[i - 1]];
+            boolean[] starts = new boolean[rows.length];
+            for (Order.Key key : along) {
+                long[] images = Order.images(key);
+                long last = 0;
+                for (int i = 0; i < rows.length; i++) {
+                    long image = images[rows[i]];
+                    starts[i] |= image != last;
+                    last = image;
                 }
-                known[i] = level ? known[i - 1] : i;
+            }
+            known = new int[rows.length];
+            for (int i = 0; i < rows.length; i++) {
+                known[i] = i == 0 || starts[i] || partOf[i] != partOf[i - 1] ? i : known[i - 1];
             }
             peers = known;
         }
