@@ -44,6 +44,7 @@ final class Common {
         if (!quiet && System.console() != null) {
             line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
             builder.progress(line);
+            Runtime.getRuntime().addShutdownHook(new Thread(line::end, "fiesta-progress")); // after Ctrl-C too
         }
         return (memory == null ? builder : builder.memory(memory)).open();
     }

@@ -14,7 +14,7 @@ final class TimingTable {
                 5, timings.stream().mapToInt(t -> t.table().length()).max().orElse(0));
         int step = Math.max(
                 4, timings.stream().mapToInt(t -> t.step().length()).max().orElse(0));
-        String layout = "%-" + table + "s  %-" + step + "s  %13s  %13s  %9s  %9s%n";
+        String layout = "%-" + table + "s  %-" + step + "s  %13s  %13s  %9s  %10s%n";
         out.printf(layout, "table", "step", "rows in", "rows left", "seconds", "MB on disk");
         for (Timing timing : timings) {
             out.printf(

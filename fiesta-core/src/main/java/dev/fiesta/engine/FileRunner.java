@@ -70,17 +70,12 @@ final class FileRunner {
             return new FileWalks(notices, memory).run(rows, walks, after);
         }
         if (step instanceof Step.Check || step instanceof Step.CheckSum) {
-            new RowsRunner(rows.load(reads(step)), others, notices, 1)
+            new RowsRunner(rows.load(Liveness.reads(step)), others, notices, 1)
                     .run(List.of(step), 0, new BitSet[] {before, after});
             return rows;
         }
         return new RowsRunner(rows.load(before), others, notices, 1)
                 .run(List.of(step), 0, new BitSet[] {before, after});
-    }
-
-    /** The slots that a step itself looks at. */
-    private static BitSet reads(Step step) {
-        return Liveness.reads(step);
     }
 
     /** @param inOrder whether rows may be dropped, but none moved or doubled */
