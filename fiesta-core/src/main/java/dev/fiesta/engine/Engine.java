@@ -61,10 +61,15 @@ public final class Engine {
         }
         try {
             Map<TablePlan, Worked> results = new LinkedHashMap<>();
+            boolean inFile = false;
             for (TablePlan table : wanted) {
                 Stored rows = stored(table);
+                inFile |= rows instanceof FileRows;
                 Worked laidOut = crossed.get(table);
                 results.put(table, laidOut != null ? laidOut : new Worked(table.schema(), rows, totals.get(table)));
+            }
+            if (!inFile) {
+                memory.discard();
             }
             return results;
         } catch (RuntimeException e) {

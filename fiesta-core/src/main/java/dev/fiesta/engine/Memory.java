@@ -72,7 +72,7 @@ public final class Memory {
                 cause);
     }
 
-    /** Removes the file, when a run has failed. */
+    /** Removes the file, when a run has failed or nothing of its results stands there. */
     public synchronized void discard() {
         if (scratch != null) {
             scratch.discard();

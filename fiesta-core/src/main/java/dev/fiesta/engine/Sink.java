@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.concurrent.atomic.LongAdder;
 import org.jspecify.annotations.Nullable;
 
 /** Takes in what workers bring and makes rows of it. */
@@ -65,6 +66,7 @@ interface Sink {
         private final Map<Long, Batch> batches = new TreeMap<>();
         private final Map<Long, FileRows.Block> written = new TreeMap<>();
         private final Map<Long, Integer> sizes = new TreeMap<>();
+        private final LongAdder held = new LongAdder();
         private volatile boolean full;
         private int width;
 
@@ -87,8 +89,11 @@ interface Sink {
                 @Nullable Column[] columns = new Column[Math.max(rows.width(), slots.length())];
                 slots.stream().forEach(s -> columns[s] = rows.column(s).flat());
                 Rows taken = new Rows(rows.size(), columns, null);
-                if (!full && !memory.hold(taken.bytes())) {
-                    full = true;
+                if (!full) {
+                    held.add(taken.bytes());
+                    if (!memory.hold(taken.bytes())) {
+                        full = true; // never set back: two workers may come here at once
+                    }
                 }
                 FileRows.Block block = full ? FileRows.write(memory.scratch(), taken.size(), columns) : null;
                 keep(Batch.of(rows.size(), columns, rows.sequence()), block);
@@ -149,6 +154,8 @@ interface Sink {
                 slots.stream().forEach(s -> columns[s] = batch.column(s));
                 written.put(sequence, FileRows.write(memory.scratch(), batch.size(), columns));
             });
+            batches.clear();
+            memory.hold(-held.sum());
             FileRows all = new FileRows(memory.scratch(), List.copyOf(written.values()));
             return all.rows() <= most ? all : FileRunner.first(all, most, slots);
         }
