@@ -151,8 +151,7 @@ public final class Fiesta implements AutoCloseable {
             return read(files);
         }
         StringBuilder text = new StringBuilder("input records from");
-        files.forEach(
-                f -> text.append(" '").append(f.toString().replace("'", "''")).append('\''));
+        files.forEach(f -> text.append(' ').append(dev.fiesta.language.Printer.text(f.toString())));
         Brief brief =
                 dev.fiesta.language.Parser.brief(new dev.fiesta.language.BriefText("options", text + "\n" + options));
         if (brief.inputs().size() != 1 || !brief.tables().isEmpty() || brief.report() != null) {

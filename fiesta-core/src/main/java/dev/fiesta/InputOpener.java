@@ -56,6 +56,7 @@ final class InputOpener {
         for (InputFormat format : formats) {
             boolean told = format.name().equals(options.as());
             if (told || (options.as() == null && files.stream().allMatch(f -> format.fits(f.name())))) {
+                refuseLayout(input, format);
                 return format.open(files, dialect(options), fields);
             }
         }
@@ -65,6 +66,20 @@ final class InputOpener {
                 options.delimiter() != null || options.as() != null,
                 fields,
                 options.fieldsByName());
+    }
+
+    /** Options of delimited text say nothing to other formats, so they are refused rather than passed over. */
+    private void refuseLayout(Brief.Input input, InputFormat format) {
+        InputOptions o = input.options();
+        boolean laidOut = o.delimiter() != null || o.quote() != null || o.comment() != null || o.skip() > 0;
+        if (laidOut || o.noHeader() || o.decimalComma() || o.shortRowsAsMissing()) {
+            throw problem(
+                    input,
+                    "This input is read as " + format.name()
+                            + ", to which delimiters, quotes, headers, comments, skipped lines, "
+                            + "short rows and decimal commas mean nothing.",
+                    "Take them away, or say 'as csv'.");
+        }
     }
 
     private void refuseUnreadable(Brief.Input input) {

@@ -64,7 +64,7 @@ final class AskCommand implements Callable<Integer> {
             Result result = reading.table(fiesta, words.subList(0, words.size() - 1))
                     .then(clauses)
                     .run();
-            common.notices(List.of(result), spec.commandLine().getErr());
+            common.tell(List.of(result), spec.commandLine().getErr());
             show(result, spec.commandLine().getOut());
             return 0;
         }

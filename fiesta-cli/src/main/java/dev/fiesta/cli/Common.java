@@ -56,8 +56,8 @@ final class Common {
         }
     }
 
-    /** Tells what a run counted, a line each. */
-    void notices(Collection<Result> results, PrintWriter err) {
+    /** Ends what was told of progress, and tells what the steps did where asked, and what was counted, a line each. */
+    void tell(Collection<Result> results, PrintWriter err) {
         endProgress();
         if (timing && !results.isEmpty()) {
             TimingTable.print(results.iterator().next().timings(), err);

@@ -46,7 +46,7 @@ final class DemoCommand implements Callable<Integer> {
         Brief brief = Brief.read(file);
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Report report = brief.run(fiesta);
-            common.notices(report.results().values(), spec.commandLine().getErr());
+            common.tell(report.results().values(), spec.commandLine().getErr());
             report.print(Window.terminal(brief.locale(), common.colour, 0), out);
             List<Path> written = report.writeTo(folder, Format.HTML);
             out.println("The page:  " + written.get(0));

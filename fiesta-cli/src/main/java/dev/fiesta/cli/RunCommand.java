@@ -65,7 +65,7 @@ final class RunCommand implements Callable<Integer> {
         PrintWriter to = spec.commandLine().getOut();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Report report = run(brief, fiesta, formats);
-            common.notices(report.results().values(), spec.commandLine().getErr());
+            common.tell(report.results().values(), spec.commandLine().getErr());
             if (formats.contains(Format.TERMINAL)) {
                 report.print(Window.terminal(brief.locale(), common.colour, 0), to);
             }

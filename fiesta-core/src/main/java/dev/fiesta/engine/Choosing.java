@@ -25,8 +25,7 @@ final class Choosing {
         this.step = step;
         this.rows = rows;
         Batch batch = rows.batch();
-        Column[] within =
-                step.within().stream().map(k -> k.kernel(notices).eval(batch)).toArray(Column[]::new);
+        Column[] within = RowsRunner.evaluated(step.within(), batch, notices);
         this.partition = RowsRunner.numbers(within, rows.size());
         List<Order.Key> keys = new ArrayList<>();
         Arrays.stream(within).forEach(k -> keys.add(new Order.Key(k, false)));

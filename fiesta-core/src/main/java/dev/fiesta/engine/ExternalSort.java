@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Kernel;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
@@ -60,14 +61,14 @@ final class ExternalSort {
         List<FileRows> runs = new ArrayList<>();
         List<Rows> waiting = new ArrayList<>();
         long bytes = 0;
+        List<Kernel> kernels = keys.stream().map(k -> k.key().kernel(notices)).toList();
         for (int b = 0; b < from.blocks(); b++) {
             Batch batch = from.batch(b);
+            FileRows.Block stored = from.block(b);
             @Nullable Column[] slots = new Column[width + keys.size()];
-            live.stream()
-                    .filter(s -> from.block(batchNumber(batch)).slots()[s] != null)
-                    .forEach(s -> slots[s] = batch.column(s));
+            live.stream().filter(s -> stored.slots()[s] != null).forEach(s -> slots[s] = batch.column(s));
             for (int k = 0; k < keys.size(); k++) {
-                slots[width + k] = keys.get(k).key().kernel(notices).eval(batch).flat();
+                slots[width + k] = kernels.get(k).eval(batch).flat();
             }
             Rows rows = new Rows(batch.size(), slots, null);
             waiting.add(rows);
@@ -82,10 +83,6 @@ final class ExternalSort {
             runs.add(sorted(waiting, width));
         }
         return runs;
-    }
-
-    private static int batchNumber(Batch batch) {
-        return (int) batch.sequence();
     }
 
     private FileRows sorted(List<Rows> waiting, int width) {

@@ -208,7 +208,8 @@ final class FileWalks {
             } else {
                 int behind = end ? waiting.size() : starts[starts.length - 1];
                 Rows whole = waiting.take(range(0, behind));
-                write(new Walking(whole, notices, 1).run(new Step.Walks(specs)), whole, List.of());
+                Rows worked = new Walking(whole, notices, 1).run(new Step.Walks(specs));
+                write(whole, specs.stream().map(s -> worked.column(s.slot())).toList());
                 drop(behind);
             }
         }
@@ -268,7 +269,7 @@ final class FileWalks {
                         : far.run(one).column(spec.slot());
                 results.add(carriedOn(spec, kind, column));
             }
-            write(own, own, results);
+            write(own, results);
             walked += own.size();
         }
 
@@ -283,26 +284,24 @@ final class FileWalks {
 
         /** Places that count from the start of the partition, not of the piece. */
         private Column carriedOn(WalkSpec spec, Reach.Kind kind, Column column) {
-            long more = kind == Reach.Kind.ROWS_BEFORE
-                    ? walked
-                    : kind == Reach.Kind.DIFFERENT_BEFORE ? different.getOrDefault(spec, 0L) : 0;
             if (kind == Reach.Kind.NEAR || kind == Reach.Kind.GATHERED) {
                 return column;
             }
+            boolean rows = kind == Reach.Kind.ROWS_BEFORE;
+            long before = rows ? walked : different.getOrDefault(spec, 0L);
             long[] places = ((LongColumn) column).values().clone();
             for (int i = 0; i < places.length; i++) {
-                places[i] += more;
+                places[i] += before;
             }
-            different.put(spec, places[places.length - 1]);
+            if (!rows) {
+                different.put(spec, places[places.length - 1]);
+            }
             return new LongColumn(Type.INTEGER, places, places.length, null);
         }
 
-        /** @param results the results, one for each calculation; empty when they stand in their slots */
-        private void write(Rows worked, Rows rows, List<Column> results) {
-            @Nullable Column[] slots = new Column[specs.size() + 1];
-            for (int i = 0; i < specs.size(); i++) {
-                slots[i] = results.isEmpty() ? worked.column(specs.get(i).slot()) : results.get(i);
-            }
+        /** @param results one column for each calculation */
+        private void write(Rows rows, List<Column> results) {
+            @Nullable Column[] slots = results.toArray(new Column[specs.size() + 1]);
             slots[specs.size()] = rows.column(number);
             Rows all = new Rows(rows.size(), slots, null);
             for (int start = 0; start < all.size() || written.isEmpty(); start += memory.blockRows()) {

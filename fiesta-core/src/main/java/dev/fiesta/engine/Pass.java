@@ -20,7 +20,6 @@ import java.util.Map;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
-import org.jspecify.annotations.Nullable;
 
 /**
  * One reading of an input by several workers: each takes batches, runs them through the steps that work batch by batch, and
@@ -39,8 +38,7 @@ final class Pass {
     private final Map<Step, long[]> flow = new LinkedHashMap<>();
     private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
     private final Map<Step, MatchStage.Missed> missed = new HashMap<>();
-    private @Nullable RuntimeException failure;
-    private long failedAt = Long.MAX_VALUE;
+    private final EarliestFailure failures = new EarliestFailure();
 
     /** @param fed the tables to feed: up to their first step that needs all rows */
     Pass(
@@ -102,9 +100,7 @@ final class Pass {
             }
             work(scan);
         }
-        if (failure != null) {
-            throw failure;
-        }
+        failures.rethrow();
         if (sinks.values().stream().anyMatch(Sink::isEmpty)) {
             stage(input).accept(nothing());
         }
@@ -169,7 +165,7 @@ final class Pass {
     private void work(Source.Scan scan) {
         Workers.run(resources.threads(), () -> worker(scan), () -> {
             scan.stop(0);
-            failed(0, new Interrupted());
+            failures.met(0, new Interrupted());
         });
     }
 
@@ -191,17 +187,13 @@ final class Pass {
             }
         } catch (DataException e) {
             scan.stop(reader.sequence());
-            failed(reader.sequence(), batch == null ? e : earliest(batch, e));
+            failures.met(reader.sequence(), batch == null ? e : earliest(batch, e));
         } catch (RuntimeException e) {
             scan.stop(reader.sequence());
-            failed(reader.sequence(), e);
+            failures.met(reader.sequence(), e);
         } catch (Error e) {
             scan.stop(0);
-            failed(
-                    0,
-                    e instanceof OutOfMemoryError exhausted
-                            ? Memory.exhausted(exhausted)
-                            : new IllegalStateException("a worker failed", e));
+            failures.met(e);
         }
     }
 
@@ -221,13 +213,6 @@ final class Pass {
             }
         }
         return first;
-    }
-
-    private synchronized void failed(long sequence, RuntimeException e) {
-        if (sequence < failedAt || failure == null) {
-            failure = e;
-            failedAt = sequence;
-        }
     }
 
     /** What becomes of the visible rows of a table, for one worker. */

@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
@@ -57,6 +58,10 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     static GroupTable table(Column[] keys) {
         return new GroupTable(Arrays.stream(keys).map(k -> new Image(k.type())).toArray(Image[]::new));
+    }
+
+    static Column[] evaluated(List<Expression> expressions, Batch batch, Notices notices) {
+        return expressions.stream().map(e -> e.kernel(notices).eval(batch)).toArray(Column[]::new);
     }
 
     /** The number of the combination of keys of each row. */

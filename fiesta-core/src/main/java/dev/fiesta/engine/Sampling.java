@@ -2,8 +2,8 @@ package dev.fiesta.engine;
 
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
-import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Hashes;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
@@ -24,9 +24,7 @@ final class Sampling {
     Sampling(Step.Sample step, Rows rows, Notices notices) {
         this.step = step;
         this.rows = rows;
-        Batch batch = rows.batch();
-        Column[] within =
-                step.within().stream().map(k -> k.kernel(notices).eval(batch)).toArray(Column[]::new);
+        Column[] within = RowsRunner.evaluated(step.within(), rows.batch(), notices);
         this.partition = RowsRunner.numbers(within, rows.size());
     }
 
@@ -63,16 +61,16 @@ final class Sampling {
 
     private int[] order() {
         long[] hashes = new long[rows.size()];
-        Arrays.fill(hashes, mixed(step.seed()));
+        Arrays.fill(hashes, Hashes.mixed(step.seed()));
         List<Integer> identity = step.identity();
         for (int slot : identity) {
             Column column = rows.column(slot).flat();
             for (int i = 0; i < hashes.length; i++) {
-                hashes[i] = mixed(hashes[i] ^ hash(column, i));
+                hashes[i] = Hashes.mixed(hashes[i] ^ hash(column, i));
             }
         }
         for (int i = 0; i < hashes.length && identity.isEmpty(); i++) {
-            hashes[i] = mixed(hashes[i] ^ i);
+            hashes[i] = Hashes.mixed(hashes[i] ^ i);
         }
         Column sorted = new LongColumn(Type.INTEGER, hashes, hashes.length, null);
         return Order.sort(Order.asTheyStand(rows.size()), List.of(new Order.Key(sorted, false)));
@@ -86,16 +84,8 @@ final class Sampling {
         long hash = value == null ? 1 : 2;
         String text = value == null ? "" : Texts.of(value);
         for (int i = 0; i < text.length(); i++) {
-            hash = mixed(hash + text.charAt(i));
+            hash = Hashes.mixed(hash + text.charAt(i));
         }
         return hash;
-    }
-
-    /** Spreads the bits of a number over all of it. (Known technique: D. Stafford, variant 13 of the finalizer of MurmurHash3.) */
-    private static long mixed(long value) {
-        long z = value + 0x9E3779B97F4A7C15L;
-        z = (z ^ z >>> 30) * 0xBF58476D1CE4E5B9L;
-        z = (z ^ z >>> 27) * 0x94D049BB133111EBL;
-        return z ^ z >>> 31;
     }
 }

@@ -185,7 +185,7 @@ final class Walking {
     }
 
     private Partitions partitions(List<Expression> within) {
-        Column[] keys = within.stream().map(k -> k.kernel(notices).eval(batch)).toArray(Column[]::new);
+        Column[] keys = RowsRunner.evaluated(within, batch, notices);
         GroupTable table = RowsRunner.table(keys);
         int[] numbers = new int[rows.size()];
         table.number(keys, rows.size(), numbers);

@@ -26,7 +26,8 @@ public final class Printer implements Expr.Visitor<String> {
         return plain ? name : "\"" + name.replace("\"", "\"\"") + "\"";
     }
 
-    private static String text(String text) {
+    /** A text in single quotes. */
+    public static String text(String text) {
         return "'" + text.replace("'", "''") + "'";
     }
 

@@ -4,7 +4,6 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
-import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -192,8 +191,7 @@ public final class DelimitedSource implements Source {
 
     @Override
     public Schema schema() {
-        return new Schema(
-                fields.stream().map(f -> new Field(f.name(), f.type())).toList());
+        return FieldSpec.schema(fields);
     }
 
     @Override

@@ -1,6 +1,9 @@
 package dev.fiesta.source;
 
+import dev.fiesta.value.Field;
+import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -27,6 +30,11 @@ public record FieldSpec(
     /** A field that nothing was told of. */
     static FieldSpec undeclared(String column) {
         return new FieldSpec(column, column, Type.EMPTY, false, false, null, null, false);
+    }
+
+    static Schema schema(List<FieldSpec> fields) {
+        return new Schema(
+                fields.stream().map(f -> new Field(f.name(), f.type())).toList());
     }
 
     /** Whether its type, or its scale, is to be worked out from the data. */

@@ -4,7 +4,6 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
-import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.io.IOException;
@@ -140,8 +139,7 @@ final class LineSource implements Source {
 
     @Override
     public Schema schema() {
-        return new Schema(
-                fields.stream().map(f -> new Field(f.name(), f.type())).toList());
+        return FieldSpec.schema(fields);
     }
 
     @Override

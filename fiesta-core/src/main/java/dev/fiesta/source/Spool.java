@@ -8,7 +8,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.Reader;
-import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
@@ -135,7 +134,7 @@ final class Spool {
         try {
             return new Paths.Named("standard input", copy(System.in));
         } catch (IOException e) {
-            throw new UncheckedIOException("standard input cannot be read", e);
+            throw new MachineException("Standard input cannot be read", e);
         }
     }
 }

@@ -1,5 +1,6 @@
 package dev.fiesta.survey;
 
+import dev.fiesta.value.Hashes;
 import java.util.Arrays;
 
 /**
@@ -30,7 +31,7 @@ final class Counts {
     }
 
     void add(long key, long count) {
-        long hash = mixed(key);
+        long hash = Hashes.mixed(key);
         if ((hash & ((1L << level) - 1)) != 0) {
             return;
         }
@@ -91,17 +92,10 @@ final class Counts {
 
     long times(long key) {
         int mask = keys.length - 1;
-        int slot = (int) (mixed(key) >>> 40) & mask;
+        int slot = (int) (Hashes.mixed(key) >>> 40) & mask;
         while (times[slot] != 0 && keys[slot] != key) {
             slot = (slot + 1) & mask;
         }
         return times[slot];
-    }
-
-    /** Spreads the bits of a number over all of it. (D. Stafford, variant 13 of the finalizer of MurmurHash3.) */
-    static long mixed(long value) {
-        long z = (value ^ value >>> 30) * 0xBF58476D1CE4E5B9L;
-        z = (z ^ z >>> 27) * 0x94D049BB133111EBL;
-        return z ^ z >>> 31;
     }
 }

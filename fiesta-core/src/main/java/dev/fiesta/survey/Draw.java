@@ -1,5 +1,6 @@
 package dev.fiesta.survey;
 
+import dev.fiesta.value.Hashes;
 import java.util.Arrays;
 
 /** Which rows are drawn for a sample: those whose hashes end in so many zero bits, whoever reads them. */
@@ -29,7 +30,7 @@ final class Draw {
             picked = new int[rows];
         }
         for (int i = 0; i < rows; i++) {
-            long hash = Counts.mixed(origins[i] + 1);
+            long hash = Hashes.mixed(origins[i]);
             if ((hash & mask) == 0) {
                 picked[count++] = i;
                 if (size == hashes.length) {

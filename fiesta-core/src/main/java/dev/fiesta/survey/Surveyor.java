@@ -1,5 +1,6 @@
 package dev.fiesta.survey;
 
+import dev.fiesta.engine.EarliestFailure;
 import dev.fiesta.engine.Interrupted;
 import dev.fiesta.engine.Workers;
 import dev.fiesta.problem.Notices;
@@ -13,7 +14,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
 
 /** Reads all records of a source once, on several threads, and tallies each field. */
 public final class Surveyor {
@@ -21,8 +21,7 @@ public final class Surveyor {
     private final Schema schema;
     private final Notices notices;
     private final List<Sheet> sheets = new ArrayList<>();
-    private @Nullable RuntimeException failure;
-    private long failedAt = Long.MAX_VALUE;
+    private final EarliestFailure failures = new EarliestFailure();
 
     private Surveyor(Source source, Notices notices) {
         this.source = source;
@@ -52,16 +51,20 @@ public final class Surveyor {
         try (Source.Scan scan = source.scan(notices)) {
             Workers.run(threads, () -> work(scan), () -> {
                 scan.stop(0);
-                failed(0, new Interrupted());
+                failures.met(0, new Interrupted());
             });
         }
-        if (failure != null) {
-            throw Interrupted.told(failure);
+        try {
+            failures.rethrow();
+        } catch (RuntimeException e) {
+            throw Interrupted.told(e);
         }
         Sheet all = sheets.get(0);
         sheets.subList(1, sheets.size()).forEach(all::merge);
         Map<String, Long> bad = new HashMap<>();
-        notices.list().forEach(n -> bad.merge(n.subject(), n.count(), Long::sum));
+        notices.list().stream()
+                .filter(n -> n.kind() == Notices.Kind.BAD_AS_MISSING)
+                .forEach(n -> bad.put(n.subject(), n.count()));
         List<FieldSurvey> fields = new ArrayList<>();
         for (int f = 0; f < schema.size(); f++) {
             String name = schema.field(f).name();
@@ -86,17 +89,10 @@ public final class Surveyor {
             }
         } catch (RuntimeException e) {
             scan.stop(reader.sequence());
-            failed(reader.sequence(), e);
+            failures.met(reader.sequence(), e);
         } catch (Error e) {
             scan.stop(0);
-            failed(0, new IllegalStateException("a worker failed", e));
-        }
-    }
-
-    private synchronized void failed(long sequence, RuntimeException e) {
-        if (sequence < failedAt || failure == null) {
-            failure = e;
-            failedAt = sequence;
+            failures.met(e);
         }
     }
 

@@ -270,7 +270,7 @@ class FaultsTest {
             Thread.sleep(50);
             System.gc();
         }
-        assertThat(temporaryFiles()).isEqualTo(before);
+        assertThat(temporaryFiles()).isLessThanOrEqualTo(before); // those of earlier tests may go meanwhile
     }
 
     @Test
@@ -285,6 +285,6 @@ class FaultsTest {
                         .then("sort n")
                         .run())
                 .hasMessageContaining("line 100002: field n: 'x' is not an integer");
-        assertThat(temporaryFiles()).isEqualTo(before);
+        assertThat(temporaryFiles()).isLessThanOrEqualTo(before); // those of earlier tests may go meanwhile
     }
 }

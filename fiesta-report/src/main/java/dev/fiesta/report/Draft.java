@@ -67,9 +67,9 @@ public final class Draft {
                 + amount.map(a -> ", total = sum(" + quoted(a) + "), typical = median(" + quoted(a) + ")")
                         .orElse("");
         String best = amount.isPresent() ? "total" : "records";
-        text.append("brief '").append(escaped(title(group))).append("'\n\n");
+        text.append("brief ").append(Printer.text(title(group))).append("\n\n");
         text.append("input ").append(input()).append(" from");
-        paths.forEach(p -> text.append(" '").append(escaped(p)).append("'"));
+        paths.forEach(p -> text.append(' ').append(Printer.text(p)));
         text.append('\n').append(options()).append(fields());
         List<String> shown = new ArrayList<>();
         StringBuilder pieces = new StringBuilder();
@@ -87,9 +87,9 @@ public final class Draft {
             shown.add(table);
             pieces.append("  table   ")
                     .append(table)
-                    .append(" 'By ")
-                    .append(escaped(g.name()))
-                    .append("'\n");
+                    .append(' ')
+                    .append(Printer.text("By " + g.name()))
+                    .append('\n');
             pieces.append("  chart   bars ")
                     .append(table)
                     .append(" x ")
@@ -135,9 +135,9 @@ public final class Draft {
             text.append("  per    all\n  give   ").append(figures).append('\n');
             pieces.append("  table   all_records 'All records'\n");
         }
-        text.append("\nreport\n  heading '")
-                .append(escaped(title(group)))
-                .append("'\n")
+        text.append("\nreport\n  heading ")
+                .append(Printer.text(title(group)))
+                .append('\n')
                 .append(pieces);
         return text.toString();
     }
@@ -269,10 +269,6 @@ public final class Draft {
         return step.equals("day")
                 ? time.type().kind() == Kind.DATE ? field : "date(" + field + ")"
                 : "start_of_" + step + "(" + field + ")";
-    }
-
-    private static String escaped(String text) {
-        return text.replace("'", "''");
     }
 
     private static String quoted(FieldSurvey field) {

@@ -75,20 +75,32 @@ public final class SurveyView {
     private String shown(Object value, FieldSurvey field) {
         if (value instanceof Double number) {
             return rounded(
-                    number, field.type().isExact() ? Math.max(1, field.type().scale()) : 3);
+                    number, field.type().isExact() ? Math.max(1, field.type().scale()) : 3, field);
         }
         if (value instanceof LocalDateTime) {
             return Texts.of(value).replace('T', ' ').replaceFirst(":00$", "");
         }
-        String text = value instanceof Number ? locale.number(Texts.of(value)) : Texts.of(value);
+        String text = value instanceof Number ? grouped(Texts.of(value), field) : Texts.of(value);
         String line = text.replaceAll("\\s", " ");
         return line.length() > LONGEST ? line.substring(0, LONGEST - 1) + "…" : line;
     }
 
-    private String rounded(double number, int digits) {
+    /** Whole numbers of the size of years are read as such, and have no thousands. */
+    private static boolean isYear(FieldSurvey field) {
+        return field.least() instanceof Long least
+                && field.greatest() instanceof Long greatest
+                && least >= 1800
+                && greatest < 2200;
+    }
+
+    private String grouped(String plain, FieldSurvey field) {
+        return isYear(field) ? plain : locale.number(plain);
+    }
+
+    private String rounded(double number, int digits, FieldSurvey field) {
         BigDecimal rounded = new BigDecimal(number).setScale(digits, RoundingMode.HALF_EVEN);
         boolean whole = digits == 1 && rounded.stripTrailingZeros().scale() <= 0;
-        return locale.number((whole ? rounded.setScale(0, RoundingMode.HALF_EVEN) : rounded).toPlainString());
+        return grouped((whole ? rounded.setScale(0, RoundingMode.HALF_EVEN) : rounded).toPlainString(), field);
     }
 
     private String share(long part) {
@@ -123,7 +135,7 @@ public final class SurveyView {
         if (field.mean() != null && field.different() > 1) {
             facts.add(new Fact(
                     "mean",
-                    rounded(field.mean(), field.type().isExact() ? field.type().scale() + 1 : 3)));
+                    rounded(field.mean(), field.type().isExact() ? field.type().scale() + 1 : 3, field)));
         }
         return facts;
     }
@@ -211,7 +223,7 @@ public final class SurveyView {
      * @param colour whether names are set off by terminal codes
      */
     public void print(int width, boolean colour, PrintWriter out) {
-        out.println(bold(title, colour));
+        out.println(Terminal.bold(title, colour));
         out.println(lead());
         survey.remarks().forEach(out::println);
         List<FieldView> fields = fields();
@@ -226,7 +238,7 @@ public final class SurveyView {
         List<Odd> oddities = oddities();
         if (!oddities.isEmpty()) {
             out.println();
-            out.println(bold("Worth a look", colour));
+            out.println(Terminal.bold("Worth a look", colour));
             for (Odd odd : oddities) {
                 out.println("  " + odd.field() + ": " + odd.text() + ".");
                 if (!odd.wayOut().isEmpty()) {
@@ -256,7 +268,7 @@ public final class SurveyView {
                 field.values().stream().map(v -> v.text() + " " + v.share()).toList();
         String gap = " ".repeat(indent);
         List<String> lines = new ArrayList<>();
-        lines.add(bold(String.format("%-" + indent + "s", field.name() + " "), colour)
+        lines.add(Terminal.bold(String.format("%-" + indent + "s", field.name() + " "), colour)
                 + cut(first.stripTrailing(), width - indent));
         for (String more : List.of(String.join("   ", second), String.join(" · ", values))) {
             if (!more.isEmpty()) {
@@ -277,10 +289,6 @@ public final class SurveyView {
 
     private static String cut(String text, int width) {
         return text.length() <= width ? text : text.substring(0, Math.max(1, width - 1)) + "…";
-    }
-
-    private static String bold(String text, boolean colour) {
-        return colour ? "\033[1m" + text + "\033[0m" : text;
     }
 
     /** As one page that needs nothing else. */

@@ -39,7 +39,7 @@ public final class Terminal {
     /** Prints a table with its title. */
     public void table(Result result, String title, int rows, PrintWriter out) {
         if (!title.isEmpty()) {
-            out.println(bold(title));
+            out.println(bold(title, colour));
             out.println();
         }
         out.print(tables.render(result, rows));
@@ -47,10 +47,10 @@ public final class Terminal {
 
     /** Prints a heading. */
     public void heading(String text, PrintWriter out) {
-        out.println(bold(text.toUpperCase(java.util.Locale.ROOT)));
+        out.println(bold(text.toUpperCase(java.util.Locale.ROOT), colour));
     }
 
-    private String bold(String text) {
+    static String bold(String text, boolean colour) {
         return colour ? "\033[1m" + text + "\033[0m" : text;
     }
 }

@@ -61,8 +61,7 @@ final class TextTable {
                 out.append(rule(widths)).append('\n');
             }
             String text = line.toString().stripTrailing();
-            out.append((row == 0 || total) && colour ? "\033[1m" + text + "\033[0m" : text)
-                    .append('\n');
+            out.append(Terminal.bold(text, colour && (row == 0 || total))).append('\n');
             boolean group = total
                     && lines.get(row - 1).kind() == Lines.Kind.SUBTOTAL
                     && row < lines.size()
