@@ -1,5 +1,7 @@
 package dev.fiesta;
 
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Parser;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -7,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 
 /** Asks small questions of small tables and gives the answers as lines of text. */
 public final class Asking {
@@ -28,6 +31,14 @@ public final class Asking {
             return Fiesta.with().threads(threads).open().read(file);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The tables of a brief that no other table uses; its paths start in a folder. */
+    public static Map<String, Result> brief(Path folder, String text) {
+        try (Fiesta fiesta = Fiesta.with().threads(2).open()) {
+            Tables tables = fiesta.tables(Parser.brief(new BriefText("t.brief", text)), folder, Map.of());
+            return tables.run(tables.unused());
         }
     }
 

@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.github.luben.zstd.ZstdOutputStream;
-import dev.fiesta.language.BriefText;
-import dev.fiesta.language.Parser;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.DataException;
 import java.io.ByteArrayInputStream;
@@ -18,7 +16,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -37,11 +34,7 @@ class DialectsTest {
     }
 
     private Result run(String brief) {
-        try (Fiesta fiesta = Fiesta.with().threads(2).open()) {
-            return fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of())
-                    .run(List.of("t"))
-                    .get("t");
-        }
+        return Asking.brief(folder, brief).get("t");
     }
 
     private void file(String name, String text, String charset) throws IOException {

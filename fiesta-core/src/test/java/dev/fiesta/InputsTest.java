@@ -3,15 +3,12 @@ package dev.fiesta;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.fiesta.language.BriefText;
-import dev.fiesta.language.Parser;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -27,11 +24,7 @@ class InputsTest {
     }
 
     private Result run(String brief) {
-        try (Fiesta fiesta = Fiesta.with().threads(2).open()) {
-            return fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of())
-                    .run(List.of("t"))
-                    .get("t");
-        }
+        return Asking.brief(folder, brief).get("t");
     }
 
     private void file(String name, String text) throws IOException {

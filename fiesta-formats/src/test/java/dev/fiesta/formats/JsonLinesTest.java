@@ -134,6 +134,31 @@ class JsonLinesTest {
         assertThat(result.texts("tip").stream().filter("late"::equals).count()).isEqualTo(1);
     }
 
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "delimiter ';'",
+                "quote '~'",
+                "comment '#'",
+                "skip 1",
+                "no header",
+                "decimal comma",
+                "short rows as missing"
+            })
+    void optionsOfDelimitedTextAreRefused(String option) {
+        assertThatThrownBy(() -> read("{\"a\":1}\n", option))
+                .isInstanceOf(BriefException.class)
+                .hasMessageContaining("This input is read as jsonl, to which delimiters, quotes,")
+                .hasMessageContaining("Take them away, or say 'as csv'.");
+    }
+
+    @Test
+    void wordsForMissingValuesCountHereToo() throws IOException {
+        Result result = read("{\"a\":\"n/a\"}\n{\"a\":\"2026-05-01\"}\n", "missing 'n/a'");
+        assertThat(types(result)).containsExactly("a date");
+        assertThat(result.column("a").isMissing(0)).isTrue();
+    }
+
     /** The library that unpacks zstd is not on the path of this module. */
     @Test
     void packedFilesWithoutTheirLibraryAreRefused() throws IOException {

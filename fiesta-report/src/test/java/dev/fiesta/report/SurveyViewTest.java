@@ -105,6 +105,19 @@ class SurveyViewTest {
     }
 
     @Test
+    void yearsHaveNoThousands() throws IOException {
+        Files.writeString(file, "since\n2015\n2016\n2018\n2021\n");
+        StringWriter out = new StringWriter();
+        view().print(100, false, new PrintWriter(out, true));
+        assertThat(out.toString())
+                .contains("2015 █ ".strip(), " 2021   quartiles 2015.8 · 2017 · 2018.8   mean 2017.5");
+        Files.writeString(file, "since\n1015\n2016\n2018\n2021\n");
+        StringWriter mixed = new StringWriter();
+        view().print(100, false, new PrintWriter(mixed, true));
+        assertThat(mixed.toString()).contains(" 2,021   quartiles 1,765.8 · 2,017 · 2,018.8   mean 1,767.5");
+    }
+
+    @Test
     void thePageEscapesWhatItShows() {
         String html = view().html();
         assertThat(html)
