@@ -5,6 +5,7 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.CsvWriter;
+import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
@@ -172,13 +173,13 @@ public final class Result implements Iterable<Row> {
      * @throws dev.fiesta.problem.MachineException when it cannot be written
      */
     public void writeCsv(Path file) {
-        OutputFile.write(file, this::writeCsv);
+        OutputFile.write(file, out -> write(out, TextStyle.CSV));
     }
 
-    /** Writes the shown columns as delimited text. */
-    public void writeCsv(Appendable out) throws IOException {
+    /** Writes the shown columns as delimited text in some style. */
+    public void write(Appendable out, TextStyle style) throws IOException {
         List<String> fields = view.stream().map(ViewColumn::field).toList();
-        CsvWriter csv = new CsvWriter(out);
+        CsvWriter csv = new CsvWriter(out, style);
         csv.header(fields);
         int[] shown = fields.stream().mapToInt(schema()::indexOf).toArray();
         int next = 0;
@@ -194,6 +195,7 @@ public final class Result implements Iterable<Row> {
             }
         }
         totals(csv, fields, next, row);
+        csv.flush();
     }
 
     /** Writes the totals that stand before a row; which comes next. */

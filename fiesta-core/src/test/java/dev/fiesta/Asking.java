@@ -60,7 +60,7 @@ public final class Asking {
     public static List<String> lines(Result result) {
         StringBuilder text = new StringBuilder();
         try {
-            result.writeCsv(text);
+            result.write(text, dev.fiesta.source.TextStyle.CSV);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

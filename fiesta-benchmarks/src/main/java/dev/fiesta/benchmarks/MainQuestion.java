@@ -132,7 +132,7 @@ public class MainQuestion {
 
     private static void refuseDifference(MainQuestion question) throws IOException, InterruptedException {
         StringBuilder text = new StringBuilder();
-        question.fiesta().writeCsv(text);
+        question.fiesta().write(text, dev.fiesta.source.TextStyle.CSV);
         List<String> ours = text.toString().lines().skip(1).toList();
         List<String> theirs = question.handWritten();
         if (!ours.equals(theirs)) {

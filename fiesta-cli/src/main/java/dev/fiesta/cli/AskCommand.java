@@ -72,7 +72,7 @@ final class AskCommand implements Callable<Integer> {
 
     private void show(Result result, PrintWriter out) throws IOException {
         if (as == Format.CSV) {
-            result.writeCsv(out);
+            result.write(out, dev.fiesta.source.TextStyle.CSV);
             return;
         }
         Terminal terminal = Window.terminal("en-IE", common.colour, rows);

@@ -92,7 +92,7 @@ final class RunCommand implements Callable<Integer> {
                     + String.join(", ", report.results().keySet()) + ". Choose one with --table, or add --out DIR.");
         }
         Result only = report.results().values().iterator().next();
-        only.writeCsv(to);
+        only.write(to, dev.fiesta.source.TextStyle.CSV);
     }
 
     private void tell(List<Path> written) {

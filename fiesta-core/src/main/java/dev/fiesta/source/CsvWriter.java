@@ -1,92 +1,134 @@
 package dev.fiesta.source;
 
 import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TextColumn;
 import dev.fiesta.value.Texts;
-import dev.fiesta.value.Values;
 import java.io.IOException;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
-/** Delimited text by RFC 4180, with line feeds: unformatted values, missing empty, an empty text in quotes. */
+/**
+ * Delimited text by RFC 4180, with line feeds: unformatted values, missing empty, an empty text in quotes. What is written
+ * goes out in parts; {@link #flush} sends the last one.
+ */
 public final class CsvWriter {
-    private final Appendable out;
-    private final StringBuilder line = new StringBuilder();
+    private static final int PART = 1 << 16;
 
-    public CsvWriter(Appendable out) {
+    private final Appendable out;
+    private final TextStyle style;
+    private final byte delimiter;
+    private final ByteText text = new ByteText();
+
+    public CsvWriter(Appendable out, TextStyle style) {
         this.out = out;
+        this.style = style;
+        this.delimiter = (byte) style.delimiter();
     }
 
     /** Writes the names of the columns. */
     public void header(List<String> names) throws IOException {
         for (int c = 0; c < names.size(); c++) {
-            out.append(c == 0 ? "" : ",").append(quoted(names.get(c)));
+            start(c);
+            text(names.get(c), false);
         }
-        out.append('\n');
+        end();
     }
 
     /** Writes a row. */
     public void row(int width, IntFunction<@Nullable Object> values) throws IOException {
         for (int c = 0; c < width; c++) {
+            start(c);
             Object value = values.apply(c);
-            out.append(c == 0 ? "" : ",");
-            if (value instanceof String text) {
-                out.append(text.isEmpty() ? "\"\"" : quoted(text));
+            if (value instanceof String words) {
+                text(words, true);
             } else if (value != null) {
-                out.append(Texts.of(value));
+                text.put(Texts.of(value));
             }
         }
-        out.append('\n');
+        end();
     }
 
     /** Writes a row of columns; the same as {@link #row(int, IntFunction)} with their values, without making objects of them. */
     public void row(Column[] columns, int row) throws IOException {
-        line.setLength(0);
         for (int c = 0; c < columns.length; c++) {
-            if (c > 0) {
-                line.append(',');
+            start(c);
+            if (!columns[c].isMissing(row)) {
+                cell(columns[c], row);
             }
-            cell(columns[c], row);
         }
-        out.append(line.append('\n'));
+        end();
+    }
+
+    /** Sends what has not gone out yet. */
+    public void flush() throws IOException {
+        out.append(text.take());
+    }
+
+    private void start(int column) {
+        if (column > 0) {
+            text.put(style.delimiter());
+        }
+    }
+
+    private void end() throws IOException {
+        text.put('\n');
+        if (text.size() > PART) {
+            flush();
+        }
     }
 
     private void cell(Column column, int row) {
-        if (column.isMissing(row)) {
-            return;
-        }
+        int at = row & column.mask();
         if (column instanceof TextColumn texts) {
-            String text = java.util.Objects.requireNonNull(texts.get(row));
-            line.append(text.isEmpty() ? "\"\"" : quoted(text));
-        } else if (column instanceof LongColumn longs && column.type().isExact()) {
-            exact(longs.values()[row & column.mask()], column.type().scale());
-        } else {
-            line.append(Texts.of(java.util.Objects.requireNonNull(column.get(row))));
+            texts(texts, texts.codes()[at]);
+        } else if (column instanceof DoubleColumn numbers) {
+            text.put(Texts.number(numbers.values()[at]));
+        } else if (!(column instanceof LongColumn longs) || !put(longs.type().kind(), longs, at)) {
+            text.put(Texts.of(Objects.requireNonNull(column.get(row))));
         }
     }
 
-    /** Decimals with all their digits. */
-    private void exact(long value, int scale) {
-        if (scale == 0) {
-            line.append(value);
+    /** Puts what is held in a long; false where only an object can tell it. */
+    private boolean put(Kind kind, LongColumn column, int at) {
+        long value = column.values()[at];
+        if (kind == Kind.DATE) {
+            return text.day(value);
+        }
+        if (kind == Kind.DATETIME) {
+            return text.dayAndTime(value);
+        }
+        if (column.type().isExact()) {
+            text.exact(value, column.type().scale());
+            return true;
+        }
+        return false;
+    }
+
+    private void texts(TextColumn column, int code) {
+        if (style.guarded() && isFormula(column.dictionary().text(code))) {
+            text(column.dictionary().text(code), true);
             return;
         }
-        long size = Math.abs(value);
-        long unit = Values.power(scale);
-        line.append(value < 0 ? "-" : "").append(size / unit).append('.');
-        String rest = Long.toString(size % unit);
-        line.append("0".repeat(scale - rest.length())).append(rest);
+        int from = text.size();
+        text.put(column.dictionary(), code);
+        text.cell(from, delimiter, true);
     }
 
-    private static String quoted(String text) {
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            if (c == ',' || c == '"' || c == '\n' || c == '\r') {
-                return '"' + text.replace("\"", "\"\"") + '"';
-            }
+    private void text(String words, boolean quotesNothing) {
+        int from = text.size();
+        if (style.guarded() && isFormula(words)) {
+            text.put('\'');
         }
-        return text;
+        text.put(words);
+        text.cell(from, delimiter, quotesNothing);
+    }
+
+    private static boolean isFormula(String words) {
+        return !words.isEmpty() && "=+-@\t\r".indexOf(words.charAt(0)) >= 0;
     }
 }

@@ -117,6 +117,12 @@ public final class Dictionary {
         out.put(bytes, starts[code], length(code));
     }
 
+    /** Copies the bytes of a text in UTF-8; where they end in {@code to}. */
+    public int copy(int code, byte[] to, int at) {
+        System.arraycopy(bytes, starts[code], to, at, length(code));
+        return at + length(code);
+    }
+
     /** About the memory that it takes, in bytes. */
     public long memory() {
         return bytes.length + 4L * (starts.length + hashes.length + slots.length + texts.length);

@@ -9,6 +9,14 @@ import java.time.ZoneOffset;
 
 /** Values as data files write them: the same on every machine. */
 public final class Texts {
+    /**
+     * Doubles that are a whole number of 10^-scale are found by trying, the least scale first: below 2^50 the product is off
+     * by less than a half, and the quotient of two doubles that are exact is the nearest double, so it reads back the same.
+     */
+    private static final int MOST_QUICK = 6;
+
+    private static final double QUICK_BELOW = 1L << 50;
+
     private Texts() {}
 
     /** A value as text: decimals with all their digits, numbers in the shortest form that reads back the same. */
@@ -39,8 +47,15 @@ public final class Texts {
 
     /** The shortest decimal that reads back as this double: plain for sizes from 1e-6 to 1e17, else with an exponent. */
     public static String number(double value) {
-        if (value == 0) {
-            return "0";
+        for (int scale = 0; scale <= MOST_QUICK; scale++) {
+            double units = value * Values.power(scale);
+            if (Math.abs(units) >= QUICK_BELOW) {
+                break;
+            }
+            long whole = Math.round(units);
+            if ((double) whole / Values.power(scale) == value) {
+                return BigDecimal.valueOf(whole, scale).toPlainString();
+            }
         }
         BigDecimal digits = shortest(value);
         double size = Math.abs(value);
@@ -58,6 +73,9 @@ public final class Texts {
     /** {@code Double.toString} of older JDKs is right but not always shortest: fewer digits are tried. */
     private static BigDecimal shortest(double value) {
         BigDecimal digits = new BigDecimal(Double.toString(value));
+        if (!oneDigitLess(digits, value)) {
+            return digits;
+        }
         BigDecimal exact = new BigDecimal(value);
         for (int precision = digits.stripTrailingZeros().precision() - 1; precision > 0; precision--) {
             BigDecimal fewer = exact.round(new MathContext(precision, RoundingMode.HALF_EVEN));
@@ -67,5 +85,15 @@ public final class Texts {
             digits = fewer;
         }
         return digits;
+    }
+
+    /** Whether one of the two neighbours with a digit less reads back as the same double. */
+    private static boolean oneDigitLess(BigDecimal digits, double value) {
+        int precision = digits.precision() - 1;
+        return precision > 0
+                && (digits.round(new MathContext(precision, RoundingMode.DOWN)).doubleValue() == value
+                        || digits.round(new MathContext(precision, RoundingMode.UP))
+                                        .doubleValue()
+                                == value);
     }
 }

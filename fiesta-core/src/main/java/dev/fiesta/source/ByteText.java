@@ -1,0 +1,163 @@
+package dev.fiesta.source;
+
+import dev.fiesta.value.Days;
+import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.Values;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+
+/** Text while it is put together, as UTF-8, so that values of columns need no objects. */
+final class ByteText {
+    private static final int LONGEST_NUMBER = 24;
+    private static final int SECONDS_A_DAY = 86_400;
+    private static final int MICROS = 1_000_000;
+
+    private byte[] bytes = new byte[1 << 12];
+    private int size;
+
+    int size() {
+        return size;
+    }
+
+    /** What was put together since the last time. */
+    String take() {
+        String text = new String(bytes, 0, size, StandardCharsets.UTF_8);
+        size = 0;
+        return text;
+    }
+
+    void put(char ascii) {
+        room(1);
+        bytes[size++] = (byte) ascii;
+    }
+
+    void put(String text) {
+        byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
+        room(utf8.length);
+        System.arraycopy(utf8, 0, bytes, size, utf8.length);
+        size += utf8.length;
+    }
+
+    void put(Dictionary dictionary, int code) {
+        room(dictionary.length(code));
+        size = dictionary.copy(code, bytes, size);
+    }
+
+    /** A scaled long with all the digits of its scale. */
+    void exact(long value, int scale) {
+        if (value == Long.MIN_VALUE) {
+            put(Long.toString(value)); // only an integer may be so small
+            return;
+        }
+        room(LONGEST_NUMBER);
+        long size0 = Math.abs(value);
+        if (value < 0) {
+            bytes[size++] = '-';
+        }
+        long unit = Values.power(scale);
+        digits(size0 / unit, digitsOf(size0 / unit));
+        if (scale > 0) {
+            bytes[size++] = '.';
+            digits(size0 % unit, scale);
+        }
+    }
+
+    /** A day of the years 0 to 9999; false, and nothing is put, for any other. */
+    boolean day(long days) {
+        int ymd = Days.ymd(days);
+        if (ymd < 0 || ymd > 9999_12_31) {
+            return false;
+        }
+        room(10);
+        digits(ymd / 10_000, 4);
+        bytes[size++] = '-';
+        digits(ymd / 100 % 100, 2);
+        bytes[size++] = '-';
+        digits(ymd % 100, 2);
+        return true;
+    }
+
+    /** A day and a time in microseconds since 1970; false, and nothing is put, outside the years 0 to 9999. */
+    boolean dayAndTime(long micros) {
+        if (!day(Math.floorDiv(micros, Values.MICROS_A_DAY))) {
+            return false;
+        }
+        room(LONGEST_NUMBER);
+        long ofDay = Math.floorMod(micros, Values.MICROS_A_DAY);
+        int seconds = (int) (ofDay / MICROS) % SECONDS_A_DAY;
+        bytes[size++] = 'T';
+        digits(seconds / 3600, 2);
+        bytes[size++] = ':';
+        digits(seconds / 60 % 60, 2);
+        bytes[size++] = ':';
+        digits(seconds % 60, 2);
+        long fraction = ofDay % MICROS;
+        if (fraction > 0) {
+            int places = 6;
+            for (; fraction % 10 == 0; fraction /= 10) {
+                places--;
+            }
+            bytes[size++] = '.';
+            digits(fraction, places);
+        }
+        return true;
+    }
+
+    /**
+     * Makes what was put since {@code from} one cell: in quotes where it holds a delimiter, quote or line end, or nothing.
+     *
+     * @param quotesNothing whether an empty cell gets quotes
+     */
+    void cell(int from, byte delimiter, boolean quotesNothing) {
+        int quotes = 0;
+        boolean needed = quotesNothing && from == size;
+        for (int i = from; i < size; i++) {
+            byte b = bytes[i];
+            if (b <= '"' || b == delimiter) {
+                quotes += b == '"' ? 1 : 0;
+                needed |= b == '"' || b == delimiter || b == '\n' || b == '\r';
+            }
+        }
+        if (needed) {
+            quote(from, quotes);
+        }
+    }
+
+    private void quote(int from, int quotes) {
+        room(quotes + 2);
+        int to = size + quotes + 1;
+        int end = to + 1;
+        bytes[to--] = '"';
+        for (int i = size - 1; i >= from; i--) {
+            bytes[to--] = bytes[i];
+            if (bytes[i] == '"') {
+                bytes[to--] = '"';
+            }
+        }
+        bytes[to] = '"';
+        size = end;
+    }
+
+    private static int digitsOf(long value) {
+        int digits = 1;
+        for (long rest = value; rest >= 10; rest /= 10) {
+            digits++;
+        }
+        return digits;
+    }
+
+    private void digits(long value, int count) {
+        long rest = value;
+        for (int i = size + count - 1; i >= size; i--) {
+            bytes[i] = (byte) ('0' + rest % 10);
+            rest /= 10;
+        }
+        size += count;
+    }
+
+    private void room(int wanted) {
+        if (bytes.length - size < wanted) {
+            bytes = Arrays.copyOf(bytes, Math.max(bytes.length * 2, Math.addExact(size, wanted)));
+        }
+    }
+}
