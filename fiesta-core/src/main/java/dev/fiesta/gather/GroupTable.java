@@ -9,6 +9,7 @@ import java.util.Arrays;
  */
 public final class GroupTable {
     private static final int MOST_DIRECT = 1 << 20;
+    private static final int MOST_NEAR = 1 << 12;
 
     private final Image[] images;
     private final Numbers[] singles;
@@ -93,13 +94,54 @@ public final class GroupTable {
         private long[] keys = new long[16];
         private int[] slots = new int[64];
         private int[] direct = new int[0];
+        private int[] near = new int[0];
+        private long nearest;
         private int size;
         private int missing = -1;
 
         void number(long[] values, Column column, int rows, int[] into) {
-            boolean complete = column.valid() == null;
+            if (column.valid() == null) {
+                complete(values, rows, into);
+                return;
+            }
             for (int i = 0; i < rows; i++) {
-                into[i] = complete || !column.isMissing(i) ? find(values[i]) : ofMissing();
+                into[i] = column.isMissing(i) ? ofMissing() : find(values[i]);
+            }
+        }
+
+        /** Values near each other, such as codes, months or days, are looked up directly. */
+        private void complete(long[] values, int rows, int[] into) {
+            long least = Long.MAX_VALUE;
+            long greatest = Long.MIN_VALUE;
+            for (int i = 0; i < rows; i++) {
+                least = Math.min(least, values[i]);
+                greatest = Math.max(greatest, values[i]);
+            }
+            if (rows == 0 || greatest - least < 0 || greatest - least >= MOST_NEAR) {
+                for (int i = 0; i < rows; i++) {
+                    into[i] = find(values[i]);
+                }
+                return;
+            }
+            lookAt(least, greatest);
+            int[] known = near;
+            long first = nearest;
+            for (int i = 0; i < rows; i++) {
+                int at = (int) (values[i] - first);
+                int number = known[at] - 1;
+                if (number < 0) {
+                    number = find(values[i]);
+                    known[at] = number + 1;
+                }
+                into[i] = number;
+            }
+        }
+
+        /** Moves the window of direct look-ups where it does not hold these values yet. */
+        private void lookAt(long least, long greatest) {
+            if (least < nearest || greatest - nearest < 0 || greatest - nearest >= near.length) {
+                near = new int[Math.max(64, (int) Long.highestOneBit((greatest - least) * 2 + 1))];
+                nearest = least;
             }
         }
 
@@ -182,7 +224,7 @@ public final class GroupTable {
         }
 
         long memory() {
-            return 8L * keys.length + 4L * (slots.length + direct.length);
+            return 8L * keys.length + 4L * (slots.length + direct.length + near.length);
         }
 
         private int ofMissing() {

@@ -131,23 +131,23 @@ public final class RecordSource implements Source {
             if (start >= size || at >= stop[0]) {
                 return null;
             }
-            int[] rows = new int[Math.min(BATCH, size - start)];
-            for (int i = 0; i < rows.length; i++) {
-                rows[i] = start + i;
-            }
+            int rows = Math.min(BATCH, size - start);
             return Batch.lazy(
-                    rows.length, columns.length + HIDDEN, (f, picked, n) -> part(whole(f, rows), picked, n), at);
+                    rows, columns.length + HIDDEN, (f, picked, n) -> part(whole(f, start, rows), picked, n), at);
         }
 
-        private Column whole(int field, int[] rows) {
+        private Column whole(int field, int start, int rows) {
             if (field < columns.length) {
-                return columns[field].take(rows, rows.length);
+                return columns[field].range(start, rows);
             }
             if (field == columns.length) {
-                return Column.missing(Type.TEXT, rows.length);
+                return Column.missing(Type.TEXT, rows);
             }
-            long[] origins = java.util.Arrays.stream(rows).mapToLong(r -> r).toArray();
-            return new LongColumn(Type.INTEGER, origins, origins.length, null);
+            long[] origins = new long[rows];
+            for (int i = 0; i < rows; i++) {
+                origins[i] = start + i;
+            }
+            return new LongColumn(Type.INTEGER, origins, rows, null);
         }
 
         private Column part(Column column, int @Nullable [] picked, int count) {

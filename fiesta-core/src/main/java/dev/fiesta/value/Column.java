@@ -64,6 +64,15 @@ public abstract sealed class Column permits LongColumn, DoubleColumn, TextColumn
     /** The rows picked, in that order; a negative row is missing. */
     public abstract Column take(int[] rows, int count);
 
+    /** The rows from one on, in their order. */
+    public Column range(int from, int count) {
+        int[] rows = new int[count];
+        for (int i = 0; i < count; i++) {
+            rows[i] = from + i;
+        }
+        return take(rows, count);
+    }
+
     /** This column for another number of rows, when constant; itself otherwise. */
     abstract Column resized(int rows);
 

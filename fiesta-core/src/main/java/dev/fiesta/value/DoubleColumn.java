@@ -1,5 +1,6 @@
 package dev.fiesta.value;
 
+import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 
 /** Numbers: finite doubles without minus zero. */
@@ -34,6 +35,13 @@ public final class DoubleColumn extends Column {
             taken[i] = rows[i] < 0 ? 0 : values[rows[i] & mask];
         }
         return new DoubleColumn(taken, count, Validity.take(this, rows, count));
+    }
+
+    @Override
+    public Column range(int from, int count) {
+        return valid() != null || isConstant()
+                ? super.range(from, count)
+                : new DoubleColumn(Arrays.copyOfRange(values, from, from + count), count, null);
     }
 
     @Override

@@ -43,6 +43,13 @@ public final class LongColumn extends Column {
     }
 
     @Override
+    public Column range(int from, int count) {
+        return valid() != null || isConstant()
+                ? super.range(from, count)
+                : new LongColumn(type(), Arrays.copyOfRange(values, from, from + count), count, null);
+    }
+
+    @Override
     Column resized(int rows) {
         return isConstant() ? new LongColumn(type(), values, rows, true, valid()) : this;
     }

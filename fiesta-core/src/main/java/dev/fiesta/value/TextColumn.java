@@ -1,5 +1,6 @@
 package dev.fiesta.value;
 
+import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 
 /** Texts as codes of a dictionary; the code of a missing row is -1. */
@@ -51,6 +52,13 @@ public final class TextColumn extends Column {
             taken[i] = rows[i] < 0 ? -1 : codes[rows[i] & mask];
         }
         return of(taken, dictionary, count);
+    }
+
+    @Override
+    public Column range(int from, int count) {
+        return valid() != null || isConstant()
+                ? super.range(from, count)
+                : new TextColumn(Arrays.copyOfRange(codes, from, from + count), dictionary, count, null);
     }
 
     @Override
