@@ -189,7 +189,17 @@ public final class Fiesta implements AutoCloseable {
      * @throws dev.fiesta.problem.DataException when an input is not there or not readable
      */
     public Tables tables(Brief brief, Path folder, Map<String, ?> parameters) {
-        return new Tables(this, brief, folder, parameters);
+        return tables(List.of(new Tables.Placed(brief, folder)), parameters);
+    }
+
+    /**
+     * The tables of a brief and of those it uses.
+     *
+     * @param briefs those used by others before them, the brief itself last
+     * @param parameters as for {@link #tables(Brief, Path, Map)}
+     */
+    public Tables tables(List<Tables.Placed> briefs, Map<String, ?> parameters) {
+        return new Tables(this, briefs, parameters);
     }
 
     /** The functions of the language, family by family. */

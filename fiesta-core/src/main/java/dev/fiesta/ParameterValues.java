@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Gives the parameters of a brief their values: those given, else those the brief names. */
 final class ParameterValues {
-    private final BriefText text;
+    private BriefText text;
     private final Map<String, ?> given;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<String, Parameters.Value> values = new LinkedHashMap<>();
@@ -33,17 +33,21 @@ final class ParameterValues {
     }
 
     /** @param given values by name: objects of the parameter's type, lists of them, or texts to be read as such */
-    static Parameters of(Brief brief, Map<String, ?> given) {
-        ParameterValues resolved = new ParameterValues(brief.source(), given);
-        brief.parameters().forEach(resolved::add);
-        resolved.refuseUnknown(brief);
+    static Parameters of(List<Brief> briefs, Map<String, ?> given) {
+        ParameterValues resolved =
+                new ParameterValues(briefs.get(briefs.size() - 1).source(), given);
+        for (Brief brief : briefs) {
+            resolved.text = brief.source();
+            brief.parameters().forEach(resolved::add);
+        }
+        resolved.refuseUnknown();
         if (!resolved.problems.isEmpty()) {
             throw new BriefException(resolved.problems);
         }
         return new Parameters(Map.copyOf(resolved.values));
     }
 
-    private void refuseUnknown(Brief brief) {
+    private void refuseUnknown() {
         Set<String> known = values.keySet();
         for (String name : given.keySet()) {
             if (!known.contains(name)) {
@@ -58,6 +62,11 @@ final class ParameterValues {
     private void add(ParameterDef def) {
         String name = def.name().name();
         List<Object> items = null;
+        if (values.containsKey(name)) {
+            problems.add(text.problem(
+                    def.name().at(), "There is a parameter '" + name + "' already.", "Give this one another name."));
+            return;
+        }
         try {
             if (given.containsKey(name)) {
                 items = given(def, given.get(name));

@@ -1,6 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Worked;
+import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
@@ -13,6 +14,7 @@ import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.BitSet;
 import java.util.Iterator;
 import java.util.List;
 import java.util.stream.IntStream;
@@ -29,6 +31,9 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  */
 public final class Result implements Iterable<Row> {
+    /** Stands where a figure is hidden. */
+    public static final String HIDDEN = "·";
+
     private final String name;
     private final Worked worked;
     private final List<TotalRow> totals;
@@ -51,7 +56,16 @@ public final class Result implements Iterable<Row> {
         this.rows = Math.toIntExact(worked.rows());
         this.view = view;
         this.notices = notices;
-        this.timings = timings;
+        this.timings = timings.stream()
+                .map(t -> new Timing(
+                        TablePlan.shown(t.table()),
+                        t.number(),
+                        t.step(),
+                        t.rowsIn(),
+                        t.rowsOut(),
+                        t.nanos(),
+                        t.written()))
+                .toList();
     }
 
     /** All columns; rows that were too many for memory while they were worked out are read back now. */
@@ -142,6 +156,23 @@ public final class Result implements Iterable<Row> {
         return IntStream.range(0, rows).mapToObj(i -> (String) column.get(i)).toList();
     }
 
+    /** Whether a value is kept from being shown; printed tables and data files have {@value #HIDDEN} in its place. */
+    public boolean isHidden(String field, int row) {
+        BitSet rows = worked.hidden().get(field);
+        return rows != null && rows.get(row);
+    }
+
+    /** Whether a value rests on so few records that printed tables mark it. */
+    public boolean restsOnFew(String field, int row) {
+        BitSet rows = worked.few().get(field);
+        return rows != null && rows.get(row);
+    }
+
+    /** A value as it may be shown: null when missing, {@value #HIDDEN} when hidden. */
+    public @Nullable Object shown(String field, int row) {
+        return isHidden(field, row) ? HIDDEN : column(field).get(row);
+    }
+
     /** A row by its number, from 0. */
     public Row row(int number) {
         return new Row(this, java.util.Objects.checkIndex(number, rows));
@@ -191,7 +222,12 @@ public final class Result implements Iterable<Row> {
                     java.util.Arrays.stream(shown).mapToObj(c -> part[c]).toArray(Column[]::new);
             for (int i = 0; i < size; i++) {
                 next = totals(csv, fields, next, row++);
-                csv.row(seen, i);
+                if (worked.hidden().isEmpty()) {
+                    csv.row(seen, i);
+                } else {
+                    int number = i; // what hides figures is in memory as one part
+                    csv.row(fields.size(), c -> shown(fields.get(c), number));
+                }
             }
         }
         totals(csv, fields, next, row);

@@ -3,7 +3,6 @@ package dev.fiesta;
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Interrupted;
-import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
@@ -12,7 +11,7 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
-import dev.fiesta.progress.Watch;
+import dev.fiesta.progress.Timing;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
 import dev.fiesta.survey.Survey;
@@ -206,17 +205,38 @@ public final class Table {
 
     /** Works the table out. */
     public Result run() {
+        return widening((engine, notices) -> {
+            TablePlan target = plan();
+            Worked worked =
+                    java.util.Objects.requireNonNull(engine.run(List.of(target)).get(target));
+            return result(target, worked, notices, engine.timings());
+        });
+    }
+
+    /**
+     * Looks at the table as each of its clauses leaves it.
+     *
+     * @param rows the number of first rows
+     */
+    public List<StepLook> steps(int rows) {
+        List<Clause> all = Parser.clauses(new BriefText("clauses", clauses));
+        Table below = java.util.Objects.requireNonNull(from, "a table without clauses has no steps");
+        return widening((engine, notices) ->
+                StepLooks.of(plan(), i -> extended(below, all.subList(0, i)), rows, engine));
+    }
+
+    private interface Work<T> {
+        T with(Engine engine, Notices notices);
+    }
+
+    /** Works something out; where an input turns out to need wider types, again with those. */
+    private <T> T widening(Work<T> work) {
         Notices notices = new Notices();
         while (true) {
             try {
-                TablePlan target = plan();
                 Map<String, Source> sources = new HashMap<>();
-                Resources resources = fiesta.resources();
                 sources(sources);
-                Worked worked = new Engine(sources, notices, resources)
-                        .run(List.of(target))
-                        .get(target);
-                return result(target, java.util.Objects.requireNonNull(worked), notices, resources.watch());
+                return work.with(new Engine(sources, notices, fiesta.resources()), notices);
             } catch (Source.Widened widened) {
                 notices = new Notices();
                 for (Source.Widening field : widened.fields()) {
@@ -228,16 +248,13 @@ public final class Table {
         }
     }
 
-    static Result result(TablePlan plan, Worked worked, Notices notices, Watch watch) {
-        List<TablePlan.ViewColumn> columns = plan.crossing() == null
-                ? plan.view()
-                : worked.schema().names().stream()
-                        .map(n -> new TablePlan.ViewColumn(n, null, List.of()))
-                        .toList();
+    static Result result(TablePlan plan, Worked worked, Notices notices, List<Timing> timings) {
+        List<TablePlan.ViewColumn> columns =
+                plan.crossing() == null ? plan.view() : plan.crossing().view(worked.schema());
         List<ViewColumn> view = columns.stream()
                 .map(v -> new ViewColumn(v.field(), v.title(), isKey(plan, v.field()), v.formats()))
                 .toList();
-        return new Result(plan.name(), worked, TotalRow.of(plan, worked), view, notices, watch.timings());
+        return new Result(plan.name(), worked, TotalRow.of(plan, worked), view, notices, timings);
     }
 
     private static boolean isKey(TablePlan plan, String field) {
@@ -281,15 +298,14 @@ public final class Table {
                     ? TablePlan.input(
                             rootName(),
                             java.util.Objects.requireNonNull(root).source().schema())
-                    : extended(from);
+                    : extended(from, Parser.clauses(new BriefText("clauses", clauses)));
             plan = known;
         }
         return known;
     }
 
-    private TablePlan extended(Table below) {
+    private TablePlan extended(Table below, List<Clause> parsed) {
         BriefText text = new BriefText("clauses", clauses);
-        List<Clause> parsed = Parser.clauses(text);
         Map<String, TablePlan> named = new LinkedHashMap<>();
         others.forEach((name, table) -> named.put(name, table.plan()));
         return Planner.extend(below.plan(), text, parsed, typed(parameters), CalendarSettings.NORMAL, named);

@@ -5,20 +5,23 @@ import dev.fiesta.engine.Interrupted;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefText;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -31,31 +34,46 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Tables {
     private final Fiesta fiesta;
-    private final Brief brief;
+    private final List<Brief> briefs;
     private final Parameters parameters;
     private Map<String, Source> sources;
     private Map<String, TablePlan> plans;
 
-    Tables(Fiesta fiesta, Brief brief, Path folder, Map<String, ?> given) {
+    /** A brief and the folder where its relative paths start. */
+    public record Placed(Brief brief, Path folder) {}
+
+    Tables(Fiesta fiesta, List<Placed> placed, Map<String, ?> given) {
         this.fiesta = fiesta;
-        this.brief = brief;
-        this.parameters = ParameterValues.of(brief, given);
+        this.briefs = placed.stream().map(Placed::brief).toList();
+        this.parameters = ParameterValues.of(briefs, given);
         this.sources = new LinkedHashMap<>();
-        InputOpener opener = new InputOpener(brief.source(), folder, fiesta.formats());
-        for (Brief.Input input : brief.inputs()) {
-            try {
-                sources.put(input.name().name(), opener.open(input, this::fill));
-            } catch (RuntimeException e) {
-                throw Interrupted.told(e);
+        for (Placed part : placed) {
+            BriefText text = part.brief().source();
+            InputOpener opener = new InputOpener(text, part.folder(), fiesta.formats());
+            for (Brief.Input input : part.brief().inputs()) {
+                open(input, text, opener);
             }
         }
         this.plans = plan();
     }
 
+    private void open(Brief.Input input, BriefText text, InputOpener opener) {
+        String name = input.name().name();
+        if (sources.containsKey(name)) {
+            throw new BriefException(List.of(text.problem(
+                    input.name().at(), "There is an input '" + name + "' already.", "Give this one another name.")));
+        }
+        try {
+            sources.put(name, opener.open(input, this::fill));
+        } catch (RuntimeException e) {
+            throw Interrupted.told(e);
+        }
+    }
+
     private Map<String, TablePlan> plan() {
         Map<String, Schema> schemas = new LinkedHashMap<>();
         sources.forEach((name, source) -> schemas.put(name, source.schema()));
-        return Planner.plan(brief, parameters, schemas);
+        return Planner.plan(briefs, parameters, schemas);
     }
 
     /** A text with parameters in braces, {@code {:from_day}}, filled in. */
@@ -80,17 +98,24 @@ public final class Tables {
                 .toList();
     }
 
+    /** The tables of the brief itself, without those of the briefs it uses. */
+    private List<String> own() {
+        return briefs.get(briefs.size() - 1).tables().stream()
+                .map(t -> t.name().name())
+                .toList();
+    }
+
     /** The tables that no other table uses. */
     public List<String> unused() {
         Set<String> used = new LinkedHashSet<>();
         plans.values().forEach(p -> p.uses().forEach(other -> used.add(other.name())));
-        return names().stream().filter(n -> !used.contains(n)).toList();
+        return own().stream().filter(n -> !used.contains(n)).toList();
     }
 
     /** The tables that data formats write: all but tables of ungrouped records that another table uses. */
     public List<String> outputs() {
         List<String> unused = unused();
-        return names().stream()
+        return own().stream()
                 .filter(n -> unused.contains(n) || plan(n).levels().isGroups())
                 .toList();
     }
@@ -115,25 +140,78 @@ public final class Tables {
      * @param wanted names of tables
      * @return their results in that order
      */
-    public synchronized Map<String, Result> run(List<String> wanted) {
+    public Map<String, Result> run(List<String> wanted) {
+        return work(wanted).results();
+    }
+
+    /**
+     * What a run of several tables did.
+     *
+     * @param results the tables wanted
+     * @param rows for every table worked out the rows behind each of its clauses
+     * @param records for every input read the number of its records, as far as they were read
+     */
+    public record Outcome(Map<String, Result> results, Map<String, List<ClauseRows>> rows, Map<String, Long> records) {}
+
+    /** As {@link #run}, with what was counted on the way. */
+    public synchronized Outcome work(List<String> wanted) {
+        return widening(notices -> {
+            List<TablePlan> targets = wanted.stream().map(this::plan).toList();
+            Resources resources = fiesta.resources();
+            Map<TablePlan, Worked> worked = new Engine(sources, notices, resources).run(targets);
+            List<Timing> timings = resources.watch().timings();
+            Map<String, Result> results = new LinkedHashMap<>();
+            for (TablePlan plan : targets) {
+                results.put(plan.name(), Table.result(plan, worked(worked, plan), notices, timings));
+            }
+            Map<String, List<ClauseRows>> rows = new LinkedHashMap<>();
+            Map<String, Long> records = new LinkedHashMap<>();
+            for (TablePlan plan : plans.values()) {
+                long count = ClauseRows.behind(plan, plan.steps().size(), timings);
+                if (plan.isInput() && count >= 0) {
+                    records.put(plan.name(), count);
+                } else if (!plan.isInput() && isUsed(plan, targets)) {
+                    rows.put(plan.name(), ClauseRows.of(plan, timings));
+                }
+            }
+            return new Outcome(results, rows, records);
+        });
+    }
+
+    private static Worked worked(Map<TablePlan, Worked> all, TablePlan plan) {
+        return java.util.Objects.requireNonNull(all.get(plan), plan.name());
+    }
+
+    private static boolean isUsed(TablePlan plan, List<TablePlan> by) {
+        return by.stream().anyMatch(t -> t == plan || isUsed(plan, t.uses()));
+    }
+
+    /**
+     * Looks at a table as each of its clauses leaves it.
+     *
+     * @param rows the number of first rows
+     */
+    public synchronized List<StepLook> steps(String table, int rows) {
+        for (Brief brief : briefs) {
+            for (Brief.TableDef def : brief.tables()) {
+                if (def.name().name().equals(table)) {
+                    return widening(notices -> StepLooks.of(
+                            plan(table),
+                            i -> Planner.upTo(brief, def, i, parameters, plans),
+                            rows,
+                            new Engine(sources, notices, fiesta.resources())));
+                }
+            }
+        }
+        throw new IllegalArgumentException("there is no table '" + table + "'");
+    }
+
+    /** Works something out; where an input turns out to need wider types, again with those. */
+    private <T> T widening(Function<Notices, T> work) {
         Notices notices = new Notices();
         while (true) {
             try {
-                List<TablePlan> targets = new ArrayList<>();
-                Resources resources = fiesta.resources();
-                wanted.forEach(n -> targets.add(plan(n)));
-                Map<TablePlan, Worked> worked = new Engine(sources, notices, resources).run(targets);
-                Map<String, Result> results = new LinkedHashMap<>();
-                for (TablePlan plan : targets) {
-                    results.put(
-                            plan.name(),
-                            Table.result(
-                                    plan,
-                                    java.util.Objects.requireNonNull(worked.get(plan)),
-                                    notices,
-                                    resources.watch()));
-                }
-                return results;
+                return work.apply(notices);
             } catch (Source.Widened widened) {
                 notices = new Notices();
                 widen(widened, notices);

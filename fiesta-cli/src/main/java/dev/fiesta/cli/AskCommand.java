@@ -2,6 +2,7 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.Table;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Terminal;
 import java.io.IOException;
@@ -53,6 +54,9 @@ final class AskCommand implements Callable<Integer> {
     @Option(names = "--rows", paramLabel = "N", description = "Most rows on the terminal, 0 for all (default: 40).")
     private int rows = SHOWN;
 
+    @Option(names = "--steps", description = "Show rows, fields and first rows after every clause.")
+    private boolean steps;
+
     @Override
     public Integer call() throws IOException {
         if (as == Format.HTML) {
@@ -61,9 +65,14 @@ final class AskCommand implements Callable<Integer> {
         }
         String clauses = words.get(words.size() - 1);
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            Result result = reading.table(fiesta, words.subList(0, words.size() - 1))
-                    .then(clauses)
-                    .run();
+            Table table =
+                    reading.table(fiesta, words.subList(0, words.size() - 1)).then(clauses);
+            if (steps) {
+                PrintWriter out = spec.commandLine().getOut();
+                Window.terminal("en-IE", common.colour, 0).steps(table.steps(RunCommand.FIRST_ROWS), out);
+                return 0;
+            }
+            Result result = table.run();
             common.tell(List.of(result), spec.commandLine().getErr());
             show(result, spec.commandLine().getOut());
             return 0;

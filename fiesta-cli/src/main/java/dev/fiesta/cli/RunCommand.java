@@ -2,6 +2,7 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.Tables;
 import dev.fiesta.report.Brief;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
@@ -32,6 +33,9 @@ import picocli.CommandLine.Spec;
             "  fiesta run takings.brief --table weekly --as csv > weekly.csv"
         })
 final class RunCommand implements Callable<Integer> {
+    /** Rows shown of each step. */
+    static final int FIRST_ROWS = 3;
+
     @Spec
     private CommandSpec spec;
 
@@ -54,6 +58,9 @@ final class RunCommand implements Callable<Integer> {
     @Option(names = "--table", paramLabel = "NAME", description = "Only this table; may be given several times.")
     private List<String> tables = new ArrayList<>();
 
+    @Option(names = "--steps", description = "Show rows, fields and first rows after every clause of every table.")
+    private boolean steps;
+
     @Override
     public Integer call() throws IOException {
         Brief brief = wanted.brief();
@@ -64,6 +71,10 @@ final class RunCommand implements Callable<Integer> {
         }
         PrintWriter to = spec.commandLine().getOut();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+            if (steps) {
+                showSteps(brief, fiesta, to);
+                return 0;
+            }
             Report report = run(brief, fiesta, formats);
             common.tell(report.results().values(), spec.commandLine().getErr());
             if (formats.contains(Format.TERMINAL)) {
@@ -76,6 +87,14 @@ final class RunCommand implements Callable<Integer> {
             }
         }
         return 0;
+    }
+
+    private void showSteps(Brief brief, Fiesta fiesta, PrintWriter to) {
+        Tables all = brief.check(fiesta);
+        for (String table : tables.isEmpty() ? all.names() : tables) {
+            Window.terminal(brief.locale(), common.colour, 0).steps(all.steps(table, FIRST_ROWS), to);
+        }
+        common.endProgress();
     }
 
     private Report run(Brief brief, Fiesta fiesta, List<Format> formats) {

@@ -1,8 +1,13 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Types;
+import dev.fiesta.plan.CrossNames;
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.plan.TablePlan.AfterCrossing;
 import dev.fiesta.plan.TablePlan.Crossing;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.LongColumn;
@@ -14,18 +19,20 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Lays groups out as a cross-tabulation: some keys as rows, the others as columns, totals from the merged groups. */
 final class CrossLayout {
     private static final int MOST_COLUMNS = 200;
-    private static final String TOTAL = "Total";
-    private static final String MISSING = "(missing)";
 
     private final Crossing plan;
     private final Rows groups;
+    private final Notices notices;
     private final int[] rowOf;
     private final int[] columnOf;
     private final int rows;
@@ -33,9 +40,10 @@ final class CrossLayout {
     private final List<Field> fields = new ArrayList<>();
     private final List<Column> columns = new ArrayList<>();
 
-    CrossLayout(Crossing plan, Rows groups) {
+    CrossLayout(Crossing plan, Rows groups, Notices notices) {
         this.plan = plan;
         this.groups = groups;
+        this.notices = notices;
         this.rowOf = RowsRunner.numbers(keys(0, plan.rows()), groups.size());
         this.rows = Arrays.stream(rowOf).max().orElse(-1) + 1;
         this.columnOf = heads();
@@ -119,24 +127,104 @@ final class CrossLayout {
         return same;
     }
 
-    Worked run() {
+    /** @param others the rows of other tables, for checks against them */
+    Worked run(Function<TablePlan, Rows> others, int threads) {
         int[] example = new int[rows];
         for (int g = groups.size() - 1; g >= 0; g--) {
             example[rowOf[g]] = g;
         }
-        for (int k = 0; k < plan.rows(); k++) {
-            add(plan.keys().get(k), groups.column(k).take(example, rows));
+        AfterCrossing after = plan.after();
+        Rows laidOut = laidOut(example);
+        BitSet all = new BitSet();
+        all.set(0, laidOut.slots().length);
+        after.steps().forEach(s -> Liveness.reads(s).stream().forEach(all::set));
+        after.slots().forEach(all::set);
+        BitSet[] live = new BitSet[after.steps().size() + 1];
+        Arrays.fill(live, all);
+        Rows standing = new RowsRunner(laidOut, others, notices, threads)
+                .run(after.steps().subList(0, after.standing()), 0, live);
+        Rows end = new RowsRunner(standing, others, notices, threads).run(after.steps(), after.standing(), live);
+        boolean fixed = plan.choices().stream().allMatch(Objects::nonNull);
+        for (int i = 0; i < after.known(); i++) {
+            add(after.names().get(i), end.column(after.slots().get(i)));
         }
-        for (int c = 0; c < heads.size(); c++) {
+        for (int c = 0; c < heads.size() * plan.figures().size() && !fixed; c++) {
+            add(cellName(c), end.column(after.cells() + c));
+        }
+        for (int f = 0; f < plan.figures().size() && plan.totals(); f++) {
+            add(CrossNames.total(plan.figures(), f), end.column(plan.totalSlot(f)));
+        }
+        for (int i = after.known(); i < after.names().size(); i++) {
+            add(after.names().get(i), end.column(after.slots().get(i)));
+        }
+        Column[] shown = columns.toArray(Column[]::new);
+        Totalling.TotalRows totals = plan.totals() ? totals(standing, end.size()) : null;
+        return new Worked(new Schema(fields), new Rows(end.size(), shown, null), totals, hidden(end), Map.of());
+    }
+
+    private String cellName(int cell) {
+        int figures = plan.figures().size();
+        return CrossNames.cell(Arrays.asList(heads.get(cell / figures)), plan.figures(), cell % figures);
+    }
+
+    /** Keys, totals of the figures, the number of the row, and the cells, each in its slot. */
+    private Rows laidOut(int[] example) {
+        AfterCrossing after = plan.after();
+        int cells = heads.size() * plan.figures().size();
+        @Nullable Column[] slots = new Column[Math.max(plan.numberSlot() + 1, after.cells() + cells)];
+        for (int k = 0; k < plan.rows(); k++) {
+            slots[k] = groups.column(k).take(example, rows);
+        }
+        if (plan.totals() || !after.steps().isEmpty()) {
+            Rows byRow = totalsOfRows(example);
             for (int f = 0; f < plan.figures().size(); f++) {
-                add(
-                        head(heads.get(c), f),
-                        filled(groups.column(plan.slots().get(f)).take(cells(c), rows)));
+                slots[plan.totalSlot(f)] = byRow.column(plan.slots().get(f)).flat();
             }
         }
-        Totalling.TotalRows totals = plan.totals() ? totals(example) : null;
-        Column[] all = columns.toArray(Column[]::new);
-        return new Worked(new Schema(fields), new Rows(all.length == 0 ? 0 : all[0].size(), all, null), totals);
+        long[] numbers = new long[rows];
+        Arrays.setAll(numbers, i -> i);
+        slots[plan.numberSlot()] = new LongColumn(Type.INTEGER, numbers, rows, null);
+        for (int c = 0; c < cells; c++) {
+            int figure = plan.slots().get(c % plan.figures().size());
+            slots[after.cells() + c] =
+                    filled(groups.column(figure).take(cells(c / plan.figures().size()), rows));
+        }
+        return new Rows(rows, slots, null);
+    }
+
+    /** The cells that are not shown, and those that would tell them by a total of their row or column. */
+    private Map<String, BitSet> hidden(Rows end) {
+        Map<String, BitSet> hidden = new LinkedHashMap<>();
+        for (int f = 0; f < plan.figures().size(); f++) {
+            if (plan.marks().get(f) < 0) {
+                continue;
+            }
+            Column marks = groups.column(plan.marks().get(f));
+            int[] numbers = numbers(end);
+            List<BitSet> bits = new ArrayList<>();
+            List<Column> cells = new ArrayList<>();
+            for (int c = 0; c < heads.size(); c++) {
+                bits.add(Hiding.truths(marks.take(cells(c), rows).take(numbers, numbers.length), numbers.length));
+                cells.add(
+                        groups.column(plan.slots().get(f)).take(cells(c), rows).take(numbers, numbers.length));
+            }
+            if (plan.totals()) {
+                Hiding.protect(cells, bits, numbers.length);
+            }
+            for (int c = 0; c < heads.size(); c++) {
+                hidden.put(cellName(c * plan.figures().size() + f), bits.get(c));
+            }
+        }
+        return hidden;
+    }
+
+    /** The numbers that rows had when they were laid out. */
+    private int[] numbers(Rows laidOut) {
+        LongColumn numbers = (LongColumn) laidOut.column(plan.numberSlot());
+        return Arrays.stream(numbers.values())
+                .limit(laidOut.size())
+                .mapToInt(n -> (int) n)
+                .toArray();
     }
 
     private void add(String name, Column column) {
@@ -146,17 +234,6 @@ final class CrossLayout {
         }
         fields.add(new Field(name, column.type()));
         columns.add(column.flat());
-    }
-
-    private String head(@Nullable Object[] values, int figure) {
-        List<String> parts = new ArrayList<>();
-        for (Object value : values) {
-            parts.add(value == null ? MISSING : Texts.of(value));
-        }
-        if (plan.figures().size() > 1) {
-            parts.add(plan.figures().get(figure));
-        }
-        return String.join(" ", parts);
     }
 
     /** For each row its group in a column, or -1. */
@@ -185,20 +262,36 @@ final class CrossLayout {
         return both.take(pick, pick.length);
     }
 
-    private Totalling.TotalRows totals(int[] example) {
+    private Rows totalsOfRows(int[] example) {
+        GroupStates states = Objects.requireNonNull(groups.states());
+        int keys = plan.rows() + plan.across();
+        return new Merging(plan.recomputed(), states)
+                .rows(
+                        byNumber(states, rowOf),
+                        rows,
+                        keys(example, 0, plan.rows(), keys),
+                        has(rows, 0, plan.rows()),
+                        states.keys());
+    }
+
+    /** The total row: the groups of the rows that stood where totals were asked for. */
+    private Totalling.TotalRows totals(Rows standing, int after) {
         GroupStates states = Objects.requireNonNull(groups.states());
         Merging merging = new Merging(plan.recomputed(), states);
-        int[] rowOfGroup = byNumber(states, rowOf);
-        int[] columnOfGroup = byNumber(states, columnOf);
-        int keys = plan.rows() + plan.across();
-        Rows byRow = merging.rows(
-                rowOfGroup, rows, keys(example, 0, plan.rows(), keys), has(rows, 0, plan.rows()), states.keys());
-        for (int f = 0; f < plan.figures().size(); f++) {
-            String name = plan.figures().size() == 1
-                    ? TOTAL
-                    : TOTAL + " " + plan.figures().get(f);
-            add(name, byRow.column(plan.slots().get(f)));
+        BitSet stand = new BitSet();
+        for (int number : numbers(standing)) {
+            stand.set(number);
         }
+        int[] columnOfGroup = byNumber(states, columnOf);
+        int[] whole = new int[states.numbers()];
+        int[] rowOfGroup = byNumber(states, rowOf);
+        for (int g = 0; g < whole.length; g++) {
+            if (rowOfGroup[g] < 0 || !stand.get(rowOfGroup[g])) {
+                whole[g] = -1;
+                columnOfGroup[g] = -1;
+            }
+        }
+        int keys = plan.rows() + plan.across();
         int[] exampleOfColumn = new int[heads.size()];
         Arrays.fill(exampleOfColumn, -1);
         for (int g = 0; g < groups.size(); g++) {
@@ -210,9 +303,8 @@ final class CrossLayout {
                 keys(exampleOfColumn, plan.rows(), keys, keys),
                 has(heads.size(), plan.rows(), keys),
                 states.keys());
-        Rows all = merging.rows(
-                new int[states.numbers()], 1, keys(new int[] {-1}, 0, 0, keys), has(1, 0, 0), states.keys());
-        return totalRow(byColumn, all);
+        Rows all = merging.rows(whole, 1, keys(new int[] {-1}, 0, 0, keys), has(1, 0, 0), states.keys());
+        return totalRow(byColumn, all, after);
     }
 
     /** What belongs to rows, by the number of their groups. */
@@ -245,19 +337,56 @@ final class CrossLayout {
         return keys;
     }
 
-    private Totalling.TotalRows totalRow(Rows byColumn, Rows all) {
-        List<Column> cells = new ArrayList<>();
+    private Totalling.TotalRows totalRow(Rows byColumn, Rows all, int after) {
+        AfterCrossing later = plan.after();
+        @Nullable
+        Column[] slots =
+                new Column[later.cells() + heads.size() * plan.figures().size()];
         for (int k = 0; k < plan.rows(); k++) {
-            cells.add(Column.missing(fields.get(k).type(), 1));
+            slots[k] = Column.missing(groups.column(k).type(), 1);
         }
-        for (int c = 0; c < heads.size(); c++) {
-            for (int slot : plan.slots()) {
-                cells.add(filled(byColumn.column(slot).take(new int[] {c}, 1)));
+        for (int f = 0; f < plan.figures().size(); f++) {
+            slots[plan.totalSlot(f)] = all.column(plan.slots().get(f)).flat();
+            for (int c = 0; c < heads.size(); c++) {
+                Column cell = filled(byColumn.column(plan.slots().get(f)).take(new int[] {c}, 1));
+                slots[later.cells() + c * plan.figures().size() + f] = cell;
             }
         }
-        for (int slot : plan.slots()) {
-            cells.add(all.column(slot));
+        Rows row = new Rows(1, slots, null);
+        for (Step step : later.steps()) {
+            if (step instanceof Step.Compute compute) {
+                row = Merging.computed(compute, row);
+            } else if (step instanceof Step.Walks walks) {
+                for (Step.WalkSpec spec : walks.specs()) {
+                    row = row.with(
+                            spec.slot(), Column.missing(spec.calculation().type(), 1));
+                }
+            }
         }
-        return new Totalling.TotalRows(new int[] {rows}, new int[] {0}, cells.toArray(Column[]::new));
+        List<Column> cells = new ArrayList<>();
+        for (int i = 0; i < fields.size(); i++) {
+            int slot = slotOf(fields.get(i).name());
+            Column known = slot < row.slots().length ? row.slots()[slot] : null;
+            cells.add(known == null ? Column.missing(fields.get(i).type(), 1) : known);
+        }
+        return new Totalling.TotalRows(new int[] {after}, new int[] {0}, cells.toArray(Column[]::new));
+    }
+
+    private int slotOf(String name) {
+        AfterCrossing after = plan.after();
+        int place = after.names().indexOf(name);
+        if (place >= 0) {
+            return after.slots().get(place);
+        }
+        for (int f = 0; f < plan.figures().size(); f++) {
+            if (CrossNames.total(plan.figures(), f).equals(name)) {
+                return plan.totalSlot(f);
+            }
+        }
+        int cell = 0;
+        while (!cellName(cell).equals(name)) {
+            cell++;
+        }
+        return after.cells() + cell;
     }
 }

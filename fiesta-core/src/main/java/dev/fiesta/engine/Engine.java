@@ -66,7 +66,7 @@ public final class Engine {
                 Stored rows = stored(table);
                 inFile |= rows instanceof FileRows;
                 Worked laidOut = crossed.get(table);
-                results.put(table, laidOut != null ? laidOut : new Worked(table.schema(), rows, totals.get(table)));
+                results.put(table, laidOut != null ? laidOut : Worked.of(table, rows, totals.get(table)));
             }
             if (!inFile) {
                 memory.discard();
@@ -81,10 +81,17 @@ public final class Engine {
         }
     }
 
+    /** What the steps did. */
+    public List<Timing> timings() {
+        return resources.watch().timings();
+    }
+
     private void want(TablePlan table) {
         collect(table);
         kept.add(table);
         wantAll(table);
+        int places = table.passedOn().size();
+        wantedFields.get(table).set(places - table.marks().size(), places);
     }
 
     private void wantAll(TablePlan table) {
@@ -186,9 +193,7 @@ public final class Engine {
                     : new RowsRunner(end.load(), this::rows, notices, resources.threads())
                             .run(List.of(steps.get(i)), 0, around);
             long took = System.nanoTime() - start;
-            resources
-                    .watch()
-                    .add(new Timing(table.shownName(), what, in, end.rows(), took, memory.spilled() - spilled));
+            resources.watch().add(new Timing(table.name(), i, what, in, end.rows(), took, memory.spilled() - spilled));
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
@@ -196,7 +201,8 @@ public final class Engine {
         }
         Rows all = end.load();
         if (table.crossing() != null) {
-            crossed.put(table, new CrossLayout(table.crossing(), all).run());
+            CrossLayout layout = new CrossLayout(table.crossing(), all, notices);
+            crossed.put(table, layout.run(this::rows, resources.threads()));
         }
         if (table.totals() != null) {
             totals.put(table, new Totalling(table, table.totals(), all).run());

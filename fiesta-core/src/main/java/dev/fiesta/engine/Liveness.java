@@ -29,6 +29,7 @@ final class Liveness implements Step.Visitor<BitSet> {
         }
         if (table.crossing() != null) {
             table.crossing().slots().forEach(liveness.live::set);
+            table.crossing().marks().stream().filter(m -> m >= 0).forEach(liveness.live::set);
             liveness.live.set(0, table.crossing().rows() + table.crossing().across());
             liveness.live.set(table.crossing().recomputed().group().numberSlot());
         }

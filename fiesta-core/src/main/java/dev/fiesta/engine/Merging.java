@@ -96,13 +96,19 @@ final class Merging {
             all = all.with(entry.getKey(), Column.missing(entry.getValue(), rows.size()));
         }
         for (Step.Compute compute : how.replay()) {
-            BitSet every = new BitSet();
-            compute.assignments().forEach(a -> every.set(a.slot()));
-            Batch batch = new ComputeStage(compute, every, new Notices()).apply(all.batch());
-            for (Step.Assignment assignment : compute.assignments()) {
-                all = all.with(
-                        assignment.slot(), batch.column(assignment.slot()).flat());
-            }
+            all = computed(compute, all);
+        }
+        return all;
+    }
+
+    /** Rows with what a step works out. */
+    static Rows computed(Step.Compute compute, Rows rows) {
+        BitSet every = new BitSet();
+        compute.assignments().forEach(a -> every.set(a.slot()));
+        Batch batch = new ComputeStage(compute, every, new Notices()).apply(rows.batch());
+        Rows all = rows;
+        for (Step.Assignment assignment : compute.assignments()) {
+            all = all.with(assignment.slot(), batch.column(assignment.slot()).flat());
         }
         return all;
     }

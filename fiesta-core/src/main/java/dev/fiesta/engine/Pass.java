@@ -35,10 +35,28 @@ final class Pass {
     private final Resources resources;
     private final Memory memory;
     private final LongAdder read = new LongAdder();
-    private final Map<Step, long[]> flow = new LinkedHashMap<>();
+    private final Map<Place, long[]> flow = new LinkedHashMap<>();
     private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
     private final Map<Step, MatchStage.Missed> missed = new HashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
+
+    /** One of a table's steps. */
+    private record Place(TablePlan table, int number) {
+        Step step() {
+            return table.steps().get(number);
+        }
+
+        /** Tables have names of their own, and hashing their steps would take long. */
+        @Override
+        public int hashCode() {
+            return table.name().hashCode() * 31 + number;
+        }
+
+        @Override
+        public boolean equals(@org.jspecify.annotations.Nullable Object other) {
+            return other instanceof Place place && place.table == table && place.number == number;
+        }
+    }
 
     /** @param fed the tables to feed: up to their first step that needs all rows */
     Pass(
@@ -114,27 +132,18 @@ final class Pass {
     private Stored finished(TablePlan table, Sink sink) {
         Stored rows = sink.finish();
         int first = flowing(table.steps());
-        if (resumesAt(table) > first && flow.containsKey(table.steps().get(first))) {
-            flow.get(table.steps().get(first))[1] = rows.rows();
+        long[] counted = resumesAt(table) > first ? flow.get(new Place(table, first)) : null;
+        if (counted != null) {
+            counted[1] = rows.rows();
         }
         return rows;
     }
 
     private void time(long nanos, long written) {
         Watch watch = resources.watch();
-        watch.add(new Timing(input.shownName(), "read", read.sum(), read.sum(), nanos, written));
-        flow.forEach((step, rows) -> watch.add(new Timing(tableOf(step), StepName.of(step), rows[0], rows[1], 0, 0)));
-    }
-
-    private String tableOf(Step wanted) {
-        for (TablePlan table : fed) {
-            for (TablePlan at = table; at != null; at = at.from()) {
-                if (at.steps().stream().anyMatch(s -> s == wanted)) {
-                    return at.shownName();
-                }
-            }
-        }
-        return input.shownName();
+        watch.add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), nanos, written));
+        flow.forEach((place, rows) -> watch.add(
+                new Timing(place.table().name(), place.number(), StepName.of(place.step()), rows[0], rows[1], 0, 0)));
     }
 
     /** A batch without rows, so that tables without rows get columns of the right types all the same. */
@@ -156,7 +165,8 @@ final class Pass {
                 return new Sink.Groups(group, notices, memory);
             }
             if (step instanceof Step.Limit limit) {
-                return new Sink.Collected(slots[first], limit.count(), fed.size() == 1 ? scan : null, memory);
+                return new Sink.Collected(
+                        slots[first], limit.count(), limit.ends() && fed.size() == 1 ? scan : null, memory);
             }
         }
         return new Sink.Collected(slots[first], Long.MAX_VALUE, null, memory);
@@ -248,12 +258,13 @@ final class Pass {
         List<UnaryOperator<Batch>> run = new ArrayList<>();
         List<Step> steps = table.steps().subList(0, count);
         for (int i = 0; i < count; i++) {
+            noteFlow(new Place(table, i));
             run.add(operator(steps.get(i), slots[i + 1]));
         }
         Sink sink = sinks.get(table);
         boolean takesIn = resumesAt(table) > count;
         if (takesIn) {
-            noteFlow(table.steps().get(count));
+            noteFlow(new Place(table, count));
         }
         Stage end = sink == null ? null : sink.worker();
         boolean passesOn = count == table.steps().size() && !children(table).isEmpty();
@@ -263,7 +274,7 @@ final class Pass {
             for (int i = 0; i < run.size(); i++) {
                 int before = rows.size();
                 rows = run.get(i).apply(rows);
-                count(steps.get(i), before, rows.size());
+                count(new Place(table, i), before, rows.size());
                 if (rows.size() == 0 && batch.size() > 0) {
                     return;
                 }
@@ -271,7 +282,7 @@ final class Pass {
             if (end != null) {
                 end.accept(rows);
                 if (takesIn) {
-                    count(table.steps().get(count), rows.size(), 0);
+                    count(new Place(table, count), rows.size(), 0);
                 }
             }
             if (further != null) {
@@ -280,13 +291,13 @@ final class Pass {
         };
     }
 
-    private void noteFlow(Step step) {
+    private void noteFlow(Place step) {
         synchronized (flow) {
             flow.putIfAbsent(step, new long[2]);
         }
     }
 
-    private void count(Step step, long in, long out) {
+    private void count(Place step, long in, long out) {
         synchronized (flow) {
             long[] rows = java.util.Objects.requireNonNull(flow.get(step));
             rows[0] += in;
@@ -295,7 +306,6 @@ final class Pass {
     }
 
     private UnaryOperator<Batch> operator(Step step, BitSet after) {
-        noteFlow(step);
         if (step instanceof Step.Filter filter) {
             return new FilterStage(filter, notices)::apply;
         }

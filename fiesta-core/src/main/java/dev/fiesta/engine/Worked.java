@@ -1,8 +1,10 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.plan.TablePlan;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
 import java.util.BitSet;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** A table worked out. Its rows are in memory, or in a file from which they are read when they are asked for. */
@@ -10,11 +12,44 @@ public final class Worked {
     private final Schema schema;
     private final Stored stored;
     private final Totalling.@Nullable TotalRows totals;
+    private final Map<String, BitSet> hidden;
+    private final Map<String, BitSet> few;
 
-    Worked(Schema schema, Stored stored, Totalling.@Nullable TotalRows totals) {
+    Worked(
+            Schema schema,
+            Stored stored,
+            Totalling.@Nullable TotalRows totals,
+            Map<String, BitSet> hidden,
+            Map<String, BitSet> few) {
         this.schema = schema;
         this.stored = stored;
         this.totals = totals;
+        this.hidden = hidden;
+        this.few = few;
+    }
+
+    /** A table of plain steps, with what is to be said of its fields in some rows. */
+    static Worked of(TablePlan table, Stored stored, Totalling.@Nullable TotalRows totals) {
+        if (table.marks().isEmpty()) {
+            return new Worked(table.schema(), stored, totals, Map.of(), Map.of());
+        }
+        Rows rows = stored.load();
+        return new Worked(
+                table.schema(),
+                rows,
+                totals,
+                Hiding.of(table, rows, totals, true),
+                Hiding.of(table, rows, totals, false));
+    }
+
+    /** For fields that are hidden in some rows, those rows. */
+    public Map<String, BitSet> hidden() {
+        return hidden;
+    }
+
+    /** For fields that are marked as resting on few records in some rows, those rows. */
+    public Map<String, BitSet> few() {
+        return few;
     }
 
     /** The visible fields; those of a cross-tabulation come from the data. */

@@ -8,12 +8,14 @@ import org.jspecify.annotations.Nullable;
  * A whole brief as written.
  *
  * @param title the title, or null when there is no {@code brief} line
+ * @param uses the briefs that it takes parameters, inputs and tables of
  * @param report the pieces of the report; null when the brief has none
  */
 public record Brief(
         BriefText source,
         @Nullable String title,
         Settings settings,
+        List<Use> uses,
         List<ParameterDef> parameters,
         List<Input> inputs,
         List<TableDef> tables,
@@ -23,10 +25,18 @@ public record Brief(
      * @param locale locale of printed numbers, such as {@code en-IE}
      * @param weekStart first day of the week, 1 Monday to 7 Sunday
      * @param yearStart first month of the fiscal year
+     * @param collate the locale whose alphabet orders texts, or null for the order of code points
      */
-    public record Settings(String locale, int weekStart, int yearStart) {
-        public static final Settings NORMAL = new Settings("en-IE", 1, 1);
+    public record Settings(
+            String locale,
+            int weekStart,
+            int yearStart,
+            @Nullable String collate) {
+        public static final Settings NORMAL = new Settings("en-IE", 1, 1, null);
     }
+
+    /** Another brief, by its path as written. */
+    public record Use(String path, Span at) {}
 
     /**
      * @param type the type; a decimal without a scale has none yet

@@ -285,6 +285,14 @@ public sealed interface Clause {
         }
     }
 
+    /** Figures that are not shown in rows that meet a condition. */
+    record Hide(List<Ref> figures, Expr condition, Span at) implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.hide(this);
+        }
+    }
+
     /** One method for each kind of clause. */
     interface Visitor<R> {
         R only(Only clause);
@@ -328,5 +336,7 @@ public sealed interface Clause {
         R checkRows(CheckRows clause);
 
         R checkSum(CheckSum clause);
+
+        R hide(Hide clause);
     }
 }

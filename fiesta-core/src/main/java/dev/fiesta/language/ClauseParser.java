@@ -56,6 +56,7 @@ final class ClauseParser {
             case "sample" -> sample(start);
             case "shuffle" -> new Clause.Shuffle(seed(), start.to(words.last()));
             case "check" -> check(start);
+            case "hide" -> hide(start);
             default -> throw new IllegalStateException(keyword.text());
         };
     }
@@ -303,7 +304,7 @@ final class ClauseParser {
         }
         if (name.text().equals("mark")) {
             words.expectWord("few", "after 'mark'");
-            return new Format("mark few", Integer.toString(words.expectInteger("the fewest records")));
+            return new Format(Formats.MARK_FEW, Integer.toString(words.expectInteger("the fewest records")));
         }
         boolean digits = words.peek().is(Kind.INTEGER) && Formats.TAKES_DIGITS.contains(name.text());
         boolean text = words.peek().is(Kind.TEXT) && Formats.TAKES_TEXT.contains(name.text());
@@ -349,6 +350,14 @@ final class ClauseParser {
         Ref theirs = words.expectName("a field of the table");
         String message = words.findText();
         return new Clause.CheckSum(field, table, theirs, message, orWarn(), start.to(words.last()));
+    }
+
+    /** {@code hide FIGURE {"," FIGURE} "where" condition} */
+    private Clause hide(Span start) {
+        List<Ref> figures = names();
+        words.expectWord("where", "and when they are hidden");
+        Expr condition = exprs.condition();
+        return new Clause.Hide(figures, condition, start.to(condition.at()));
     }
 
     private boolean orWarn() {

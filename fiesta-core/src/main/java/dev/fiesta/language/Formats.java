@@ -19,6 +19,9 @@ public final class Formats {
             "left",
             "right",
             "mark");
+    /** How {@code mark few 5} is kept. */
+    public static final String MARK_FEW = "mark few";
+
     static final Set<String> TAKES_DIGITS = Set.of("money", "number", "percent", "thousands");
     static final Set<String> TAKES_TEXT = Set.of("money", "date");
 

@@ -10,7 +10,8 @@ public final class Keywords {
             Set.of("and", "or", "not", "if", "then", "else", "true", "false", "missing", "between", "in", "is");
 
     /** Words that start a part of a brief. */
-    public static final List<String> PARTS = List.of("brief", "settings", "parameter", "input", "table", "report");
+    public static final List<String> PARTS =
+            List.of("brief", "settings", "use", "parameter", "input", "table", "report");
 
     /** Words that start a clause. */
     public static final List<String> CLAUSES = List.of(
@@ -32,7 +33,8 @@ public final class Keywords {
             "sample",
             "shuffle",
             "columns",
-            "check");
+            "check",
+            "hide");
 
     /** Words that mean something where a name may stand too; a name like them is printed in quotes. */
     private static final Set<String> CONTEXTUAL = Set.of(
@@ -61,7 +63,8 @@ public final class Keywords {
             "with",
             "rest",
             "rows",
-            "unique");
+            "unique",
+            "where");
 
     private Keywords() {}
 

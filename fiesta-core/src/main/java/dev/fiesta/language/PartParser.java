@@ -25,6 +25,7 @@ final class PartParser {
 
     private @Nullable String title;
     private Settings settings = Settings.NORMAL;
+    private final List<Brief.Use> uses = new ArrayList<>();
     private final List<ParameterDef> parameters = new ArrayList<>();
     private final List<Brief.Input> inputs = new ArrayList<>();
     private final List<TableDef> tables = new ArrayList<>();
@@ -48,7 +49,7 @@ final class PartParser {
                 words.skipTo(t -> t.startsLine() && isPart(t), words.peek() == start);
             }
         }
-        return new Brief(source, title, settings, parameters, inputs, tables, report);
+        return new Brief(source, title, settings, uses, parameters, inputs, tables, report);
     }
 
     /** Clauses only, as {@code ask} and the library take them. */
@@ -73,6 +74,10 @@ final class PartParser {
         switch (keyword.text()) {
             case "brief" -> title = words.expectText("the title");
             case "settings" -> settings();
+            case "use" -> {
+                String path = words.expectText("the path of a brief");
+                uses.add(new Brief.Use(path, keyword.at().to(words.last())));
+            }
             case "parameter" -> parameters.add(parameter());
             case "input" -> inputs.add(new InputParser(words, exprs).input(keyword.at()));
             case "table" -> tables.add(table(keyword.at()));
@@ -83,8 +88,11 @@ final class PartParser {
     private void settings() {
         while (true) {
             if (words.takeWord("locale")) {
-                settings = new Settings(
-                        words.expectText("a locale such as 'en-IE'"), settings.weekStart(), settings.yearStart());
+                String locale = words.expectText("a locale such as 'en-IE'");
+                settings = new Settings(locale, settings.weekStart(), settings.yearStart(), settings.collate());
+            } else if (words.takeWord("collate")) {
+                String collate = words.expectText("a locale such as 'pt'");
+                settings = new Settings(settings.locale(), settings.weekStart(), settings.yearStart(), collate);
             } else if (words.takeWords("week", "starts")) {
                 Ref day = words.expectName("a day of the week");
                 int number = WEEK.indexOf(day.name().toLowerCase(Locale.ROOT)) + 1;
@@ -94,14 +102,14 @@ final class PartParser {
                             "'" + day.name() + "' is no day of the week.",
                             Names.didYouMean(day.name(), WEEK, "The days are"));
                 }
-                settings = new Settings(settings.locale(), number, settings.yearStart());
+                settings = new Settings(settings.locale(), number, settings.yearStart(), settings.collate());
             } else if (words.takeWords("year", "starts")) {
                 Span at = words.peek().at();
                 int month = words.expectInteger("a month from 1 to 12");
                 if (month < 1 || month > 12) {
                     throw words.failure(at, month + " is no month.", "Months are 1 to 12.");
                 }
-                settings = new Settings(settings.locale(), settings.weekStart(), month);
+                settings = new Settings(settings.locale(), settings.weekStart(), month, settings.collate());
             } else {
                 return;
             }

@@ -41,7 +41,8 @@ final class ReportParser {
     private boolean endsReport() {
         Token token = words.peek();
         return token.is(Kind.NAME)
-                && (List.of("brief", "settings", "parameter", "input", "report").contains(token.text())
+                && (List.of("brief", "settings", "use", "parameter", "input", "report")
+                                .contains(token.text())
                         || (token.text().equals("table") && words.ahead(2).word("from")));
     }
 

@@ -3,17 +3,19 @@ package dev.fiesta.plan;
 import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
+import dev.fiesta.compute.Logic;
 import dev.fiesta.compute.Types;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
+import dev.fiesta.language.Formats;
+import dev.fiesta.language.Op;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.plan.Step.OrderKey;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.plan.TablePlan.TotalPlan;
 import dev.fiesta.plan.TablePlan.ViewColumn;
-import dev.fiesta.problem.Names;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
@@ -31,14 +33,23 @@ import org.jspecify.annotations.Nullable;
 final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
     private final Context context;
     private final Function<Ref, TablePlan> tables;
-    private final Scope scope;
-    private final StepList steps = new StepList();
+    private Scope scope;
+    private StepList steps = new StepList();
     private Map<String, Integer> laterFigures = Map.of();
     private @Nullable List<ViewColumn> view;
     private Grouped grouped = Grouped.NONE;
     private int totalsBy = -1;
     private boolean keepsStates;
-    private @Nullable CrossBinder crossed;
+    private boolean countsRecords;
+    private @Nullable Crossed crossed;
+    private final Map<String, Integer> few = new LinkedHashMap<>();
+    private final List<TablePlan.Written> written = new ArrayList<>();
+
+    /** Where a cross-tabulation began: the groups and their steps, from then on others are added to. */
+    private record Crossed(CrossBinder cross, Scope groups, StepList steps) {}
+
+    private int standing = -1;
+    private @Nullable List<Clause.Shown> shown;
 
     /**
      * What is known of the last grouping.
@@ -60,13 +71,14 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     /** Settles clauses; problems are gathered and each clause goes on where the one before it left. */
     TablePlan bind(String name, TablePlan from, List<Clause> clauses) {
-        keepsStates = clauses.stream()
-                .anyMatch(c -> c instanceof Clause.Totals || (c instanceof Clause.Highest h && h.rest() != null));
+        keepsStates = keepsStates(clauses);
+        countsRecords = clauses.stream().anyMatch(c -> c instanceof Clause.Columns columns && marksFew(columns));
         for (int i = 0; i < clauses.size(); i++) {
             Clause clause = clauses.get(i);
             laterFigures = RowSurroundings.figures(context, clauses.subList(i + 1, clauses.size()));
-            if (view != null && !isCheck(clause)) {
+            if ((view != null || shown != null) && !isCheck(clause)) {
                 view = null;
+                shown = null;
                 context.problems()
                         .add(context.complaint(
                                         clause.at(),
@@ -78,8 +90,30 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 refuseAfterCrossing(clause);
                 clause.accept(this);
             });
+            int line = context.text().line(clause.at());
+            int done = crossed == null
+                    ? steps.list().size()
+                    : crossed.steps().list().size();
+            written.add(new TablePlan.Written(text(clause), line, done, scope.schema(), scope.level()));
         }
-        List<ViewColumn> shown = view == null ? TablePlan.view(scope.schema()) : view;
+        return crossed == null ? plain(name, from) : crossed(crossed, name, from);
+    }
+
+    /** Whether states of groups are needed behind the grouping: for totals, rests, and totals of rows laid out. */
+    private static boolean keepsStates(List<Clause> clauses) {
+        boolean laidOut = false;
+        boolean keeps = false;
+        for (Clause clause : clauses) {
+            keeps |= clause instanceof Clause.Totals || (clause instanceof Clause.Highest h && h.rest() != null);
+            keeps |= laidOut && !(clause instanceof Clause.Columns) && !(clause instanceof Clause.Hide);
+            laidOut |= clause instanceof Clause.Per per && !per.against().isEmpty();
+        }
+        return keeps;
+    }
+
+    private TablePlan plain(String name, TablePlan from) {
+        List<TablePlan.Mark> marks = new ArrayList<>(scope.hidden());
+        few.forEach((field, slot) -> marks.add(new TablePlan.Mark(scope.names().indexOf(field), slot, false)));
         return new TablePlan(
                 name,
                 from,
@@ -87,23 +121,51 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 scope.slots(),
                 scope.origin(),
                 scope.schema(),
-                shown,
+                view == null ? TablePlan.view(scope.schema()) : view,
                 scope.level(),
                 Map.copyOf(scope.periods()),
-                crossed == null ? totals() : null,
-                crossed == null
-                        ? null
-                        : crossed.crossing(
-                                scope,
-                                totalsBy >= 0,
-                                recomputed(groups(clauses.get(0).at(), "'against'"))));
+                totals(),
+                null,
+                marks,
+                written);
+    }
+
+    private TablePlan crossed(Crossed crossed, String name, TablePlan from) {
+        Scope groups = crossed.groups();
+        List<Step> after = steps.list();
+        steps = crossed.steps();
+        Step.Recomputed recomputed = recomputed(java.util.Objects.requireNonNull(grouped.group()));
+        return new TablePlan(
+                name,
+                from,
+                steps.list(),
+                groups.slots(),
+                groups.origin(),
+                groups.schema(),
+                TablePlan.view(groups.schema()),
+                groups.level(),
+                Map.copyOf(groups.periods()),
+                null,
+                crossed.cross().crossing(groups, scope, after, standing, shown, recomputed),
+                List.of(),
+                written);
     }
 
     private void refuseAfterCrossing(Clause clause) {
-        if (crossed != null && !(clause instanceof Clause.Totals)) {
+        boolean known = clause instanceof Clause.Only
+                || clause instanceof Clause.Add
+                || clause instanceof Clause.Sort
+                || clause instanceof Clause.First
+                || (clause instanceof Clause.Highest highest && highest.rest() == null)
+                || clause instanceof Clause.Totals
+                || clause instanceof Clause.Hide
+                || clause instanceof Clause.Columns
+                || isCheck(clause);
+        if (crossed != null && !known) {
             throw context.complaint(
                     clause.at(),
-                    "After 'against' the columns come from the data, so only 'totals' can follow.",
+                    "After 'against' rows are laid out; 'only', 'add', 'sort', 'first', 'highest', 'lowest', 'totals', "
+                            + "'hide', 'columns' and 'check' can follow.",
                     "Do this in a table of its own before, and lay that table out with 'per … against'.");
         }
     }
@@ -132,15 +194,19 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
         return seen;
     }
 
+    private String text(Clause clause) {
+        return context.text().at(clause.at()).replaceAll("\\s+", " ");
+    }
+
     private String place(Clause clause) {
-        String text = context.text().at(clause.at()).replaceAll("\\s+", " ");
+        String text = text(clause);
         return text.length() > 60 ? text.substring(0, 59) + "…" : text;
     }
 
     @Override
     public @Nullable Void only(Clause.Only clause) {
         Expression condition = row("only", clause.condition(), true);
-        steps.add(new Step.Filter(dev.fiesta.compute.Logic.conjuncts(condition), place(clause)));
+        steps.add(new Step.Filter(Logic.conjuncts(condition), place(clause)));
         return null;
     }
 
@@ -187,16 +253,34 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
     public @Nullable Void per(Clause.Per clause) {
         CrossBinder cross = clause.against().isEmpty() ? null : new CrossBinder(context, clause);
         Clause.Per grouping = cross == null ? clause : cross.grouping(e -> row("per", e, true), steps);
-        grouped = new GroupBinder(context, scope, steps, laterFigures).bind(grouping, keepsStates);
-        crossed = cross;
+        grouped = new GroupBinder(context, scope, steps, laterFigures).bind(grouping, keepsStates, countsRecords);
         totalsBy = -1;
+        if (context.calendar().collate() != null) {
+            orderKeys(java.util.Objects.requireNonNull(grouped.group()));
+        }
+        if (cross != null) {
+            crossed = new Crossed(cross, scope, steps);
+            scope = cross.laidOut(scope);
+            steps = new StepList();
+        }
         return null;
+    }
+
+    /** Groups stand by the alphabet of the brief. */
+    private void orderKeys(Step.Group group) {
+        List<OrderKey> order = new ArrayList<>();
+        for (int k = 0; k < group.keys().size(); k++) {
+            order.addAll(context.order(new FieldRef(k, group.keys().get(k).type()), false));
+        }
+        if (order.size() > group.keys().size()) {
+            steps.add(new Step.Sort(order));
+        }
     }
 
     @Override
     public @Nullable Void sort(Clause.Sort clause) {
         List<OrderKey> keys = clause.keys().stream()
-                .map(k -> new OrderKey(row("sort", k.key(), false), k.descending()))
+                .flatMap(k -> context.order(row("sort", k.key(), false), k.descending()).stream())
                 .toList();
         steps.add(new Step.Sort(keys));
         return null;
@@ -204,7 +288,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     @Override
     public @Nullable Void first(Clause.First clause) {
-        steps.add(new Step.Limit(count(clause.count(), "first")));
+        steps.add(new Step.Limit(count(clause.count(), "first"), true));
         return null;
     }
 
@@ -373,57 +457,125 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     @Override
     public @Nullable Void columns(Clause.Columns clause) {
-        List<ViewColumn> columns = new ArrayList<>();
-        Set<String> met = new LinkedHashSet<>();
-        Set<String> named = new LinkedHashSet<>();
-        for (Clause.Shown shown : clause.columns()) {
-            if (!shown.field().others()) {
-                context.silently(() -> named.addAll(fields(shown.field(), Set.of())));
+        if (crossed != null) {
+            shown = clause.columns();
+            if (!scope.hasColumnsFromData()) {
+                shownColumns(clause);
             }
-        }
-        for (Clause.Shown shown : clause.columns()) {
-            context.attempt(() -> {
-                for (String field : fields(shown.field(), named)) {
-                    if (!met.add(field)) {
-                        throw context.complaint(
-                                shown.field().name().at(), "The column '" + field + "' stands twice.", null);
-                    }
-                    columns.add(new ViewColumn(field, shown.title(), shown.formats()));
+            for (Clause.Shown column : clause.columns()) {
+                Clause.FieldPattern field = column.field();
+                if (scope.hasColumnsFromData() && !field.pattern() && !field.others()) {
+                    context.attempt(() -> seen(field.name(), "columns"));
                 }
-            });
+            }
+            return null;
         }
-        view = columns;
+        view = shownColumns(clause);
+        for (Clause.Shown column : clause.columns()) {
+            context.attempt(() -> markFew(column));
+        }
         return null;
     }
 
-    /** The fields that an entry of {@code columns} names. */
-    private List<String> fields(Clause.FieldPattern pattern, Set<String> named) {
-        List<String> all = scope.names();
-        String name = pattern.name().name();
-        if (pattern.others()) {
-            return all.stream().filter(n -> !named.contains(n)).toList();
+    /** The entries written out; a name that is not there is complained about. */
+    private List<ViewColumn> shownColumns(Clause.Columns clause) {
+        for (Clause.Shown column : clause.columns()) {
+            Clause.FieldPattern field = column.field();
+            context.attempt(() -> {
+                if (field.pattern() || field.others()) {
+                    return;
+                }
+                seen(field.name(), "columns");
+                if (field.to() != null) {
+                    seen(field.to(), "columns");
+                }
+            });
         }
-        if (pattern.pattern()) {
-            List<String> found =
-                    all.stream().filter(n -> Globs.matches(name, n)).toList();
-            if (found.isEmpty()) {
-                throw context.complaint(
-                        pattern.name().at(), "No field fits '" + name + "'.", Names.didYouMean(name, all, "There are"));
-            }
-            return found;
+        List<String> all = crossed == null ? scope.names() : scope.reachable();
+        ShownColumns columns = new ShownColumns(clause.columns(), all);
+        columns.wrong()
+                .forEach(w -> context.attempt(() -> {
+                    throw context.complaint(w.field().name().at(), w.message(), w.wayOut());
+                }));
+        return columns.view();
+    }
+
+    private static boolean marksFew(Clause.Columns clause) {
+        return clause.columns().stream().anyMatch(c -> fewest(c) != null);
+    }
+
+    private static @Nullable String fewest(Clause.Shown column) {
+        return column.formats().stream()
+                .filter(f -> f.name().equals(Formats.MARK_FEW))
+                .map(Clause.Format::argument)
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** A slot that is true where a group has fewer records than wanted. */
+    private void markFew(Clause.Shown column) {
+        String fewest = fewest(column);
+        if (fewest == null) {
+            return;
         }
-        seen(pattern.name(), "columns");
-        if (pattern.to() == null) {
-            return List.of(name);
-        }
-        seen(pattern.to(), "columns");
-        int from = all.indexOf(name);
-        int to = all.indexOf(pattern.to().name());
-        if (from > to) {
+        Ref name = column.field().name();
+        if (scope.find(GroupBinder.RECORDS) == null) {
             throw context.complaint(
-                    pattern.to().at(), "'" + pattern.to().name() + "' stands before '" + name + "'.", null);
+                    name.at(),
+                    "'mark few' needs to know how many records a group has, and no 'per' of this table makes groups.",
+                    "Put 'columns' into the table that groups.");
         }
-        return all.subList(from, to + 1);
+        Expr records = new Expr.Name(GroupBinder.RECORDS, name.at());
+        Expr least = new Expr.Literal(Type.INTEGER, Long.valueOf(fewest), name.at());
+        Expression isFew = row("columns", new Expr.Binary(Op.LESS, records, least, name.at()), true);
+        int slot = scope.newSlot();
+        steps.compute(new Step.Assignment(slot, "few", isFew));
+        for (String field : new ShownColumns(List.of(column), scope.names()).fields()) {
+            few.put(field, slot);
+        }
+    }
+
+    @Override
+    public @Nullable Void hide(Clause.Hide clause) {
+        Scope laidOut = scope;
+        StepList later = steps;
+        if (crossed != null) {
+            scope = crossed.groups();
+            steps = crossed.steps();
+        }
+        try {
+            hideFigures(clause);
+        } finally {
+            scope = laidOut;
+            steps = later;
+        }
+        return null;
+    }
+
+    private void hideFigures(Clause.Hide clause) {
+        List<String> keys = scope.level().keys();
+        if (keys == null) {
+            throw context.complaint(
+                    clause.at(), "'hide' keeps figures of groups from being shown, and these rows are records.", null);
+        }
+        for (Ref figure : clause.figures()) {
+            seen(figure, "hide");
+            if (keys.contains(figure.name())) {
+                throw context.complaint(
+                        figure.at(),
+                        "'" + figure.name() + "' is a key, and 'hide' hides figures.",
+                        "To leave whole groups out, write 'only'.");
+            }
+        }
+        Expression condition = row("hide", clause.condition(), true);
+        for (Ref figure : clause.figures()) {
+            int slot = seen(figure, "hide").slot();
+            int before = scope.mark(slot);
+            Expression either = before < 0 ? condition : Logic.or(new FieldRef(before, Type.TRUTH), condition);
+            int mark = scope.newSlot();
+            steps.compute(new Step.Assignment(mark, "hide", either));
+            scope.hide(slot, mark);
+        }
     }
 
     @Override
@@ -503,6 +655,9 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
     public @Nullable Void totals(Clause.Totals clause) {
         Step.Group group = groups(clause.at(), "'totals'");
         List<String> keys = java.util.Objects.requireNonNull(scope.level().keys());
+        if (crossed != null && !clause.by().isEmpty()) {
+            throw context.complaint(clause.at(), "Subtotals are not laid out with 'against'.", "Write 'totals' alone.");
+        }
         for (int i = 0; i < clause.by().size(); i++) {
             Ref key = clause.by().get(i);
             if (i >= keys.size() - 1 || !keys.get(i).equals(key.name())) {
@@ -518,8 +673,9 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
         if (group.keys().isEmpty()) {
             throw context.complaint(clause.at(), "There is one group only, so there is nothing to total.", null);
         }
-        if (crossed != null && !clause.by().isEmpty()) {
-            throw context.complaint(clause.at(), "Subtotals are not laid out with 'against'.", "Write 'totals' alone.");
+        if (crossed != null) {
+            standing = steps.list().size();
+            return null;
         }
         totalsBy = clause.by().size();
         steps.add(new Step.Totals(totalsBy));

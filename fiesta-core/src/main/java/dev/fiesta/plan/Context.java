@@ -2,9 +2,12 @@ package dev.fiesta.plan;
 
 import dev.fiesta.compute.Apply;
 import dev.fiesta.compute.CalendarSettings;
+import dev.fiesta.compute.Collation;
+import dev.fiesta.compute.Expression;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.value.Kind;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -17,6 +20,15 @@ record Context(BriefText text, Parameters parameters, CalendarSettings calendar,
 
     Complaint complaint(Span at, String message, @Nullable String wayOut) {
         return new Complaint(text.problem(at, message, wayOut));
+    }
+
+    /** A key of an order; texts stand by the alphabet that the brief names, and by code point where that is level. */
+    List<Step.OrderKey> order(Expression key, boolean descending) {
+        Step.OrderKey plain = new Step.OrderKey(key, descending);
+        if (calendar.collate() == null || key.type().kind() != Kind.TEXT) {
+            return List.of(plain);
+        }
+        return List.of(new Step.OrderKey(new Collation(key, calendar.collate()), descending), plain);
     }
 
     /** Runs something; its complaint becomes a problem. Whether there was none. */

@@ -79,28 +79,125 @@ final class CrossBinder {
         return new Assign(key.name(), value, key.at(), true);
     }
 
-    /** How the groups are laid out, once their figures are settled. */
-    Crossing crossing(Scope scope, boolean totals, Step.Recomputed recomputed) {
+    /**
+     * What names mean once the groups of a scope are laid out: keys, where {@code in (…)} fixes them the cells, and under
+     * their own name and as totals the figures of whole rows.
+     */
+    Scope laidOut(Scope groups) {
+        Scope scope = new Scope();
+        int rows = clause.keys().size();
+        List<String> names = groups.names();
+        for (int k = 0; k < rows; k++) {
+            scope.put(names.get(k), new Scope.Seen(k, seen(groups, names.get(k)).type()));
+        }
+        List<String> figures = figures(groups);
+        for (int f = 0; f < figures.size(); f++) {
+            Scope.Seen total =
+                    new Scope.Seen(rows + f, seen(groups, figures.get(f)).type());
+            scope.alias(CrossNames.total(figures, f), total);
+            scope.alias(figures.get(f), total);
+        }
+        scope.level(new TablePlan.Level(names.subList(0, rows)));
+        scope.reserve(cells(figures));
+        if (!isFixed()) {
+            scope.columnsFromData();
+            return scope;
+        }
+        for (List<@Nullable Object> head : heads()) {
+            for (int f = 0; f < figures.size(); f++) {
+                Type type = seen(groups, figures.get(f)).type();
+                String name = CrossNames.cell(head, figures, f);
+                if (scope.names().contains(name)) {
+                    throw context.complaint(
+                            clause.at(),
+                            "'against' would make two columns named '" + name + "'.",
+                            "Rename one of the keys or values.");
+                }
+                scope.put(name, new Scope.Seen(scope.newSlot(), type));
+            }
+        }
+        return scope;
+    }
+
+    private static Scope.Seen seen(Scope scope, String name) {
+        return java.util.Objects.requireNonNull(scope.find(name));
+    }
+
+    private List<String> figures(Scope groups) {
+        int keys = clause.keys().size() + clause.against().size();
+        return List.copyOf(groups.names().subList(keys, groups.names().size()));
+    }
+
+    /** The first slot behind keys, totals and the number of the row. */
+    private int cells(List<String> figures) {
+        return clause.keys().size() + figures.size() + 1;
+    }
+
+    /** Whether the columns are known before any record is read. */
+    private boolean isFixed() {
+        return choices.stream().allMatch(java.util.Objects::nonNull);
+    }
+
+    private List<List<@Nullable Object>> heads() {
+        List<List<@Nullable Object>> heads = new ArrayList<>();
+        heads.add(List.of());
+        for (List<@Nullable Object> values : choices) {
+            List<List<@Nullable Object>> longer = new ArrayList<>();
+            for (List<@Nullable Object> head : heads) {
+                for (Object value : java.util.Objects.requireNonNull(values)) {
+                    List<@Nullable Object> more = new ArrayList<>(head);
+                    more.add(value);
+                    longer.add(more);
+                }
+            }
+            heads = longer;
+        }
+        return heads;
+    }
+
+    /**
+     * How the groups are laid out, once all clauses are settled.
+     *
+     * @param after names behind the last clause, {@code steps} what was done to the rows laid out
+     * @param standing the number of those steps before {@code totals}, or -1 without totals
+     */
+    Crossing crossing(
+            Scope groups,
+            Scope after,
+            List<Step> steps,
+            int standing,
+            @Nullable List<Clause.Shown> shown,
+            Step.Recomputed recomputed) {
         int rows = clause.keys().size();
         int across = clause.against().size();
-        List<String> figures =
-                scope.names().subList(rows + across, scope.names().size());
-        List<Integer> slots = scope.slots().subList(rows + across, scope.names().size());
+        List<String> figures = figures(groups);
+        List<Integer> slots =
+                groups.slots().subList(rows + across, groups.names().size());
         Long with = null;
         for (Clause.Against against : clause.against()) {
             if (against.with() instanceof Expr.Literal literal && literal.value() instanceof Long n) {
                 with = n;
             }
         }
+        int known = rows + (isFixed() ? heads().size() * figures.size() : 0);
         return new Crossing(
                 clause.keys().stream().map(Assign::name).toList(),
                 rows,
                 across,
-                List.copyOf(figures),
+                figures,
                 List.copyOf(slots),
                 choices,
                 with,
-                totals,
-                recomputed);
+                standing >= 0,
+                recomputed,
+                slots.stream().map(groups::mark).toList(),
+                new TablePlan.AfterCrossing(
+                        steps,
+                        Math.max(0, standing),
+                        isFixed() ? cells(figures) : after.width(),
+                        known,
+                        after.names(),
+                        after.slots(),
+                        shown));
     }
 }

@@ -93,7 +93,7 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
             boolean share = node.name().equals("share");
             int[] wider = wider(node);
             List<OrderKey> along = node.modifiers().along().stream()
-                    .map(k -> new OrderKey(inside.bind(k.key()), k.descending()))
+                    .flatMap(k -> context.order(inside.bind(k.key()), k.descending()).stream())
                     .toList();
             spec = new GatherSpec(
                     function,

@@ -26,6 +26,9 @@ final class GroupBinder {
     /** Figures that are 0 where there is nothing. */
     private static final Set<String> ADDITIVE = Set.of("count", "count_if", "different", "sum");
 
+    /** The number of records of a group, where somebody needs it and nobody sees it. */
+    static final String RECORDS = TablePlan.HIDDEN + "records";
+
     private final Context context;
     private final Scope scope;
     private final StepList steps;
@@ -42,8 +45,9 @@ final class GroupBinder {
      * Binds the clause.
      *
      * @param keepStates whether totals or rests will be merged from the groups
+     * @param counts whether the number of records of each group is needed
      */
-    ClauseBinder.Grouped bind(Clause.Per clause, boolean keepStates) {
+    ClauseBinder.Grouped bind(Clause.Per clause, boolean keepStates, boolean counts) {
         List<Assign> keys = clause.keys();
         List<String> names = new ArrayList<>();
         List<Expression> values = new ArrayList<>();
@@ -61,6 +65,9 @@ final class GroupBinder {
             give.know(names.get(i), new FieldRef(i, values.get(i).type()));
         }
         List<Assign> figures = figures(clause, names);
+        if (counts) {
+            figures.add(new Assign(RECORDS, count(clause), clause.at(), false));
+        }
         List<String> figureNames = new ArrayList<>();
         List<Expression> figureValues = new ArrayList<>();
         for (Assign figure : figures) {
@@ -107,7 +114,11 @@ final class GroupBinder {
             if (!(value instanceof FieldRef ref) || ref.index() != slot) {
                 steps.compute(new Step.Assignment(slot, figures.get(i), value));
             }
-            scope.put(figures.get(i), new Scope.Seen(slot, value.type()));
+            if (figures.get(i).equals(RECORDS)) {
+                scope.alias(RECORDS, new Scope.Seen(slot, value.type()));
+            } else {
+                scope.put(figures.get(i), new Scope.Seen(slot, value.type()));
+            }
         }
     }
 
@@ -129,8 +140,7 @@ final class GroupBinder {
     /** The figures, {@code each(…)} written out; without {@code give} the number of records. */
     private List<Assign> figures(Clause.Per clause, List<String> keys) {
         if (!clause.gives()) {
-            Expr count = new Expr.Call("count", List.of(), Expr.Modifiers.NONE, clause.at(), clause.at());
-            return List.of(new Assign("count", count, clause.at(), false));
+            return new ArrayList<>(List.of(new Assign("count", count(clause), clause.at(), false)));
         }
         List<Assign> all = new ArrayList<>();
         for (Clause.Figure figure : clause.figures()) {
@@ -141,6 +151,10 @@ final class GroupBinder {
             }
         }
         return all;
+    }
+
+    private static Expr count(Clause.Per clause) {
+        return new Expr.Call("count", List.of(), Expr.Modifiers.NONE, clause.at(), clause.at());
     }
 
     private List<Assign> each(Clause.Each each, List<String> keys) {

@@ -1,10 +1,12 @@
 package dev.fiesta.plan;
 
 import dev.fiesta.compute.CalendarSettings;
+import dev.fiesta.compute.Collation;
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
+import dev.fiesta.language.Span;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
@@ -18,7 +20,7 @@ import java.util.Map;
  * Turns what is written into what is to be done.
  *
  * <pre>{@code
- * Map<String, TablePlan> plans = Planner.plan(brief, parameters, schemas);
+ * Map<String, TablePlan> plans = Planner.plan(List.of(brief), parameters, schemas);
  * }</pre>
  */
 public final class Planner {
@@ -27,19 +29,37 @@ public final class Planner {
     /** The settings of a brief that calculations follow. */
     public static CalendarSettings calendar(Brief.Settings settings) {
         String language = settings.locale().split("[-_]")[0];
-        return new CalendarSettings(settings.weekStart(), settings.yearStart(), language);
+        return new CalendarSettings(settings.weekStart(), settings.yearStart(), language, settings.collate());
     }
 
     /**
-     * The plans of all tables and inputs of a brief, inputs first, in the order of the text.
+     * The plans of all tables and inputs of briefs, inputs first, in the order of the texts.
      *
-     * @param inputs the fields of the inputs that could be opened; tables over others are left out
+     * @param briefs those used by others first
+     * @param inputs the fields of the inputs
      * @throws BriefException with all problems
      */
-    public static Map<String, TablePlan> plan(Brief brief, Parameters parameters, Map<String, Schema> inputs) {
-        Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
+    public static Map<String, TablePlan> plan(List<Brief> briefs, Parameters parameters, Map<String, Schema> inputs) {
+        List<Problem> problems = new ArrayList<>();
         Map<String, TablePlan> plans = new LinkedHashMap<>();
         inputs.forEach((name, schema) -> plans.put(name, TablePlan.input(name, schema)));
+        briefs.forEach(brief ->
+                plan(brief, new Context(brief.source(), parameters, calendar(brief.settings()), problems), plans));
+        refuse(problems);
+        return plans;
+    }
+
+    private static void plan(Brief brief, Context context, Map<String, TablePlan> plans) {
+        String collate = brief.settings().collate();
+        if (collate != null && !Collation.knows(collate)) {
+            int at = Math.max(0, brief.source().text().indexOf("'" + collate + "'"));
+            context.problems()
+                    .add(context.complaint(
+                                    new Span(at, at + collate.length() + 2),
+                                    "There is no alphabet for '" + collate + "'.",
+                                    "Name a language, for instance collate 'pt'.")
+                            .problem());
+        }
         for (Brief.TableDef table : brief.tables()) {
             context.attempt(() -> {
                 refuseTwice(context, plans, table.name());
@@ -49,8 +69,20 @@ public final class Planner {
                 plans.put(table.name().name(), binder.bind(table.name().name(), from, table.clauses()));
             });
         }
-        refuse(context.problems());
-        return plans;
+    }
+
+    /**
+     * A table of a brief up to one of its clauses.
+     *
+     * @param plans what the brief was planned to
+     * @param clauses how many of its first clauses
+     */
+    public static TablePlan upTo(
+            Brief brief, Brief.TableDef table, int clauses, Parameters parameters, Map<String, TablePlan> plans) {
+        Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
+        TablePlan from = find(context, plans, table.from());
+        return new ClauseBinder(context, from, ref -> find(context, plans, ref))
+                .bind(table.name().name(), from, table.clauses().subList(0, clauses));
     }
 
     /**

@@ -83,6 +83,13 @@ final class RowSurroundings implements ExprBinder.Surroundings {
                     "It is worked out by 'give' on line " + later + ". Put this '" + clause + "' after line " + later
                             + " to " + use(clause) + " groups.");
         }
+        if (scope.hasColumnsFromData()) {
+            return context.complaint(
+                    at,
+                    "'" + name + "' cannot be named here: after 'against' the columns come from the data.",
+                    "Name keys or totals (" + String.join(", ", scope.reachable())
+                            + "), or fix the columns: against KEY in ('…', '…').");
+        }
         return context.complaint(
                 at, "There is no field '" + name + "'.", Names.didYouMean(name, scope.names(), "There are"));
     }
@@ -211,7 +218,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
 
     private List<OrderKey> along(Expr.Modifiers modifiers) {
         return modifiers.along().stream()
-                .map(k -> new OrderKey(binder.bind(k.key()), k.descending()))
+                .flatMap(k -> context.order(binder.bind(k.key()), k.descending()).stream())
                 .toList();
     }
 

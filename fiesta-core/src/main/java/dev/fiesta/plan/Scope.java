@@ -23,10 +23,13 @@ final class Scope {
     private final LinkedHashMap<String, Seen> fields = new LinkedHashMap<>();
     private final Map<String, Integer> lost = new HashMap<>();
     private final Map<String, Unit> periods = new HashMap<>();
+    private final Map<String, Seen> aliases = new LinkedHashMap<>();
+    private final Map<Integer, Integer> marks = new LinkedHashMap<>();
     private Level level = Level.RECORDS;
     private int width;
     private int fileName = -1;
     private int origin = -1;
+    private boolean columnsFromData;
 
     /** Starts with the visible fields of a table. */
     static Scope of(TablePlan from) {
@@ -36,7 +39,16 @@ final class Scope {
             scope.fields.put(schema.field(i).name(), new Seen(i, schema.type(i)));
         }
         scope.origin = from.origin() < 0 ? -1 : from.isInput() ? from.origin() : schema.size();
-        scope.width = Math.max(schema.size(), scope.origin + 1);
+        int first = from.passedOn().size() - from.marks().size();
+        for (int i = 0; i < from.marks().size(); i++) {
+            TablePlan.Mark mark = from.marks().get(i);
+            if (mark.hides()) {
+                scope.marks.put(mark.field(), first + i);
+            }
+        }
+        scope.width = Math.max(
+                schema.size(),
+                Math.max(scope.origin + 1, from.isInput() ? 0 : from.passedOn().size()));
         scope.fileName = from.isInput() ? schema.size() : -1;
         scope.level = from.levels();
         scope.periods.putAll(from.periods());
@@ -45,12 +57,24 @@ final class Scope {
 
     @Nullable
     Seen find(String name) {
-        Seen seen = fields.get(name);
+        Seen seen = fields.getOrDefault(name, aliases.get(name));
         return seen == null && fileName >= 0 && name.equals(FILE_NAME) ? new Seen(fileName, Type.TEXT) : seen;
+    }
+
+    /** The names of visible fields and other names for slots. */
+    List<String> reachable() {
+        List<String> all = new ArrayList<>(fields.keySet());
+        aliases.keySet().stream().filter(a -> a.charAt(0) != TablePlan.HIDDEN).forEach(all::add);
+        return all;
     }
 
     List<String> names() {
         return List.copyOf(fields.keySet());
+    }
+
+    /** Leaves the slots before one to others. */
+    void reserve(int slots) {
+        width = Math.max(width, slots);
     }
 
     /** A slot that nobody uses yet. */
@@ -95,9 +119,48 @@ final class Scope {
     /** Starts anew after a step that made new rows. */
     void restart(int slots) {
         fields.clear();
+        marks.clear();
+        aliases.clear();
         fileName = -1;
         origin = -1;
         width = slots;
+    }
+
+    /** Another name for a slot, which does not make it a visible field. */
+    void alias(String name, Seen seen) {
+        aliases.put(name, seen);
+    }
+
+    /** Notes that what stands in a slot is not shown where another slot is true. */
+    void hide(int slot, int mark) {
+        marks.put(slot, mark);
+    }
+
+    /** The slot that says where a slot is not shown, or -1. */
+    int mark(int slot) {
+        return marks.getOrDefault(slot, -1);
+    }
+
+    /** The visible fields that are hidden in some rows. */
+    List<TablePlan.Mark> hidden() {
+        List<TablePlan.Mark> hidden = new ArrayList<>();
+        List<Integer> slots = slots();
+        for (int i = 0; i < slots.size(); i++) {
+            if (mark(slots.get(i)) >= 0) {
+                hidden.add(new TablePlan.Mark(i, mark(slots.get(i)), true));
+            }
+        }
+        return hidden;
+    }
+
+    /** Says that further fields will come from the data. */
+    void columnsFromData() {
+        columnsFromData = true;
+    }
+
+    /** Whether there will be fields that nobody can name yet. */
+    boolean hasColumnsFromData() {
+        return columnsFromData;
     }
 
     /** Notes the fields that a grouping loses, with the line of its {@code give}. */

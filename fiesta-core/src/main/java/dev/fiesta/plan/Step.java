@@ -126,8 +126,12 @@ public sealed interface Step {
         }
     }
 
-    /** Keeps the first rows. */
-    record Limit(long count) implements Step {
+    /**
+     * Keeps the first rows.
+     *
+     * @param ends whether nothing need be read behind them
+     */
+    record Limit(long count, boolean ends) implements Step {
         @Override
         public <R> R accept(Visitor<R> visitor) {
             return visitor.limit(this);

@@ -21,6 +21,8 @@ import org.jspecify.annotations.Nullable;
  * @param levels what a row is
  * @param totals how total rows are worked out, or null when there are none
  * @param crossing how keys are laid out as columns, or null
+ * @param marks what is to be said of visible fields in some rows; none for a cross-tabulation
+ * @param written its clauses, as they were written and what each left
  * @param periods for fields made of periods the length of one
  */
 public record TablePlan(
@@ -34,7 +36,9 @@ public record TablePlan(
         Level levels,
         Map<String, Unit> periods,
         @Nullable TotalPlan totals,
-        @Nullable Crossing crossing) {
+        @Nullable Crossing crossing,
+        List<Mark> marks,
+        List<Written> written) {
 
     /** Stands before what tells inputs of the same name apart. */
     public static final char HIDDEN = '\0';
@@ -45,6 +49,26 @@ public record TablePlan(
      * @param title the title, or null for the name
      */
     public record ViewColumn(String field, @Nullable String title, List<Clause.Format> formats) {}
+
+    /**
+     * Something to be said of a field in some rows.
+     *
+     * @param field its place among the visible fields
+     * @param slot after the last step: true in the rows it is said of
+     * @param hides whether the field is not shown there; otherwise it is marked as resting on few records
+     */
+    public record Mark(int field, int slot, boolean hides) {}
+
+    /**
+     * A clause as it was written.
+     *
+     * @param text the clause, on one line
+     * @param line the line it starts on
+     * @param steps the number of steps that it and the clauses before it became
+     * @param schema the fields that it left visible
+     * @param levels what a row is behind it
+     */
+    public record Written(String text, int line, int steps, Schema schema, Level levels) {}
 
     /**
      * What a row of a table is.
@@ -78,6 +102,8 @@ public record TablePlan(
      * @param choices for each key that becomes columns the values wanted, or null for those met
      * @param with what fills cells that have nothing, or null
      * @param totals whether there are total columns and a total row
+     * @param marks for each figure the slot that says where it is hidden, or -1
+     * @param after what is done to the rows once they are laid out
      */
     public record Crossing(
             List<String> keys,
@@ -88,7 +114,46 @@ public record TablePlan(
             List<@Nullable List<@Nullable Object>> choices,
             @Nullable Long with,
             boolean totals,
-            Step.Recomputed recomputed) {}
+            Step.Recomputed recomputed,
+            List<Integer> marks,
+            AfterCrossing after) {
+        /** What printed targets show of the columns that came out. */
+        public List<ViewColumn> view(Schema columns) {
+            List<Clause.Shown> shown = after.shown();
+            return shown == null ? TablePlan.view(columns) : new ShownColumns(shown, columns.names()).view();
+        }
+
+        /** Where rows that have been laid out hold the row's total of a figure; the keys stand before. */
+        public int totalSlot(int figure) {
+            return rows + figure;
+        }
+
+        /** Where they hold their number, as first laid out. */
+        public int numberSlot() {
+            return rows + figures.size();
+        }
+    }
+
+    /**
+     * What is done to the rows of a cross-tabulation once they are laid out. Their slots are: the keys, the total of each
+     * figure, the number of the row, then the cells where they are known beforehand, then what the steps add, then the cells
+     * where they come from the data.
+     *
+     * @param steps the steps
+     * @param standing the number of steps before {@code totals}
+     * @param cells the slot of the first cell
+     * @param known how many of the names are those of keys and of cells known beforehand; those of added fields follow
+     * @param names the visible fields but for cells that come from the data, {@code slots} where they stand
+     * @param shown the entries of {@code columns}, or null
+     */
+    public record AfterCrossing(
+            List<Step> steps,
+            int standing,
+            int cells,
+            int known,
+            List<String> names,
+            List<Integer> slots,
+            @Nullable List<Clause.Shown> shown) {}
 
     /** An input: rows as they are read. */
     public static TablePlan input(String name, Schema schema) {
@@ -96,13 +161,35 @@ public record TablePlan(
                 java.util.stream.IntStream.range(0, schema.size()).boxed().toList();
         int origin = schema.size() + 1; // behind the name of the file
         return new TablePlan(
-                name, null, List.of(), slots, origin, schema, view(schema), Level.RECORDS, Map.of(), null, null);
+                name,
+                null,
+                List.of(),
+                slots,
+                origin,
+                schema,
+                view(schema),
+                Level.RECORDS,
+                Map.of(),
+                null,
+                null,
+                List.of(),
+                List.of());
     }
 
     static List<ViewColumn> view(Schema schema) {
         return schema.names().stream()
                 .map(n -> new ViewColumn(n, null, List.of()))
                 .toList();
+    }
+
+    /** This table under another name, of which only the first rows are kept; those behind are read and counted all the same. */
+    public TablePlan firstRows(String name, long count) {
+        List<Step> more = new java.util.ArrayList<>(steps);
+        if (crossing == null) {
+            more.add(new Step.Limit(count, false));
+        }
+        return new TablePlan(
+                name, from, more, slots, origin, schema, view, levels, periods, null, crossing, marks, written);
     }
 
     /** The tables that this one takes rows from or looks up. */
@@ -119,6 +206,11 @@ public record TablePlan(
 
     /** The name as it is told: up to what tells inputs of the same name apart. */
     public String shownName() {
+        return shown(name);
+    }
+
+    /** A name as it is told. */
+    public static String shown(String name) {
         int end = name.indexOf(HIDDEN);
         return end < 0 ? name : name.substring(0, end);
     }
@@ -127,13 +219,16 @@ public record TablePlan(
         return from == null;
     }
 
-    /** The slots of the visible fields, and behind them, where there is one, that of the origin: what tables over this one see. */
+    /** The slots of the visible fields, then that of the origin, where there is one, and those of the marks: what tables over this one see. */
     public List<Integer> passedOn() {
-        if (isInput() || origin < 0) {
+        if (isInput() || (origin < 0 && marks.isEmpty())) {
             return slots;
         }
         List<Integer> all = new java.util.ArrayList<>(slots);
-        all.add(origin);
+        if (origin >= 0) {
+            all.add(origin);
+        }
+        marks.forEach(m -> all.add(m.slot()));
         return all;
     }
 

@@ -7,13 +7,9 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.BriefException;
-import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
-import java.io.IOException;
-import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -21,6 +17,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A brief, parsed, with values for its parameters. Immutable.
@@ -32,12 +29,13 @@ import java.util.Set;
  */
 public final class Brief {
     private final dev.fiesta.language.Brief tree;
-    private final Path folder;
+    private final List<Tables.Placed> parts;
     private final Map<String, Object> parameters;
 
-    private Brief(dev.fiesta.language.Brief tree, Path folder, Map<String, Object> parameters) {
-        this.tree = tree;
-        this.folder = folder;
+    /** @param parts the briefs used, those used by others before them, the brief itself last */
+    private Brief(List<Tables.Placed> parts, Map<String, Object> parameters) {
+        this.tree = parts.get(parts.size() - 1).brief();
+        this.parts = List.copyOf(parts);
         this.parameters = parameters;
     }
 
@@ -46,31 +44,61 @@ public final class Brief {
      *
      * @throws BriefException when it cannot be right
      * @throws IllegalArgumentException when there is no such file
-     * @throws MachineException when it cannot be read
+     * @throws dev.fiesta.problem.MachineException when it cannot be read
      */
     public static Brief read(Path file) {
-        Path folder = file.toAbsolutePath().getParent();
-        try {
-            return of(file.getFileName().toString(), Files.readString(file), folder);
-        } catch (NoSuchFileException e) {
-            throw new IllegalArgumentException("There is no brief '" + file + "'.");
-        } catch (MalformedInputException e) {
-            throw new MachineException("'" + file + "' is not UTF-8", null);
-        } catch (IOException e) {
-            throw new MachineException("'" + file + "' cannot be read", e);
-        }
+        return of(
+                file.getFileName().toString(),
+                BriefFile.read(file),
+                file.toAbsolutePath().getParent());
     }
 
     /** A brief from a text; {@code name} is what problems call it. */
     public static Brief of(String name, String text, Path folder) {
-        return new Brief(Parser.brief(new BriefText(name, text)), folder, Map.of());
+        dev.fiesta.language.Brief tree = Parser.brief(new BriefText(name, text));
+        Map<Path, Tables.Placed> parts = new LinkedHashMap<>();
+        Set<Path> open = new LinkedHashSet<>();
+        open.add(folder.resolve(name).toAbsolutePath().normalize());
+        use(tree, folder, open, parts);
+        List<Tables.Placed> all = new ArrayList<>(parts.values());
+        all.add(new Tables.Placed(tree, folder));
+        return new Brief(all, Map.of());
+    }
+
+    /** Reads the briefs that one uses, and those that they use, each once. */
+    private static void use(
+            dev.fiesta.language.Brief brief, Path folder, Set<Path> open, Map<Path, Tables.Placed> parts) {
+        for (dev.fiesta.language.Brief.Use use : brief.uses()) {
+            Path file = folder.resolve(use.path()).toAbsolutePath().normalize();
+            if (!open.add(file)) {
+                throw problem(brief, use, "'" + use.path() + "' uses this brief, so neither can come first.", null);
+            }
+            if (!Files.isRegularFile(file)) {
+                throw problem(brief, use, "There is no brief '" + use.path() + "'.", "Paths start in this folder.");
+            }
+            if (!parts.containsKey(file)) {
+                BriefText text = new BriefText(use.path(), BriefFile.read(file));
+                dev.fiesta.language.Brief used = Parser.brief(text);
+                use(used, file.getParent(), open, parts);
+                parts.put(file, new Tables.Placed(used, file.getParent()));
+            }
+            open.remove(file);
+        }
+    }
+
+    private static BriefException problem(
+            dev.fiesta.language.Brief brief,
+            dev.fiesta.language.Brief.Use use,
+            String message,
+            @Nullable String wayOut) {
+        return new BriefException(List.of(brief.source().problem(use.at(), message, wayOut)));
     }
 
     /** This brief with a value for a parameter: an object of its type, a list of them, or a text to be read as such. */
     public Brief set(String name, Object value) {
         Map<String, Object> all = new LinkedHashMap<>(parameters);
         all.put(name, value);
-        return new Brief(tree, folder, all);
+        return new Brief(parts, all);
     }
 
     /** The title, or the name of the file without its ending. */
@@ -90,7 +118,7 @@ public final class Brief {
      * @throws dev.fiesta.problem.DataException when an input is not there
      */
     public Tables check(Fiesta fiesta) {
-        Tables tables = fiesta.tables(tree, folder, parameters);
+        Tables tables = fiesta.tables(parts, parameters);
         List<Problem> problems = new ArrayList<>();
         pieces().forEach(piece -> check(piece, tables, problems));
         if (!problems.isEmpty()) {

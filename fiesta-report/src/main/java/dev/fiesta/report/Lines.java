@@ -35,33 +35,38 @@ final class Lines {
 
     /** The lines up to so many rows; totals behind further rows are left out, but for the grand total. */
     static List<Line> of(Result result, int rows) {
+        return of(result, rows, result.view());
+    }
+
+    /** As {@link #of(Result, int)}, of some columns only. */
+    static List<Line> of(Result result, int rows, List<ViewColumn> columns) {
         List<Line> lines = new ArrayList<>();
         int next = 0;
         List<TotalRow> totals = result.totals();
         for (int row = 0; row <= rows; row++) {
             for (; next < totals.size() && totals.get(next).after() <= row; next++) {
-                lines.add(total(result, totals.get(next)));
+                lines.add(total(columns, totals.get(next)));
             }
             if (row < rows) {
                 List<@Nullable Object> values = new ArrayList<>();
-                for (ViewColumn view : result.view()) {
-                    values.add(result.column(view.field()).get(row));
+                for (ViewColumn view : columns) {
+                    values.add(result.shown(view.field(), row));
                 }
                 lines.add(new Line(Kind.ROW, values, -1));
             }
         }
         for (; next < totals.size(); next++) {
             if (totals.get(next).grand()) {
-                lines.add(total(result, totals.get(next)));
+                lines.add(total(columns, totals.get(next)));
             }
         }
         return lines;
     }
 
-    private static Line total(Result result, TotalRow total) {
+    private static Line total(List<ViewColumn> columns, TotalRow total) {
         List<@Nullable Object> values = new ArrayList<>();
         int label = -1;
-        for (ViewColumn view : result.view()) {
+        for (ViewColumn view : columns) {
             label = view.field().equals(total.label()) ? values.size() : label;
             values.add(total.values().get(view.field()));
         }

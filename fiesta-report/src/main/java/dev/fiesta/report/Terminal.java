@@ -1,10 +1,12 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Result;
+import dev.fiesta.StepLook;
 import dev.fiesta.language.Brief;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 
 /**
  * Tables for a terminal.
@@ -17,6 +19,7 @@ public final class Terminal {
     private static final int USUAL_WIDTH = 100;
 
     private final TextTable tables;
+    private final StepsView steps;
     private final boolean colour;
 
     /**
@@ -25,7 +28,9 @@ public final class Terminal {
      * @param height most rows of a table, 0 for all
      */
     public Terminal(String locale, int width, int height, boolean colour) {
-        this.tables = new TextTable(LocaleStyle.of(locale), width, height, colour);
+        LocaleStyle style = LocaleStyle.of(locale);
+        this.tables = new TextTable(style, width, height, colour);
+        this.steps = new StepsView(new TextTable(style, width - 6, height, false), style, colour);
         this.colour = colour;
     }
 
@@ -43,6 +48,11 @@ public final class Terminal {
             out.println();
         }
         out.print(tables.render(result, rows));
+    }
+
+    /** Prints a table as each of its clauses leaves it. */
+    public void steps(List<StepLook> looks, PrintWriter out) {
+        steps.print(looks, out);
     }
 
     /** Prints a heading. */

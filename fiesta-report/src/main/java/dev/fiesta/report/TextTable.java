@@ -29,14 +29,18 @@ final class TextTable {
     }
 
     String render(Result result, int most) {
+        return render(result, most, result.view());
+    }
+
+    String render(Result result, int most, List<ViewColumn> view) {
         int limit = most > 0 ? most : height > 0 ? height : result.rows();
         int shown = Math.min(result.rows(), limit);
         List<CellFormat> formats = new ArrayList<>();
         List<List<String>> columns = new ArrayList<>();
-        List<Lines.Line> lines = Lines.of(result, shown);
-        for (ViewColumn view : result.view()) {
-            Column column = result.column(view.field());
-            CellFormat format = new CellFormat(locale, view, column);
+        List<Lines.Line> lines = Lines.of(result, shown, view);
+        for (ViewColumn shownColumn : view) {
+            Column column = result.column(shownColumn.field());
+            CellFormat format = new CellFormat(locale, shownColumn, column);
             List<String> cells = new ArrayList<>();
             cells.add(format.title() + (format.unit().isEmpty() ? "" : " " + format.unit()));
             for (Lines.Line line : lines) {

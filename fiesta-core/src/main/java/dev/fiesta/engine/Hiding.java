@@ -1,0 +1,118 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.TruthColumn;
+import dev.fiesta.walk.Order;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Which cells are not shown. Where a total is shown, a single hidden part of it could be worked out by taking away the others;
+ * so the least of the parts that are shown is hidden too.
+ */
+final class Hiding {
+    private Hiding() {}
+
+    /** The rows in which fields are marked: hidden ones if wanted so, else those that rest on few records. */
+    static Map<String, BitSet> of(TablePlan table, Rows rows, Totalling.@Nullable TotalRows totals, boolean hides) {
+        Map<String, BitSet> marked = new LinkedHashMap<>();
+        int first = table.passedOn().size() - table.marks().size();
+        for (int m = 0; m < table.marks().size(); m++) {
+            TablePlan.Mark mark = table.marks().get(m);
+            if (mark.hides() != hides) {
+                continue;
+            }
+            BitSet bits = truths(rows.column(first + m), rows.size());
+            if (hides && totals != null) {
+                protect(rows.column(mark.field()), bits, totals, rows.size());
+            }
+            marked.put(table.schema().names().get(mark.field()), bits);
+        }
+        return marked;
+    }
+
+    static BitSet truths(Column marks, int rows) {
+        BitSet bits = new BitSet();
+        for (int i = 0; i < rows; i++) {
+            if (!marks.isMissing(i) && ((TruthColumn) marks).isTrue(i)) {
+                bits.set(i);
+            }
+        }
+        return bits;
+    }
+
+    /** The rows between two totals of the lowest level are the parts of the one behind them. */
+    private static void protect(Column values, BitSet hidden, Totalling.TotalRows totals, int rows) {
+        int lowest = Arrays.stream(totals.level()).max().orElse(0);
+        int from = 0;
+        for (int t = 0; t < totals.after().length; t++) {
+            if (totals.level()[t] == lowest) {
+                int[] parts = new int[Math.min(totals.after()[t], rows) - from];
+                for (int i = 0; i < parts.length; i++) {
+                    parts[i] = from + i;
+                }
+                protect(Arrays.asList(values), List.of(hidden), parts, new int[parts.length]);
+                from = totals.after()[t];
+            }
+        }
+    }
+
+    /**
+     * Hides a second part where only one is hidden.
+     *
+     * @param row the rows of the parts, {@code column} their columns
+     * @return whether a part was hidden
+     */
+    private static boolean protect(List<Column> columns, List<BitSet> hidden, int[] row, int[] column) {
+        int alone = 0;
+        int least = -1;
+        for (int i = 0; i < row.length; i++) {
+            Column values = columns.get(column[i]);
+            if (values.isMissing(row[i]) || !values.type().isNumeric()) {
+                continue;
+            }
+            if (hidden.get(column[i]).get(row[i])) {
+                alone++;
+            } else if (least < 0 || less(values, row[i], columns.get(column[least]), row[least])) {
+                least = i;
+            }
+        }
+        if (alone != 1 || least < 0) {
+            return false;
+        }
+        hidden.get(column[least]).set(row[least]);
+        return true;
+    }
+
+    private static boolean less(Column a, int row, Column b, int other) {
+        if (a instanceof LongColumn left && b instanceof LongColumn right) {
+            return left.values()[row & a.mask()] < right.values()[other & b.mask()];
+        }
+        return ((DoubleColumn) a).values()[row & a.mask()] < ((DoubleColumn) b).values()[other & b.mask()];
+    }
+
+    /** Cells of one figure, laid out with totals of rows and of columns: until no hidden cell stands alone in either. */
+    static void protect(List<Column> cells, List<BitSet> hidden, int rows) {
+        boolean more = true;
+        while (more) {
+            more = false;
+            for (int row = 0; row < rows; row++) {
+                int[] same = new int[cells.size()];
+                Arrays.fill(same, row);
+                more |= protect(cells, hidden, same, Order.asTheyStand(cells.size()));
+            }
+            for (int c = 0; c < cells.size(); c++) {
+                int[] same = new int[rows];
+                Arrays.fill(same, c);
+                more |= protect(cells, hidden, Order.asTheyStand(rows), same);
+            }
+        }
+    }
+}

@@ -1,0 +1,31 @@
+package dev.fiesta.report;
+
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.nio.charset.MalformedInputException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+
+/** Reads texts that somebody wrote. */
+final class BriefFile {
+    private BriefFile() {}
+
+    /**
+     * A whole file.
+     *
+     * @throws IllegalArgumentException when there is no such file
+     * @throws MachineException when it cannot be read
+     */
+    static String read(Path file) {
+        try {
+            return Files.readString(file);
+        } catch (NoSuchFileException e) {
+            throw new IllegalArgumentException("There is no brief '" + file + "'.");
+        } catch (MalformedInputException e) {
+            throw new MachineException("'" + file + "' is not UTF-8", null);
+        } catch (IOException e) {
+            throw new MachineException("'" + file + "' cannot be read", e);
+        }
+    }
+}

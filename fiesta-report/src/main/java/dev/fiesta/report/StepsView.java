@@ -1,0 +1,97 @@
+package dev.fiesta.report;
+
+import dev.fiesta.StepLook;
+import dev.fiesta.ViewColumn;
+import java.io.PrintWriter;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** A table as each of its clauses leaves it: the clause, how many rows, which fields came or went, the first rows. */
+final class StepsView {
+    private static final String INDENT = "    ";
+    private static final int LONGEST = 90;
+
+    private final TextTable tables;
+    private final LocaleStyle locale;
+    private final boolean colour;
+
+    StepsView(TextTable tables, LocaleStyle locale, boolean colour) {
+        this.tables = tables;
+        this.locale = locale;
+        this.colour = colour;
+    }
+
+    void print(List<StepLook> looks, PrintWriter out) {
+        StepLook before = null;
+        for (StepLook look : looks) {
+            if (before == null) {
+                out.println(Terminal.bold(look.table() + ", from " + look.from(), colour));
+                out.println();
+                out.println("      " + rows(look, null) + ", " + fields(look));
+            } else {
+                String line = String.format("%4s  ", look.line() == 0 ? "" : Integer.toString(look.line()));
+                out.println(line + Terminal.bold(cut(java.util.Objects.requireNonNull(look.clause())), colour));
+                out.println("      " + rows(look, before) + changes(before, look));
+            }
+            tables.render(look.first(), look.first().rows(), newFirst(look, before))
+                    .lines()
+                    .forEach(l -> out.println((INDENT + "  " + l).stripTrailing()));
+            out.println();
+            before = look;
+        }
+    }
+
+    private static String cut(String clause) {
+        return clause.length() > LONGEST ? clause.substring(0, LONGEST - 1) + "…" : clause;
+    }
+
+    /** {@code 57,012 records of 60,041}; after a grouping {@code 40 groups of site, stall}. */
+    private String rows(StepLook look, @Nullable StepLook before) {
+        List<String> keys = look.keys();
+        String count = locale.number(Long.toString(look.rows()));
+        String one = look.rows() == 1 ? "" : "s";
+        String what = keys == null
+                ? "record" + one
+                : keys.isEmpty() ? "group of all records" : "group" + one + " of " + String.join(", ", keys);
+        boolean same = before != null && java.util.Objects.equals(before.keys(), keys);
+        if (!same || before.rows() == look.rows()) {
+            return count + " " + what;
+        }
+        String of = locale.number(Long.toString(before.rows()));
+        return look.rows() < before.rows()
+                ? count + " of " + of + " " + what + (look.rows() == 1 && keys == null ? "s" : "")
+                : count + " " + what + ", " + locale.number(Long.toString(look.rows() - before.rows()))
+                        + " more than before";
+    }
+
+    /** The columns, those that came with the clause first, so that a narrow window shows them. */
+    private static List<ViewColumn> newFirst(StepLook look, @Nullable StepLook before) {
+        List<ViewColumn> columns = new ArrayList<>(look.first().view());
+        if (before != null && java.util.Objects.equals(before.keys(), look.keys())) {
+            List<String> had = before.first().schema().names();
+            columns.sort(java.util.Comparator.comparing(c -> had.contains(c.field())));
+        }
+        return columns;
+    }
+
+    private static String fields(StepLook look) {
+        int count = look.first().schema().size();
+        return count + (count == 1 ? " field" : " fields");
+    }
+
+    private static String changes(StepLook before, StepLook look) {
+        List<String> had = before.first().schema().names();
+        List<String> has = look.first().schema().names();
+        List<String> parts = new ArrayList<>();
+        List<String> come = has.stream().filter(n -> !had.contains(n)).toList();
+        List<String> gone = had.stream().filter(n -> !has.contains(n)).toList();
+        if (!come.isEmpty()) {
+            parts.add("new: " + String.join(", ", come));
+        }
+        if (!gone.isEmpty()) {
+            parts.add("gone: " + String.join(", ", gone));
+        }
+        return parts.isEmpty() ? "" : "; " + String.join("; ", parts);
+    }
+}
