@@ -158,7 +158,10 @@ public final class Fiesta implements AutoCloseable {
             throw new IllegalArgumentException("Only options of an input can be told here, not '" + options + "'.");
         }
         InputOpener opener = new InputOpener(brief.source(), Path.of(""), formats);
-        return Table.of(this, "records", () -> opener.open(brief.inputs().get(0), path -> path));
+        return Table.of(
+                this,
+                "records",
+                () -> opener.open(brief.inputs().get(0), path -> path).source());
     }
 
     private Source open(List<Paths.Named> files) {

@@ -39,8 +39,11 @@ final class InputOpener {
         this.formats = formats;
     }
 
+    /** An input and the files it was found in. */
+    record Opened(Source source, List<Paths.Named> files) {}
+
     /** @param path turns a path as written into one to be opened */
-    Source open(Brief.Input input, java.util.function.UnaryOperator<String> path) {
+    Opened open(Brief.Input input, java.util.function.UnaryOperator<String> path) {
         List<FieldSpec> fields = input.fields().stream().map(this::field).toList();
         List<Paths.Named> files = new ArrayList<>();
         InputOptions options = input.options();
@@ -57,15 +60,16 @@ final class InputOpener {
             boolean told = format.name().equals(options.as());
             if (told || (options.as() == null && files.stream().allMatch(f -> format.fits(f.name())))) {
                 refuseLayout(input, format);
-                return format.open(files, dialect(options), fields);
+                return new Opened(format.open(files, dialect(options), fields), files);
             }
         }
-        return DelimitedSource.open(
+        Source source = DelimitedSource.open(
                 files,
                 dialect(options),
                 options.delimiter() != null || options.as() != null,
                 fields,
                 options.fieldsByName());
+        return new Opened(source, files);
     }
 
     /** Options of delimited text say nothing to other formats, so they are refused rather than passed over. */

@@ -12,7 +12,9 @@ import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
 import java.nio.file.Path;
@@ -36,6 +38,7 @@ public final class Tables {
     private final Fiesta fiesta;
     private final List<Brief> briefs;
     private final Parameters parameters;
+    private final Map<String, List<Paths.Named>> files = new LinkedHashMap<>();
     private Map<String, Source> sources;
     private Map<String, TablePlan> plans;
 
@@ -64,16 +67,16 @@ public final class Tables {
                     input.name().at(), "There is an input '" + name + "' already.", "Give this one another name.")));
         }
         try {
-            sources.put(name, opener.open(input, this::fill));
+            InputOpener.Opened opened = opener.open(input, this::fill);
+            sources.put(name, opened.source());
+            files.put(name, opened.files());
         } catch (RuntimeException e) {
             throw Interrupted.told(e);
         }
     }
 
     private Map<String, TablePlan> plan() {
-        Map<String, Schema> schemas = new LinkedHashMap<>();
-        sources.forEach((name, source) -> schemas.put(name, source.schema()));
-        return Planner.plan(briefs, parameters, schemas);
+        return Planner.plan(briefs, parameters, inputs());
     }
 
     /** A text with parameters in braces, {@code {:from_day}}, filled in. */
@@ -184,6 +187,24 @@ public final class Tables {
 
     private static boolean isUsed(TablePlan plan, List<TablePlan> by) {
         return by.stream().anyMatch(t -> t == plan || isUsed(plan, t.uses()));
+    }
+
+    /** What working tables out would do: nothing is read but headers and types. */
+    public synchronized Explained explain(List<String> wanted) {
+        List<TablePlan> targets = wanted.stream().map(this::plan).toList();
+        return new Engine(sources, new Notices(), fiesta.resources()).explain(targets);
+    }
+
+    /** The files of each input, with the names under which the brief knows them. */
+    public Map<String, List<Paths.Named>> files() {
+        return files;
+    }
+
+    /** The fields of each input with the types that are used. */
+    public Map<String, Schema> inputs() {
+        Map<String, Schema> schemas = new LinkedHashMap<>();
+        sources.forEach((name, source) -> schemas.put(name, source.schema()));
+        return schemas;
     }
 
     /**

@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.catalogue.ClauseEntry;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.problem.Names;
 import java.io.PrintWriter;
@@ -14,9 +15,13 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
 /** {@code fiesta help}: commands, and the language at hand from the catalogue that the parser reads. */
-@Command(name = "help", description = "Explains a command or a function: fiesta help rank, fiesta help functions.")
+@Command(
+        name = "help",
+        description =
+                "Explains a command, a clause or a function: fiesta help rank, fiesta help clauses, fiesta help functions.")
 final class HelpCommand implements Callable<Integer> {
     private static final int USAGE_WIDTH = 34;
+    private static final int WIDTH = 100;
 
     @Spec
     private CommandSpec spec;
@@ -24,7 +29,8 @@ final class HelpCommand implements Callable<Integer> {
     @Parameters(
             arity = "0..1",
             paramLabel = "NAME",
-            description = "A command, a function, 'functions', or 'reference' for all of them as Markdown.")
+            description =
+                    "A command, a clause, a function, 'clauses', 'functions', or 'reference' for all functions as Markdown.")
     private String name = "";
 
     @Override
@@ -35,6 +41,8 @@ final class HelpCommand implements Callable<Integer> {
             main.usage(out);
         } else if (name.equals("functions")) {
             functions(out);
+        } else if (name.equals("clauses")) {
+            clauses(out);
         } else if (name.equals("reference")) {
             out.print(Reference.markdown(Fiesta.functions()));
         } else if (main.getSubcommands().containsKey(name)) {
@@ -57,7 +65,37 @@ final class HelpCommand implements Callable<Integer> {
         }
     }
 
+    private static void clauses(PrintWriter out) {
+        for (ClauseEntry clause : ClauseEntry.all()) {
+            out.println(clause.form());
+            wrapped(clause.about(), out);
+        }
+    }
+
+    private static void wrapped(String text, PrintWriter out) {
+        StringBuilder line = new StringBuilder("   ");
+        for (String word : text.split(" ")) {
+            if (line.length() + word.length() > WIDTH) {
+                out.println(line);
+                line.setLength(0);
+                line.append("   ");
+            }
+            line.append(' ').append(word);
+        }
+        out.println(line);
+    }
+
     private int function(PrintWriter out) {
+        for (ClauseEntry clause : ClauseEntry.all()) {
+            if (clause.name().equals(name)) {
+                out.println(clause.form());
+                wrapped(clause.about(), out);
+                if (!clause.example().isEmpty()) {
+                    out.println("    For instance: " + clause.example());
+                }
+                return 0;
+            }
+        }
         for (Entry entry : Fiesta.functions()) {
             if (entry.name().equals(name)) {
                 out.println(entry.usage());
@@ -69,11 +107,12 @@ final class HelpCommand implements Callable<Integer> {
         }
         List<String> known =
                 new ArrayList<>(spec.parent().commandLine().getSubcommands().keySet());
+        ClauseEntry.all().forEach(c -> known.add(c.name()));
         Fiesta.functions().forEach(e -> known.add(e.name()));
         List<String> near = Names.nearest(name, known);
-        throw new IllegalArgumentException("There is no command or function '" + name + "'."
+        throw new IllegalArgumentException("There is no command, clause or function '" + name + "'."
                 + (near.isEmpty()
-                        ? " See 'fiesta help' and 'fiesta help functions'."
+                        ? " See 'fiesta help', 'fiesta help clauses' and 'fiesta help functions'."
                         : " Did you mean " + String.join(" or ", near) + "?"));
     }
 }

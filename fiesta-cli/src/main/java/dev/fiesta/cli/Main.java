@@ -20,6 +20,8 @@ import picocli.CommandLine.Command;
             SurveyCommand.class,
             DraftCommand.class,
             CheckCommand.class,
+            PlanCommand.class,
+            FormatCommand.class,
             HelpCommand.class
         })
 public final class Main {

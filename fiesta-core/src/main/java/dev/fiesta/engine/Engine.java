@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Column;
@@ -79,6 +80,35 @@ public final class Engine {
             memory.discard();
             throw Memory.exhausted(e);
         }
+    }
+
+    /** What a run would do; nothing is read. */
+    public Explained explain(List<TablePlan> wanted) {
+        wanted.forEach(this::want);
+        List<TablePlan> order = new ArrayList<>(needed);
+        for (int i = order.size() - 1; i >= 0; i--) {
+            needs(order.get(i));
+        }
+        return Explaining.of(order, live, wantedFields, this);
+    }
+
+    /** Whether all rows of a table are held: it is wanted, looked up, or a step of a table over it needs them all. */
+    boolean isKept(TablePlan table) {
+        return kept.contains(table) || needed.stream().anyMatch(t -> t.from() == table && !comesFromInput(t));
+    }
+
+    /** Whether rows flow from an input into a table batch by batch. */
+    boolean comesFromInput(TablePlan table) {
+        return base(table).isInput();
+    }
+
+    /** How often an input is read: twice where tables over it look up others over it. */
+    int readings(TablePlan input) {
+        boolean again = needed.stream()
+                .filter(t -> !t.isInput() && base(t) == input)
+                .flatMap(t -> lookUpsOnTheWay(t, input).stream())
+                .anyMatch(other -> dependsOn(other, input));
+        return again ? 2 : 1;
     }
 
     /** What the steps did. */

@@ -30,6 +30,7 @@ final class ClauseParser {
                     "Here should stand a clause, not " + keyword.shown() + ".",
                     Names.didYouMean(keyword.text(), Keywords.CLAUSES, "There are"));
         }
+        words.starts(Cursor.Start.CLAUSE);
         words.next();
         return switch (keyword.text()) {
             case "only" -> {
@@ -81,6 +82,9 @@ final class ClauseParser {
             against.addAll(words.list(this::against));
         }
         Span giveAt = words.peek().at();
+        if (words.peek().word("give")) {
+            words.starts(Cursor.Start.CLAUSE);
+        }
         boolean gives = words.takeWord("give");
         List<Clause.Figure> figures = gives ? words.list(this::figure) : List.of();
         return new Clause.Per(keys, against, figures, gives, gives ? giveAt : start, start.to(words.last()));

@@ -3,7 +3,9 @@ package dev.fiesta.language;
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Problem;
 import java.util.ArrayList;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** Walks over the words of a text and tells what was expected when something else stands there. */
@@ -22,14 +24,38 @@ final class Cursor {
 
     private static final int DEEPEST = 200;
 
+    /** What starts at a word and stands on a line of its own. */
+    enum Start {
+        PART,
+        CLAUSE,
+        PIECE,
+        OPTION
+    }
+
     private final BriefText source;
     private final List<Token> tokens;
+    private final Map<Token, Start> starts = new IdentityHashMap<>();
     private int at;
     private int depth;
 
     Cursor(BriefText source, List<Problem> problems) {
         this.source = source;
         this.tokens = Lexer.tokens(source, problems);
+    }
+
+    /** Notes that something starts at the word that stands here. */
+    void starts(Start what) {
+        starts.putIfAbsent(peek(), what);
+    }
+
+    /** What starts at a word, or null. */
+    @Nullable
+    Start startAt(Token token) {
+        return starts.get(token);
+    }
+
+    List<Token> tokens() {
+        return tokens;
     }
 
     Token peek() {

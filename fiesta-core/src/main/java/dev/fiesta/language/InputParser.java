@@ -64,7 +64,9 @@ final class InputParser {
         } else if (words.takeWords("fields", "by")) {
             words.expectWord("name", "after 'fields by'");
             fieldsByName = true;
-        } else if (words.takeWord("fields")) {
+        } else if (words.peek().word("fields")) {
+            words.starts(Cursor.Start.OPTION);
+            words.next();
             fields.addAll(words.list(this::field));
         } else if (words.takeWord("missing")) {
             missing.addAll(words.list(() -> words.expectText("what stands for a missing value")));

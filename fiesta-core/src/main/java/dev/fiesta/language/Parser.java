@@ -33,6 +33,17 @@ public final class Parser {
         return parse(source, (words, problems) -> whole(words, new ExprParser(words)::condition));
     }
 
+    /**
+     * A brief laid out in the standard way: its words and comments as they are, its lines and blanks as they should be.
+     * Laying it out again changes nothing.
+     */
+    public static String layOut(BriefText source) {
+        return parse(source, (words, problems) -> {
+            new PartParser(source, words, problems).brief();
+            return problems.isEmpty() ? new Layout(source, words).text() : "";
+        });
+    }
+
     private static <T> T whole(Cursor words, java.util.function.Supplier<T> part) {
         T result = part.get();
         if (!words.atEnd()) {

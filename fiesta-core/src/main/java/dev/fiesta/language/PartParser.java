@@ -64,6 +64,7 @@ final class PartParser {
 
     private void part() {
         Token keyword = words.peek();
+        words.starts(Cursor.Start.PART);
         if (!isPart(keyword)) {
             throw words.failure(
                     keyword.at(),

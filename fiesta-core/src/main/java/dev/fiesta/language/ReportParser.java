@@ -55,6 +55,7 @@ final class ReportParser {
                     "Here should stand a piece of the report, not " + keyword.shown() + ".",
                     Names.didYouMean(keyword.text(), PIECES, "The pieces are"));
         }
+        words.starts(Cursor.Start.PIECE);
         words.next();
         return switch (keyword.text()) {
             case "heading" -> new Brief.Heading(words.expectText("the heading"), start.to(words.last()));

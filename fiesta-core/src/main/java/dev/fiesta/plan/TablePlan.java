@@ -189,7 +189,7 @@ public record TablePlan(
             more.add(new Step.Limit(count, false));
         }
         return new TablePlan(
-                name, from, more, slots, origin, schema, view, levels, periods, null, crossing, marks, written);
+                name, from, more, slots, origin, schema, view, levels, periods, totals, crossing, marks, written);
     }
 
     /** The tables that this one takes rows from or looks up. */

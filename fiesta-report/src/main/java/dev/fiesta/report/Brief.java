@@ -159,7 +159,12 @@ public final class Brief {
     /** Runs the brief: the tables that the report shows, without a report those that no other table uses. */
     public Report run(Fiesta fiesta) {
         Tables tables = check(fiesta);
-        return run(tables, pieces().isEmpty() ? tables.unused() : shown(tables));
+        return run(tables, wanted(tables));
+    }
+
+    /** The tables that the report shows; without a report those that no other table uses. */
+    public List<String> wanted(Tables tables) {
+        return pieces().isEmpty() ? tables.unused() : List.copyOf(shown(tables));
     }
 
     /** Runs the brief for data formats: every table that is worth a file, and those the report shows. */

@@ -7,8 +7,8 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 
-/** Reads texts that somebody wrote. */
-final class BriefFile {
+/** Reads briefs from files. */
+public final class BriefFile {
     private BriefFile() {}
 
     /**
@@ -17,7 +17,7 @@ final class BriefFile {
      * @throws IllegalArgumentException when there is no such file
      * @throws MachineException when it cannot be read
      */
-    static String read(Path file) {
+    public static String read(Path file) {
         try {
             return Files.readString(file);
         } catch (NoSuchFileException e) {
