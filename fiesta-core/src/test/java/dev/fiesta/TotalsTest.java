@@ -185,8 +185,8 @@ class TotalsTest {
                 .hasMessageContaining("before 'append', 'distinct' or 'unfold'");
         assertThatThrownBy(() -> sales.then("per amount give n = count() highest 1 by n rest as 'Other'"))
                 .hasMessageContaining("needs a text key");
-        assertThatThrownBy(() -> sales.then("per site against method give n = count() sort site"))
-                .hasMessageContaining("After 'against' the columns come from the data, so only 'totals' can follow.");
+        assertThatThrownBy(() -> sales.then("per site against method give n = count() distinct site"))
+                .hasMessageContaining("After 'against' rows are laid out; 'only', 'add', 'sort'");
         assertThatThrownBy(() -> sales.then("per site, amount give n = count() gapless amount"))
                 .hasMessageContaining("nobody can tell which values are lacking");
     }

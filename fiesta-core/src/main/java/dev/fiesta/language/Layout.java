@@ -8,8 +8,8 @@ import java.util.Set;
 
 /**
  * Lays a text out: a part starts a line, a clause or piece a line behind two blanks, its keyword padded so that what follows
- * stands in one column; lists keep the lines they were written on; lines that would be too long are broken behind commas, and where that does not help before
- * {@code and}, {@code or} and {@code else}. Words are taken from the text as they are, and comments stay where they stand.
+ * stands in one column. Lists keep the lines they were written on; lines that would be too long are broken behind commas,
+ * and where that does not help before {@code and}, {@code or} and {@code else}. Words are taken from the text as they are, and comments stay where they stand.
  */
 final class Layout {
     private static final int WIDTH = 110;
@@ -150,7 +150,7 @@ final class Layout {
             return;
         }
         String keyword = line.items().get(next).text();
-        boolean padded = !pad.isEmpty();
+        boolean padded = !pad.isEmpty() && !keyword.equals("new"); // new page
         String head =
                 indent + keyword + (padded && keyword.length() < pad.length() ? pad.substring(keyword.length()) : "");
         int column = indent.length() + Math.max(pad.length(), keyword.length()) + 1;
