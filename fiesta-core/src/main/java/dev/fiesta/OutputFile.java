@@ -25,14 +25,33 @@ public final class OutputFile {
      * @throws MachineException when it cannot be written; what stood there before is left as it was
      */
     public static void write(Path file, Content content) {
+        place(file, beside -> {
+            try (Writer out = Files.newBufferedWriter(beside, StandardCharsets.UTF_8)) {
+                content.writeTo(out);
+            }
+        });
+    }
+
+    /**
+     * Writes a file of bytes; otherwise as {@link #write}.
+     *
+     * @throws MachineException when it cannot be written; what stood there before is left as it was
+     */
+    public static void writeBytes(Path file, byte[] bytes) {
+        place(file, beside -> Files.write(beside, bytes));
+    }
+
+    private interface Filling {
+        void fill(Path beside) throws IOException;
+    }
+
+    private static void place(Path file, Filling filling) {
         Path folder = file.toAbsolutePath().getParent();
         try {
             Files.createDirectories(folder);
             Path beside = Files.createTempFile(folder, ".fiesta-", ".part");
             try {
-                try (Writer out = Files.newBufferedWriter(beside, StandardCharsets.UTF_8)) {
-                    content.writeTo(out);
-                }
+                filling.fill(beside);
                 makeOrdinary(beside);
                 Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING);
             } finally {

@@ -195,6 +195,21 @@ public final class Tables {
         return new Engine(sources, new Notices(), fiesta.resources()).explain(targets);
     }
 
+    /** The values of parameters as texts; those without a value are left out. */
+    public Map<String, String> parameters() {
+        Map<String, String> values = new LinkedHashMap<>();
+        for (Brief brief : briefs) {
+            for (Brief.ParameterDef def : brief.parameters()) {
+                String name = def.name().name();
+                Parameters.Value value = parameters.values().get(name);
+                if (value != null && value.items() != null) {
+                    values.put(name, fill("{:" + name + "}"));
+                }
+            }
+        }
+        return values;
+    }
+
     /** The files of each input, with the names under which the brief knows them. */
     public Map<String, List<Paths.Named>> files() {
         return files;

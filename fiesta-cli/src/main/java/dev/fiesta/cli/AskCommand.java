@@ -3,6 +3,7 @@ package dev.fiesta.cli;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
+import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Terminal;
 import java.io.IOException;
@@ -48,20 +49,28 @@ final class AskCommand implements Callable<Integer> {
             description = "Files or globs (- for standard input), then the clauses in quotes.")
     private List<String> words = new ArrayList<>();
 
-    @Option(names = "--as", paramLabel = "FORMAT", description = "terminal or csv (default: terminal).")
+    @Option(
+            names = "--as",
+            paramLabel = "FORMAT",
+            description = "terminal, csv, tsv, json or jsonl (default: terminal).")
     private Format as = Format.TERMINAL;
 
     @Option(names = "--rows", paramLabel = "N", description = "Most rows on the terminal, 0 for all (default: 40).")
     private int rows = SHOWN;
+
+    @Option(
+            names = "--guard",
+            description = "In csv and tsv, put an apostrophe before texts that a spreadsheet takes for formulas.")
+    private boolean guard;
 
     @Option(names = "--steps", description = "Show rows, fields and first rows after every clause.")
     private boolean steps;
 
     @Override
     public Integer call() throws IOException {
-        if (as == Format.HTML) {
+        if (as != Format.TERMINAL && !as.isData()) {
             throw new IllegalArgumentException(
-                    "'ask' answers as terminal or csv; for a page write a brief and use 'fiesta run'.");
+                    "'ask' answers as terminal, csv, tsv, json or jsonl; for a document write a brief and use 'fiesta run'.");
         }
         String clauses = words.get(words.size() - 1);
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
@@ -80,8 +89,8 @@ final class AskCommand implements Callable<Integer> {
     }
 
     private void show(Result result, PrintWriter out) throws IOException {
-        if (as == Format.CSV) {
-            result.write(out, dev.fiesta.source.TextStyle.CSV);
+        if (as.isData()) {
+            DataFile.write(result, as, guard, out);
             return;
         }
         Terminal terminal = Window.terminal("en-IE", common.colour, rows);

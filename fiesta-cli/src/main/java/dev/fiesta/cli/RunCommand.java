@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.report.Brief;
+import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
 import java.io.IOException;
@@ -52,11 +53,17 @@ final class RunCommand implements Callable<Integer> {
             names = "--as",
             paramLabel = "FORMAT",
             split = ",",
-            description = "terminal, csv, html; several with commas between.")
+            description =
+                    "terminal, html, pdf, xlsx, markdown, csv, tsv, json, jsonl, svg, png; several with commas between.")
     private List<Format> as = new ArrayList<>();
 
     @Option(names = "--table", paramLabel = "NAME", description = "Only this table; may be given several times.")
     private List<String> tables = new ArrayList<>();
+
+    @Option(
+            names = "--guard",
+            description = "In csv and tsv, put an apostrophe before texts that a spreadsheet takes for formulas.")
+    private boolean guard;
 
     @Option(names = "--steps", description = "Show rows, fields and first rows after every clause of every table.")
     private boolean steps;
@@ -66,8 +73,8 @@ final class RunCommand implements Callable<Integer> {
         Brief brief = wanted.brief();
         List<Format> formats = as.isEmpty() ? List.of(out == null ? Format.TERMINAL : Format.HTML) : as;
         List<Format> files = formats.stream().filter(f -> f != Format.TERMINAL).toList();
-        if (out == null && files.contains(Format.HTML)) {
-            throw new IllegalArgumentException("A page needs a folder: add --out DIR.");
+        if (out == null && (files.size() > 1 || files.stream().anyMatch(f -> !f.isData() && f != Format.MARKDOWN))) {
+            throw new IllegalArgumentException("Files need a folder: add --out DIR.");
         }
         PrintWriter to = spec.commandLine().getOut();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
@@ -81,9 +88,9 @@ final class RunCommand implements Callable<Integer> {
                 report.print(Window.terminal(brief.locale(), common.colour, 0), to);
             }
             if (out != null) {
-                tell(report.writeTo(out, files.toArray(Format[]::new)));
+                tell(report.writeTo(out, files, guard));
             } else if (!files.isEmpty()) {
-                print(report, to);
+                print(report, files.get(0), to);
             }
         }
         return 0;
@@ -101,17 +108,21 @@ final class RunCommand implements Callable<Integer> {
         if (!tables.isEmpty()) {
             return brief.run(fiesta, tables);
         }
-        return formats.contains(Format.CSV) && out != null ? brief.runAll(fiesta) : brief.run(fiesta);
+        return formats.stream().anyMatch(Format::isData) && out != null ? brief.runAll(fiesta) : brief.run(fiesta);
     }
 
     /** One table as text to standard output. */
-    private static void print(Report report, PrintWriter to) throws IOException {
+    private void print(Report report, Format format, PrintWriter to) throws IOException {
+        if (format == Format.MARKDOWN) {
+            to.print(report.text(format));
+            return;
+        }
         if (report.results().size() != 1) {
             throw new IllegalArgumentException("Standard output takes one table, the brief shows "
                     + String.join(", ", report.results().keySet()) + ". Choose one with --table, or add --out DIR.");
         }
         Result only = report.results().values().iterator().next();
-        only.write(to, dev.fiesta.source.TextStyle.CSV);
+        DataFile.write(only, format, guard, to);
     }
 
     private void tell(List<Path> written) {

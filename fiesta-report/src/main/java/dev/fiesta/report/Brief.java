@@ -1,7 +1,6 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Fiesta;
-import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
@@ -204,11 +203,11 @@ public final class Brief {
     }
 
     private Report run(Tables tables, java.util.Collection<String> wanted) {
-        Map<String, Result> results = tables.run(List.copyOf(wanted));
+        Tables.Outcome outcome = tables.work(List.copyOf(wanted));
         List<dev.fiesta.language.Brief.Piece> pieces = pieces().stream()
                 .filter(p -> Pieces.table(p) == null
                         || wanted.contains(Pieces.table(p).name()))
                 .toList();
-        return new Report(title(), locale(), pieces, tables, results);
+        return new Report(title(), locale(), pieces, tables, outcome);
     }
 }

@@ -108,6 +108,34 @@ final class CellFormat {
         return has("right") || (type.isNumeric() && !has("left") && !has("text") && !has("bands"));
     }
 
+    /** Whether numbers are shown as texts, because they are names or bands. */
+    boolean isText() {
+        return has("text") || has("bands");
+    }
+
+    /** The pattern that a sheet formats these values with, or null where it needs none. */
+    @Nullable
+    String sheetPattern(Type of) {
+        if (of.isNumeric()) {
+            String zeros = decimals == 0 ? "" : "." + "0".repeat(decimals);
+            return has("percent") ? "0" + zeros + "%" : has("thousands") ? "#,##0" + zeros + "," : "#,##0" + zeros;
+        }
+        if (of.kind() == Kind.DATE) {
+            return argument("date") == null
+                    ? "yyyy-mm-dd"
+                    : sheetDate(java.util.Objects.requireNonNull(argument("date")));
+        }
+        return of.isTime() ? "yyyy-mm-dd hh:mm" : null;
+    }
+
+    /** Letters of date patterns in a sheet are small. */
+    private static String sheetDate(String pattern) {
+        return pattern.replace("uuuu", "yyyy")
+                .replace("EEEE", "dddd")
+                .replace("EEE", "ddd")
+                .replace("M", "m");
+    }
+
     boolean bar() {
         return has("bar");
     }

@@ -4,35 +4,63 @@ import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;
 import java.awt.FontFormatException;
+import java.awt.Graphics2D;
+import java.awt.Polygon;
+import java.awt.Shape;
 import java.awt.Stroke;
+import java.awt.geom.Ellipse2D;
+import java.awt.geom.Line2D;
+import java.awt.geom.Rectangle2D;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.text.DateFormat;
 import java.text.DecimalFormat;
 import java.text.DecimalFormatSymbols;
 import java.text.FieldPosition;
 import java.text.NumberFormat;
 import java.text.ParsePosition;
-import java.text.SimpleDateFormat;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Date;
+import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.TimeZone;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.axis.Axis;
+import org.jfree.chart.axis.CategoryAxis;
+import org.jfree.chart.axis.CategoryLabelPositions;
 import org.jfree.chart.axis.DateAxis;
+import org.jfree.chart.axis.DateTick;
 import org.jfree.chart.axis.DateTickUnit;
 import org.jfree.chart.axis.DateTickUnitType;
+import org.jfree.chart.axis.LogAxis;
 import org.jfree.chart.axis.NumberAxis;
+import org.jfree.chart.axis.SymbolAxis;
 import org.jfree.chart.axis.TickUnits;
+import org.jfree.chart.axis.ValueAxis;
 import org.jfree.chart.block.BlockBorder;
 import org.jfree.chart.plot.CategoryPlot;
 import org.jfree.chart.plot.Plot;
+import org.jfree.chart.plot.PlotOrientation;
 import org.jfree.chart.plot.XYPlot;
+import org.jfree.chart.renderer.LookupPaintScale;
 import org.jfree.chart.renderer.category.BarRenderer;
+import org.jfree.chart.renderer.category.BoxAndWhiskerRenderer;
 import org.jfree.chart.renderer.category.StandardBarPainter;
+import org.jfree.chart.renderer.xy.StandardXYBarPainter;
+import org.jfree.chart.renderer.xy.XYBarRenderer;
+import org.jfree.chart.renderer.xy.XYBlockRenderer;
+import org.jfree.chart.renderer.xy.XYItemRenderer;
 import org.jfree.chart.renderer.xy.XYLineAndShapeRenderer;
 import org.jfree.chart.title.LegendTitle;
+import org.jfree.chart.title.PaintScaleLegend;
 import org.jfree.chart.ui.RectangleEdge;
 import org.jfree.chart.ui.RectangleInsets;
+import org.jfree.chart.ui.TextAnchor;
 
 /** How charts look: one bundled font, few lines, colours that colour-blind readers and grey print keep apart. */
 final class ChartLook {
@@ -50,6 +78,19 @@ final class ChartLook {
         new Color(0x4A4A4A)
     };
     private static final float[][] DASHES = {null, null, {7, 3}, null, {2, 3}, {9, 3, 2, 3}, null, {5, 5}};
+    private static final Shape[] SHAPES = {
+        new Ellipse2D.Double(-4, -4, 8, 8),
+        new Rectangle2D.Double(-3.5, -3.5, 7, 7),
+        polygon(-5, 4, 5, 4, 0, -5),
+        polygon(-5, 0, 0, -5, 5, 0, 0, 5),
+        polygon(-5, -4, 5, -4, 0, 5),
+        new Ellipse2D.Double(-2.5, -2.5, 5, 5),
+        new Rectangle2D.Double(-5, -2, 10, 4),
+        new Rectangle2D.Double(-2, -5, 4, 10)
+    };
+    private static final int MOST_NAMED = 60;
+    private static final int MOST_LABELS = 11;
+    private static final int HEAT_STEPS = 48;
     private static final Font FONT = font();
 
     private ChartLook() {}
@@ -64,6 +105,14 @@ final class ChartLook {
         }
     }
 
+    private static Shape polygon(int... at) {
+        Polygon polygon = new Polygon();
+        for (int i = 0; i < at.length; i += 2) {
+            polygon.addPoint(at[i], at[i + 1]);
+        }
+        return polygon;
+    }
+
     private static Stroke stroke(int series) {
         float[] dash = DASHES[series % DASHES.length];
         return dash == null
@@ -71,28 +120,202 @@ final class ChartLook {
                 : new BasicStroke(2.2f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_ROUND, 1, dash, 0);
     }
 
-    static void lines(JFreeChart chart, XYPlot plot, LocaleStyle locale, boolean dates) {
+    /** A chart of a plot, in our look. */
+    static JFreeChart chart(Plot plot, boolean legend) {
+        JFreeChart chart = new JFreeChart(null, FONT, plot, legend);
         common(chart, plot);
-        XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(true, false);
-        for (int i = 0; i < plot.getSeriesCount(); i++) {
+        if (plot instanceof XYPlot xy) {
+            xy.setDomainGridlinesVisible(false);
+            xy.setRangeGridlinePaint(LINE);
+            xy.setRangeGridlineStroke(new BasicStroke(1));
+            xy.setAxisOffset(RectangleInsets.ZERO_INSETS);
+            axis(xy.getDomainAxis());
+            axis(xy.getRangeAxis());
+            if (xy.getDomainAxis() instanceof SymbolAxis symbols) {
+                symbols.setGridBandsVisible(false);
+            }
+        } else if (plot instanceof CategoryPlot categories) {
+            categories.setRangeGridlinePaint(LINE);
+            categories.setRangeGridlineStroke(new BasicStroke(1));
+            categories.setAxisOffset(RectangleInsets.ZERO_INSETS);
+            categories.setRangeAxisLocation(org.jfree.chart.axis.AxisLocation.BOTTOM_OR_LEFT);
+            axis(categories.getDomainAxis());
+            axis(categories.getRangeAxis());
+        }
+        return chart;
+    }
+
+    /** The axis of values: from zero unless it is logarithmic or the kind compares places, not sizes. */
+    static ValueAxis values(String title, boolean log, boolean fromZero, LocaleStyle locale) {
+        if (log) {
+            LogAxis axis = new LogAxis(title);
+            axis.setNumberFormatOverride(new Localised(locale));
+            axis.setSmallestValue(1e-9);
+            return axis;
+        }
+        NumberAxis axis = new NumberAxis(title);
+        axis.setAutoRangeIncludesZero(fromZero);
+        return numbers(axis, locale);
+    }
+
+    /** An axis of numbers as the locale writes them. */
+    static NumberAxis numbers(NumberAxis axis, LocaleStyle locale) {
+        axis.setNumberFormatOverride(new Localised(locale));
+        return axis;
+    }
+
+    /** An axis of times. Few values are named themselves, every so many of them; many by weeks, months or years. */
+    static DateAxis times(String title, double[] at, boolean days, LocaleStyle locale) {
+        DateAxis axis = new DateAxis(title, TimeZone.getTimeZone("UTC"), Locale.ROOT) {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            protected List<?> refreshTicksHorizontal(Graphics2D graphics, Rectangle2D area, RectangleEdge edge) {
+                return at.length > MOST_NAMED || at.length == 0
+                        ? super.refreshTicksHorizontal(graphics, area, edge)
+                        : named(at, getDateFormatOverride());
+            }
+        };
+        double span = at.length == 0 ? 0 : at[at.length - 1] - at[0];
+        String pattern = !days && span < 2 * 86_400_000.0 ? "HH:mm" : span > 400 * 86_400_000.0 ? "MMM yyyy" : "d MMM";
+        axis.setDateFormatOverride(new Times(pattern, locale));
+        if (days) {
+            axis.setStandardTickUnits(wholeDays());
+        }
+        return axis;
+    }
+
+    private static List<DateTick> named(double[] at, DateFormat format) {
+        int every = (at.length + MOST_LABELS - 1) / MOST_LABELS;
+        List<DateTick> ticks = new ArrayList<>();
+        for (int i = 0; i < at.length; i += every) {
+            Date date = new Date((long) at[i]);
+            ticks.add(new DateTick(date, format.format(date), TextAnchor.TOP_CENTER, TextAnchor.CENTER, 0));
+        }
+        return ticks;
+    }
+
+    static void lines(XYLineAndShapeRenderer renderer, List<ChartData.Series> series, boolean joined) {
+        renderer.setLegendLine(new Line2D.Double(-11, 0, 11, 0));
+        for (int i = 0; i < series.size(); i++) {
+            boolean other = series.get(i).other();
+            renderer.setSeriesPaint(i, other ? LINE : SERIES[i % SERIES.length]);
+            renderer.setSeriesStroke(i, other ? new BasicStroke(1.2f) : stroke(i));
+            renderer.setSeriesVisibleInLegend(i, !other);
+            if (!joined) {
+                renderer.setSeriesShape(i, SHAPES[i % SHAPES.length]);
+                renderer.setSeriesShapesFilled(i, i % 2 == 0);
+            }
+        }
+    }
+
+    static void areas(XYItemRenderer renderer, int series, boolean stacked) {
+        for (int i = 0; i < series; i++) {
+            Color colour = SERIES[i % SERIES.length];
+            int strength = stacked ? 235 : 120;
+            renderer.setSeriesPaint(i, new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), strength));
+            renderer.setSeriesOutlinePaint(i, colour);
+        }
+    }
+
+    static void bars(CategoryPlot plot, BarRenderer renderer, int series, Set<String> labels) {
+        renderer.setBarPainter(new StandardBarPainter());
+        renderer.setShadowVisible(false);
+        renderer.setItemMargin(0.06);
+        renderer.setMaximumBarWidth(0.16);
+        for (int i = 0; i < series; i++) {
             renderer.setSeriesPaint(i, SERIES[i % SERIES.length]);
-            renderer.setSeriesStroke(i, stroke(i));
         }
-        renderer.setDrawSeriesLineAsPath(true);
-        plot.setRenderer(renderer);
-        plot.setDomainGridlinesVisible(false);
-        plot.setRangeGridlinePaint(LINE);
-        plot.setRangeGridlineStroke(new BasicStroke(1));
-        axis(plot.getDomainAxis());
-        axis(plot.getRangeAxis());
-        ((NumberAxis) plot.getRangeAxis()).setNumberFormatOverride(new Localised(locale));
-        if (dates) {
-            SimpleDateFormat format = new SimpleDateFormat("d MMM", Locale.forLanguageTag(locale.tag()));
-            format.setTimeZone(TimeZone.getTimeZone("UTC"));
-            DateAxis days = (DateAxis) plot.getDomainAxis();
-            days.setDateFormatOverride(format);
-            days.setStandardTickUnits(wholeDays());
+        categories(plot, labels);
+        plot.getDomainAxis().setCategoryMargin(0.26);
+    }
+
+    private static void categories(CategoryPlot plot, Set<String> labels) {
+        CategoryAxis axis = plot.getDomainAxis();
+        axis.setTickLabelPaint(INK);
+        int longest = labels.stream().mapToInt(String::length).max().orElse(0);
+        boolean upright = plot.getOrientation() == PlotOrientation.VERTICAL;
+        axis.setMaximumCategoryLabelLines(upright ? 2 : 1);
+        axis.setMaximumCategoryLabelWidthRatio(upright ? 2 : 0.35f);
+        if (upright && longest * labels.size() > 110) {
+            axis.setCategoryLabelPositions(CategoryLabelPositions.UP_45);
         }
+    }
+
+    static void histogram(XYBarRenderer renderer) {
+        renderer.setBarPainter(new StandardXYBarPainter());
+        renderer.setShadowVisible(false);
+        renderer.setSeriesPaint(0, SERIES[0]);
+    }
+
+    static void boxes(CategoryPlot plot, BoxAndWhiskerRenderer renderer, Set<String> labels) {
+        renderer.setMeanVisible(false);
+        renderer.setFillBox(true);
+        renderer.setSeriesPaint(0, new Color(0x8F, 0xAF, 0xB5));
+        renderer.setArtifactPaint(INK);
+        renderer.setUseOutlinePaintForWhiskers(false);
+        renderer.setSeriesOutlinePaint(0, SERIES[0]);
+        renderer.setMaximumBarWidth(0.09);
+        renderer.setWhiskerWidth(0.5);
+        renderer.setItemMargin(0.2);
+        categories(plot, labels);
+    }
+
+    static void heat(
+            JFreeChart chart,
+            XYPlot plot,
+            XYBlockRenderer renderer,
+            double[] values,
+            String title,
+            LocaleStyle locale) {
+        double least = Arrays.stream(values).min().orElse(0);
+        double greatest = Arrays.stream(values).max().orElse(1);
+        double from = least >= 0 && least < greatest * 0.5 ? 0 : least;
+        double to = greatest > from ? greatest : from + 1;
+        LookupPaintScale scale = new LookupPaintScale(from, to, LINE);
+        for (int step = 0; step < HEAT_STEPS; step++) {
+            scale.add(from + (to - from) * step / HEAT_STEPS, heat(step));
+        }
+        renderer.setPaintScale(scale);
+        plot.setRangeGridlinesVisible(false);
+        for (ValueAxis axis : new ValueAxis[] {plot.getDomainAxis(), plot.getRangeAxis()}) {
+            ((SymbolAxis) axis).setGridBandsVisible(false);
+            axis.setTickLabelPaint(INK);
+        }
+        if (Arrays.stream(((SymbolAxis) plot.getDomainAxis()).getSymbols())
+                        .mapToInt(String::length)
+                        .sum()
+                > 110) {
+            plot.getDomainAxis().setVerticalTickLabels(true);
+        }
+        NumberAxis legend = numbers(new NumberAxis(title), locale);
+        axis(legend);
+        legend.setRange(from, to);
+        PaintScaleLegend shown = new PaintScaleLegend(scale, legend);
+        shown.setPosition(RectangleEdge.RIGHT);
+        shown.setBackgroundPaint(null);
+        shown.setStripWidth(12);
+        shown.setStripOutlineVisible(false);
+        shown.setSubdivisionCount(HEAT_STEPS);
+        shown.setMargin(new RectangleInsets(6, 14, 40, 2));
+        chart.addSubtitle(shown);
+    }
+
+    /** From paper to deep blue-green: lighter is less, in grey too. */
+    private static Color heat(int step) {
+        double part = step / (HEAT_STEPS - 1.0);
+        int[] low = {0xEE, 0xEA, 0xDC};
+        int[] high = {0x12, 0x4A, 0x5A};
+        int[] mixed = new int[3];
+        for (int c = 0; c < 3; c++) {
+            mixed[c] = (int) Math.round(low[c] + (high[c] - low[c]) * part);
+        }
+        return new Color(mixed[0], mixed[1], mixed[2]);
+    }
+
+    /** A number with few digits, as the locale writes it. */
+    static String plain(double value, LocaleStyle locale) {
+        return new Localised(locale).format(value);
     }
 
     /** Ticks of whole days at least, so that no day is named twice. */
@@ -110,35 +333,15 @@ final class ChartLook {
         return units;
     }
 
-    static void bars(JFreeChart chart, CategoryPlot plot, LocaleStyle locale) {
-        common(chart, plot);
-        BarRenderer renderer = (BarRenderer) plot.getRenderer();
-        renderer.setBarPainter(new StandardBarPainter());
-        renderer.setShadowVisible(false);
-        renderer.setItemMargin(0.08);
-        renderer.setMaximumBarWidth(0.2);
-        for (int i = 0; i < SERIES.length; i++) {
-            renderer.setSeriesPaint(i, SERIES[i]);
-        }
-        plot.setRangeGridlinePaint(LINE);
-        plot.setRangeGridlineStroke(new BasicStroke(1));
-        plot.setRangeAxisLocation(org.jfree.chart.axis.AxisLocation.BOTTOM_OR_LEFT);
-        axis(plot.getDomainAxis());
-        plot.getDomainAxis().setTickLabelPaint(INK);
-        plot.getDomainAxis().setCategoryMargin(0.28);
-        plot.getDomainAxis().setMaximumCategoryLabelWidthRatio(0.35f);
-        axis(plot.getRangeAxis());
-        NumberAxis values = (NumberAxis) plot.getRangeAxis();
-        values.setAutoRangeIncludesZero(true);
-        values.setNumberFormatOverride(new Localised(locale));
-    }
-
     private static void common(JFreeChart chart, Plot plot) {
         chart.setBackgroundPaint(null);
         chart.setPadding(new RectangleInsets(4, 0, 0, 12));
         plot.setBackgroundPaint(null);
         plot.setOutlineVisible(false);
         plot.setInsets(new RectangleInsets(4, 0, 0, 0));
+        plot.setNoDataMessage("No rows");
+        plot.setNoDataMessageFont(FONT.deriveFont(14f));
+        plot.setNoDataMessagePaint(SOFT);
         LegendTitle legend = chart.getLegend();
         if (legend != null) {
             legend.setPosition(RectangleEdge.TOP);
@@ -159,6 +362,11 @@ final class ChartLook {
         axis.setTickMarksVisible(false);
     }
 
+    /** Names of fonts that stand in where the bundled one is not there. */
+    static String fonts(String svg) {
+        return svg.replace("'Liberation Sans'", "'Liberation Sans', Arial, sans-serif");
+    }
+
     /** Colours become those of the page, so that dark pages show lighter ones. */
     static String inPageColours(String svg) {
         String page = named(svg, INK, "--ink");
@@ -167,7 +375,7 @@ final class ChartLook {
         for (int i = 0; i < SERIES.length; i++) {
             page = named(page, SERIES[i], "--series-" + (i + 1));
         }
-        return page.replace("'Liberation Sans'", "'Liberation Sans', Arial, sans-serif");
+        return page;
     }
 
     private static String named(String svg, Color colour, String name) {
@@ -200,6 +408,28 @@ final class ChartLook {
         @Override
         public Number parse(String source, ParsePosition position) {
             return plain.parse(source, position);
+        }
+    }
+
+    /** Times on axes, with the month names of the brief's language. */
+    private static final class Times extends DateFormat {
+        private static final long serialVersionUID = 1L;
+
+        private final transient DateTimeFormatter format;
+
+        Times(String pattern, LocaleStyle locale) {
+            this.format = DateTimeFormatter.ofPattern(pattern, Locale.forLanguageTag(locale.tag()))
+                    .withZone(ZoneOffset.UTC);
+        }
+
+        @Override
+        public StringBuffer format(Date date, StringBuffer to, FieldPosition position) {
+            return to.append(format.format(date.toInstant()));
+        }
+
+        @Override
+        public Date parse(String source, ParsePosition position) {
+            throw new UnsupportedOperationException("axes are never read");
         }
     }
 }

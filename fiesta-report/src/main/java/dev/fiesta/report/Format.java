@@ -1,11 +1,56 @@
 package dev.fiesta.report;
 
-/** What a report can be written as. */
+import java.util.Locale;
+
+/** Where results can go. */
 public enum Format {
-    /** Tables in characters. */
-    TERMINAL,
-    /** One file of delimited text for each table. */
-    CSV,
-    /** One self-contained page. */
-    HTML
+    /** Characters, as a terminal shows them. */
+    TERMINAL(""),
+    /** One page that needs nothing else. */
+    HTML("html"),
+    /** Pages for paper. */
+    PDF("pdf"),
+    /** A workbook: a sheet for each table. */
+    XLSX("xlsx"),
+    /** The report as marked-up text. */
+    MARKDOWN("md"),
+    /** A file of comma-separated values for each table. */
+    CSV("csv"),
+    /** A file of tab-separated values for each table. */
+    TSV("tsv"),
+    /** A file for each table: a list of rows. */
+    JSON("json"),
+    /** A file for each table: a row a line. */
+    JSONL("jsonl"),
+    /** A drawing for each chart. */
+    SVG("svg"),
+    /** A picture of each chart. */
+    PNG("png");
+
+    private final String ending;
+
+    Format(String ending) {
+        this.ending = ending;
+    }
+
+    /** The ending of its files, without the point. */
+    public String ending() {
+        return ending;
+    }
+
+    /** Whether it writes tables as data, one file each. */
+    public boolean isData() {
+        return this == CSV || this == TSV || this == JSON || this == JSONL;
+    }
+
+    /** Whether it writes a file for each chart. */
+    boolean isChart() {
+        return this == SVG || this == PNG;
+    }
+
+    /** As it is named on the command line. */
+    @Override
+    public String toString() {
+        return name().toLowerCase(Locale.ROOT);
+    }
 }

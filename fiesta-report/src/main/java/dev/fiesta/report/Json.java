@@ -18,6 +18,14 @@ final class Json {
 
     private Json() {}
 
+    static ObjectNode object() {
+        return MAPPER.createObjectNode();
+    }
+
+    static ArrayNode list() {
+        return MAPPER.createArrayNode();
+    }
+
     static String pretty(ObjectNode tree) {
         DefaultIndenter lines = new DefaultIndenter("  ", "\n");
         DefaultPrettyPrinter printer =
@@ -73,7 +81,7 @@ final class Json {
         return tree;
     }
 
-    private static void put(ObjectNode tree, String name, @Nullable Object value) {
+    static void put(ObjectNode tree, String name, @Nullable Object value) {
         if (value instanceof Long n) {
             tree.put(name, n);
         } else if (value instanceof BigDecimal d) {

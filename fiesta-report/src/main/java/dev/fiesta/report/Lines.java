@@ -3,7 +3,9 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.language.Formats;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -19,8 +21,9 @@ final class Lines {
     /**
      * @param values one for each shown column
      * @param label the column that holds the label of a total, -1 for none
+     * @param few the columns whose values rest on few records
      */
-    record Line(Kind kind, List<@Nullable Object> values, int label) {
+    record Line(Kind kind, List<@Nullable Object> values, int label, BitSet few) {
         /** A value as it is printed. */
         String print(int column, CellFormat format) {
             if (column == label) {
@@ -49,10 +52,12 @@ final class Lines {
             }
             if (row < rows) {
                 List<@Nullable Object> values = new ArrayList<>();
+                BitSet few = new BitSet();
                 for (ViewColumn view : columns) {
+                    few.set(values.size(), result.restsOnFew(view.field(), row));
                     values.add(result.shown(view.field(), row));
                 }
-                lines.add(new Line(Kind.ROW, values, -1));
+                lines.add(new Line(Kind.ROW, values, -1, few));
             }
         }
         for (; next < totals.size(); next++) {
@@ -63,6 +68,39 @@ final class Lines {
         return lines;
     }
 
+    /** What is said under a table of which so many rows are shown. */
+    static List<String> notes(Result result, int shown, LocaleStyle locale) {
+        List<String> notes = new ArrayList<>();
+        int further = result.rows() - shown;
+        if (further > 0) {
+            notes.add(locale.number(Integer.toString(further)) + (further == 1 ? " further row" : " further rows"));
+        }
+        boolean few = false;
+        boolean hidden = false;
+        for (ViewColumn view : result.view()) {
+            for (int row = 0; row < shown; row++) {
+                few |= result.restsOnFew(view.field(), row);
+                hidden |= result.isHidden(view.field(), row);
+            }
+        }
+        if (few) {
+            notes.add("* rests on fewer than " + fewest(result, locale) + " records");
+        }
+        if (hidden) {
+            notes.add(Result.HIDDEN + " is not shown");
+        }
+        return notes;
+    }
+
+    private static String fewest(Result result, LocaleStyle locale) {
+        return result.view().stream()
+                .flatMap(v -> v.formats().stream())
+                .filter(f -> f.name().equals(Formats.MARK_FEW))
+                .map(f -> locale.number(java.util.Objects.requireNonNull(f.argument())))
+                .distinct()
+                .collect(java.util.stream.Collectors.joining(" or "));
+    }
+
     private static Line total(List<ViewColumn> columns, TotalRow total) {
         List<@Nullable Object> values = new ArrayList<>();
         int label = -1;
@@ -70,6 +108,6 @@ final class Lines {
             label = view.field().equals(total.label()) ? values.size() : label;
             values.add(total.values().get(view.field()));
         }
-        return new Line(total.grand() ? Kind.TOTAL : Kind.SUBTOTAL, values, label);
+        return new Line(total.grand() ? Kind.TOTAL : Kind.SUBTOTAL, values, label, new BitSet());
     }
 }

@@ -3,30 +3,39 @@ package dev.fiesta.report;
 import dev.fiesta.OutputFile;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
-import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Braces;
 import dev.fiesta.language.Brief;
+import dev.fiesta.language.Ref;
+import dev.fiesta.language.Span;
+import dev.fiesta.problem.Notices;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** A brief that has been run: its pieces and the tables they show. */
 public final class Report {
+    /** Something that the report rests on: an input, a parameter, a count. */
+    public record Particular(String name, String value) {}
+
     private final String title;
     private final String locale;
     private final List<Brief.Piece> written;
     private final Tables tables;
-    private final Map<String, Result> results;
+    private final Tables.Outcome outcome;
+    private final Map<Brief.Chart, Charts.Drawn> drawn = new HashMap<>();
 
-    Report(String title, String locale, List<Brief.Piece> written, Tables tables, Map<String, Result> results) {
+    Report(String title, String locale, List<Brief.Piece> written, Tables tables, Tables.Outcome outcome) {
         this.title = title;
         this.locale = locale;
         this.written = written;
         this.tables = tables;
-        this.results = results;
+        this.outcome = outcome;
     }
 
     public String title() {
@@ -39,11 +48,16 @@ public final class Report {
 
     /** The tables worked out, by name. */
     public Map<String, Result> results() {
-        return results;
+        return outcome.results();
+    }
+
+    /** What the run did, table by table. */
+    public Tables.Outcome outcome() {
+        return outcome;
     }
 
     Result result(String table) {
-        return java.util.Objects.requireNonNull(results.get(table), table);
+        return Objects.requireNonNull(results().get(table), table);
     }
 
     /** The pieces; without a report in the brief, all its tables. */
@@ -52,11 +66,72 @@ public final class Report {
             return written;
         }
         List<Brief.Piece> pieces = new ArrayList<>();
-        dev.fiesta.language.Span nowhere = new dev.fiesta.language.Span(0, 0);
-        results.keySet()
-                .forEach(name ->
-                        pieces.add(new Brief.ShowTable(new dev.fiesta.language.Ref(name, nowhere), name, 0, nowhere)));
+        Span nowhere = new Span(0, 0);
+        results().keySet().forEach(name -> pieces.add(new Brief.ShowTable(new Ref(name, nowhere), name, 0, nowhere)));
         return pieces;
+    }
+
+    String title(Brief.ShowTable show) {
+        return show.title() == null ? show.table().name() : fill(show.title());
+    }
+
+    String title(Brief.Chart chart) {
+        return chart.title() == null ? chart.table().name() : fill(chart.title());
+    }
+
+    /** A chart, drawn once. */
+    synchronized Charts.Drawn draw(Brief.Chart chart) {
+        return drawn.computeIfAbsent(chart, c -> Charts.of(c, result(c.table().name()), LocaleStyle.of(locale)));
+    }
+
+    private List<Brief.Chart> charts() {
+        return pieces().stream()
+                .filter(p -> p instanceof Brief.Chart)
+                .map(p -> (Brief.Chart) p)
+                .toList();
+    }
+
+    /** The name of a chart's file: its table and kind, and a number where another has the same. */
+    String chartFile(Brief.Chart wanted, Format format) {
+        Map<String, Integer> times = new LinkedHashMap<>();
+        for (Brief.Chart chart : charts()) {
+            String name = chart.table().name() + "-" + chart.kind();
+            int number = times.merge(name, 1, Integer::sum);
+            if (chart == wanted) {
+                return name + (number == 1 ? "" : "-" + number) + "." + format.ending();
+            }
+        }
+        throw new IllegalArgumentException("the chart is not of this report");
+    }
+
+    /** Checks that do not hold, but only warn. */
+    List<String> warnings() {
+        return results().values().stream()
+                .map(Result::notices)
+                .findFirst()
+                .map(Notices::warnings)
+                .orElse(List.of());
+    }
+
+    /** What the report rests on: inputs with their records, parameters, what was counted. */
+    List<Particular> particulars() {
+        LocaleStyle style = LocaleStyle.of(locale);
+        List<Particular> all = new ArrayList<>();
+        tables.files().forEach((name, files) -> {
+            Long records = outcome.records().get(name);
+            if (records != null) {
+                String names = files.size() > 2
+                        ? files.size() + " files, " + files.get(0).name() + " to "
+                                + files.get(files.size() - 1).name()
+                        : String.join(", ", files.stream().map(f -> f.name()).toList());
+                all.add(new Particular("Input " + name, names + ": " + style.number(records.toString()) + " records"));
+            }
+        });
+        tables.parameters().forEach((name, value) -> all.add(new Particular("Parameter " + name, value)));
+        results().values().stream()
+                .findFirst()
+                .ifPresent(r -> r.notices().list().forEach(n -> all.add(new Particular("Counted", n.text()))));
+        return all;
     }
 
     /** A text with its places filled: parameters, row counts, fields of first rows. */
@@ -64,9 +139,11 @@ public final class Report {
         return Braces.fill(tables.fill(text), this::place);
     }
 
-    private @Nullable String place(String inner) {
+    /** {@code best.rows}, or a field of the first row. */
+    @Nullable
+    String place(String inner) {
         int dot = inner.indexOf('.');
-        Result result = dot < 0 ? null : results.get(inner.substring(0, dot));
+        Result result = dot < 0 ? null : results().get(inner.substring(0, dot));
         if (result == null) {
             return null;
         }
@@ -78,12 +155,8 @@ public final class Report {
         if (result.schema().indexOf(field) < 0) {
             return null;
         }
-        ViewColumn view = result.view().stream()
-                .filter(v -> v.field().equals(field))
-                .findFirst()
-                .orElse(new ViewColumn(field, null, false, List.of()));
-        return new CellFormat(style, view, result.column(field))
-                .print(result.rows() == 0 ? null : result.row(0).get(field));
+        return new CellFormat(style, ChartData.view(result, field), result.column(field))
+                .print(result.rows() == 0 ? null : result.shown(field, 0));
     }
 
     /** Prints the report as characters. */
@@ -98,12 +171,10 @@ public final class Report {
                 out.println(fill(say.text()));
                 out.println();
             } else if (piece instanceof Brief.ShowTable show) {
-                String shown = show.title() == null ? show.table().name() : fill(show.title());
-                terminal.table(result(show.table().name()), shown, show.rows(), out);
+                terminal.table(result(show.table().name()), title(show), show.rows(), out);
                 out.println();
             } else if (piece instanceof Brief.Chart chart) {
-                String shown = chart.title() == null ? chart.table().name() : fill(chart.title());
-                out.println("(Chart on the page: " + shown + ")");
+                out.println("(Chart on the page: " + title(chart) + ")");
                 out.println();
             } else if (piece instanceof Brief.Figures figures) {
                 figures.fields()
@@ -116,26 +187,64 @@ public final class Report {
     }
 
     /**
-     * Writes files into a folder, each beside its place and then moved there: {@code NAME.csv} for each table,
-     * {@code report.html}.
+     * Writes files into a folder, each beside its place and then moved there: {@code NAME.csv} and the like for each table,
+     * {@code report.html}, {@code report.pdf}, {@code report.xlsx}, {@code report.md}, {@code TABLE-KIND.svg} for each chart.
      *
      * @return the files written
+     * @throws dev.fiesta.problem.MachineException when one cannot be written
      */
     public List<Path> writeTo(Path folder, Format... formats) {
+        return writeTo(folder, List.of(formats), false);
+    }
+
+    /**
+     * As {@link #writeTo(Path, Format...)}.
+     *
+     * @param guarded whether texts that a spreadsheet would take for a formula are defused in delimited files
+     */
+    public List<Path> writeTo(Path folder, List<Format> formats, boolean guarded) {
         List<Path> written = new ArrayList<>();
         for (Format format : formats) {
-            if (format == Format.CSV) {
-                for (Result result : results.values()) {
-                    Path file = folder.resolve(result.name() + ".csv");
-                    result.writeCsv(file);
+            if (format.isData()) {
+                for (Result result : results().values()) {
+                    Path file = folder.resolve(result.name() + "." + format.ending());
+                    OutputFile.write(file, out -> DataFile.write(result, format, guarded, out));
                     written.add(file);
                 }
-            } else if (format == Format.HTML) {
-                Path file = folder.resolve("report.html");
-                OutputFile.write(file, out -> out.append(new HtmlPage(this).render()));
+            } else if (format.isChart()) {
+                charts().forEach(c -> written.add(chart(folder, c, format)));
+            } else if (format != Format.TERMINAL) {
+                Path file = folder.resolve("report." + format.ending());
+                document(file, format);
                 written.add(file);
+                if (format == Format.MARKDOWN && !formats.contains(Format.SVG)) {
+                    charts().forEach(c -> written.add(chart(folder, c, Format.SVG)));
+                }
             }
         }
         return written;
+    }
+
+    private Path chart(Path folder, Brief.Chart chart, Format format) {
+        Path file = folder.resolve(chartFile(chart, format));
+        if (format == Format.PNG) {
+            OutputFile.writeBytes(file, ChartImage.png(draw(chart)));
+        } else {
+            OutputFile.write(file, out -> out.append(ChartImage.file(draw(chart), title(chart))));
+        }
+        return file;
+    }
+
+    private void document(Path file, Format format) {
+        switch (format) {
+            case PDF -> OutputFile.writeBytes(file, PdfPages.render(this));
+            case XLSX -> OutputFile.writeBytes(file, Workbook.render(this));
+            default -> OutputFile.write(file, out -> out.append(text(format)));
+        }
+    }
+
+    /** The report as one text: {@link Format#HTML} or {@link Format#MARKDOWN}. */
+    public String text(Format format) {
+        return format == Format.MARKDOWN ? new Markdown(this).render() : HtmlPage.render(this);
     }
 }

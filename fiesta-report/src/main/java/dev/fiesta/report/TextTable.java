@@ -43,8 +43,11 @@ final class TextTable {
             CellFormat format = new CellFormat(locale, shownColumn, column);
             List<String> cells = new ArrayList<>();
             cells.add(format.title() + (format.unit().isEmpty() ? "" : " " + format.unit()));
+            int place = columns.size();
+            boolean marks = lines.stream().anyMatch(l -> l.few().get(place));
             for (Lines.Line line : lines) {
-                cells.add(oneLine(line.print(columns.size(), format)));
+                String mark = !marks ? "" : line.few().get(place) ? "*" : format.right() ? " " : "";
+                cells.add(oneLine(line.print(place, format)) + mark);
             }
             formats.add(format);
             columns.add(cells);
@@ -76,11 +79,7 @@ final class TextTable {
             }
         }
         long hidden = java.util.Arrays.stream(widths).filter(w -> w == 0).count();
-        if (result.rows() > shown) {
-            int further = result.rows() - shown;
-            out.append(locale.number(Integer.toString(further)))
-                    .append(further == 1 ? " further row\n" : " further rows\n");
-        }
+        Lines.notes(result, shown, locale).forEach(n -> out.append(n).append('\n'));
         if (hidden > 0) {
             out.append(hidden)
                     .append(

@@ -1,0 +1,186 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.ViewColumn;
+import dev.fiesta.language.Brief;
+import dev.fiesta.value.Column;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/** The pieces of a report as the templates of pages take them: all texts formatted, none escaped. */
+final class Blocks {
+    /** A piece; {@code kind} says which record it is. */
+    public interface Block {
+        String kind();
+
+        String id();
+    }
+
+    /** A heading, a text, or the end of a page. */
+    public record Words(String kind, String id, String text) implements Block {}
+
+    /** A chart as an SVG element. */
+    public record Picture(String kind, String id, String text, String svg, String note) implements Block {}
+
+    /** Single figures. */
+    public record Facts(String kind, String id, String text, List<Fact> facts) implements Block {}
+
+    /** A single figure with its name. */
+    public record Fact(String name, String unit, String value) {}
+
+    /**
+     * A table.
+     *
+     * @param notes what stands under it
+     * @param tall whether it is longer than a window
+     * @param closing the number of last rows that belong together on paper
+     */
+    public record Table(
+            String kind,
+            String id,
+            String text,
+            List<Head> heads,
+            List<Line> rows,
+            List<String> notes,
+            boolean tall,
+            int closing)
+            implements Block {}
+
+    /** A line of a table; its kind is row, subtotal or total. */
+    public record Line(String kind, List<Cell> cells, List<BehindTable> behind) {}
+
+    /** The records behind a row. */
+    public record BehindTable(String title, List<String> heads, List<List<String>> rows) {}
+
+    /** A column heading. */
+    public record Head(String title, String unit, boolean right, boolean numeric) {}
+
+    /**
+     * A cell.
+     *
+     * @param raw the plain number, for sorting
+     * @param bar part of the largest value in hundredths, -1 for no bar
+     * @param shade strength of the background from 0 to 4, -1 for none
+     * @param few whether it rests on few records
+     */
+    public record Cell(
+            String text,
+            String raw,
+            boolean right,
+            boolean missing,
+            boolean negative,
+            int bar,
+            int shade,
+            boolean few) {}
+
+    private static final int TALL = 24;
+
+    private final Report report;
+    private final LocaleStyle locale;
+    private final boolean paper;
+
+    /** @param paper whether charts keep their own colours */
+    Blocks(Report report, boolean paper) {
+        this.report = report;
+        this.locale = LocaleStyle.of(report.locale());
+        this.paper = paper;
+    }
+
+    List<Block> all() {
+        List<Block> blocks = new ArrayList<>();
+        for (Brief.Piece piece : report.pieces()) {
+            blocks.add(block(piece, "part-" + (blocks.size() + 1)));
+        }
+        return blocks;
+    }
+
+    private Block block(Brief.Piece piece, String id) {
+        if (piece instanceof Brief.Heading heading) {
+            return new Words("heading", id, report.fill(heading.text()));
+        }
+        if (piece instanceof Brief.Say say) {
+            return new Words("say", id, report.fill(say.text()));
+        }
+        if (piece instanceof Brief.ShowTable show) {
+            return table(id, report.title(show), report.result(show.table().name()), show.rows());
+        }
+        if (piece instanceof Brief.Figures figures) {
+            return figures(id, figures);
+        }
+        if (piece instanceof Brief.Chart chart) {
+            String title = report.title(chart);
+            Charts.Drawn drawn = report.draw(chart);
+            String svg = paper ? ChartImage.forPaper(drawn, title) : ChartImage.forPage(drawn, id, title);
+            return new Picture("chart", id, title, svg, drawn.note());
+        }
+        return new Words("page", id, "");
+    }
+
+    private Block figures(String id, Brief.Figures figures) {
+        Result result = report.result(figures.table().name());
+        List<Fact> facts = new ArrayList<>();
+        for (var field : figures.fields()) {
+            CellFormat format =
+                    new CellFormat(locale, ChartData.view(result, field.name()), result.column(field.name()));
+            Object value = result.rows() == 0 ? null : result.shown(field.name(), 0);
+            facts.add(new Fact(format.title(), format.unit(), format.print(value)));
+        }
+        return new Facts("figures", id, figures.title() == null ? "" : report.fill(figures.title()), facts);
+    }
+
+    private Block table(String id, String title, Result result, int most) {
+        int shown = most > 0 ? Math.min(most, result.rows()) : result.rows();
+        List<CellFormat> formats = new ArrayList<>();
+        List<Head> heads = new ArrayList<>();
+        double[] largest = new double[result.view().size()];
+        for (ViewColumn view : result.view()) {
+            Column column = result.column(view.field());
+            CellFormat format = new CellFormat(locale, view, column);
+            largest[formats.size()] = format.bar() || format.shade() ? largest(result, view.field(), shown) : 0;
+            formats.add(format);
+            heads.add(new Head(
+                    format.title(), format.unit(), format.right(), column.type().isNumeric()));
+        }
+        List<Line> rows = new ArrayList<>();
+        for (Lines.Line line : Lines.of(result, shown)) {
+            List<Cell> cells = new ArrayList<>();
+            for (int c = 0; c < formats.size(); c++) {
+                cells.add(cell(formats.get(c), line, c, largest[c]));
+            }
+            rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells, List.of()));
+        }
+        List<String> notes = new ArrayList<>(Lines.notes(result, shown, locale));
+        return new Table("table", id, title, heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));
+    }
+
+    private static double largest(Result result, String field, int rows) {
+        double largest = 0;
+        for (int i = 0; i < rows; i++) {
+            if (result.shown(field, i) instanceof Number number) {
+                largest = Math.max(largest, Math.abs(number.doubleValue()));
+            }
+        }
+        return largest;
+    }
+
+    private static Cell cell(CellFormat format, Lines.Line line, int column, double largest) {
+        @Nullable Object value = line.values().get(column);
+        boolean row = line.kind() == Lines.Kind.ROW;
+        double part = value instanceof Number number && largest > 0 ? Math.abs(number.doubleValue()) / largest : 0;
+        int bar = !format.bar() || value == null ? -1 : row ? (int) Math.round(part * 100) : 0;
+        int shade = format.shade() && value instanceof Number && row ? (int) Math.min(4, Math.floor(part * 5)) : -1;
+        boolean negative = value instanceof Number number && number.doubleValue() < 0;
+        String raw = value instanceof Number number ? CellFormat.exact(number).toPlainString() : "";
+        return new Cell(
+                line.print(column, format),
+                raw,
+                format.right(),
+                value == null && row,
+                negative,
+                bar,
+                shade,
+                line.few().get(column));
+    }
+}

@@ -1,0 +1,183 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.ViewColumn;
+import dev.fiesta.language.Brief;
+import dev.fiesta.language.Ref;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.Type;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/** What a chart shows: the values of a table's rows, by series. Hidden figures are as good as missing. */
+final class ChartData {
+    static final int MOST_SERIES = 8;
+
+    /**
+     * A point.
+     *
+     * @param at where it stands along x: a number, milliseconds, or the place of a text
+     * @param label what x shows there
+     * @param y null where a gap is wanted
+     */
+    record Point(double at, String label, @Nullable Double y, String shown) {}
+
+    /** A series; those beyond the eight largest are others. */
+    record Series(String name, List<Point> points, boolean other) {
+        double size() {
+            return points.stream()
+                    .mapToDouble(p -> p.y() == null ? 0 : Math.abs(p.y()))
+                    .sum();
+        }
+    }
+
+    private final Brief.Chart chart;
+    private final Result result;
+    private final LocaleStyle locale;
+    private final Map<String, Integer> places = new LinkedHashMap<>();
+
+    ChartData(Brief.Chart chart, Result result, LocaleStyle locale) {
+        this.chart = chart;
+        this.result = result;
+        this.locale = locale;
+    }
+
+    private Type xType() {
+        return result.column(chart.x().name()).type();
+    }
+
+    boolean isTime() {
+        return xType().isTime();
+    }
+
+    boolean isDay() {
+        return xType().kind() == Kind.DATE;
+    }
+
+    /** Whether x holds neither numbers nor times, so that its values stand side by side. */
+    boolean isPlaces() {
+        return !xType().isTime() && !xType().isNumeric();
+    }
+
+    /** The texts of x, in the order in which they are met. */
+    List<String> places() {
+        return List.copyOf(places.keySet());
+    }
+
+    CellFormat format(String field) {
+        return new CellFormat(locale, view(result, field), result.column(field));
+    }
+
+    static ViewColumn view(Result result, String field) {
+        return result.view().stream()
+                .filter(v -> v.field().equals(field))
+                .findFirst()
+                .orElse(new ViewColumn(field, null, false, List.of()));
+    }
+
+    String title(String field) {
+        return view(result, field).title() == null
+                ? field
+                : java.util.Objects.requireNonNull(view(result, field).title());
+    }
+
+    /** The title of the value axis: the figure, or all of them. */
+    String valueTitle() {
+        return String.join(", ", chart.y().stream().map(y -> title(y.name())).toList());
+    }
+
+    /** The series in the order in which they are met; more than eight are eight and others. */
+    List<Series> series() {
+        Map<String, List<Point>> found = new LinkedHashMap<>();
+        CellFormat xFormat = format(chart.x().name());
+        for (Ref y : chart.y()) {
+            CellFormat yFormat = format(y.name());
+            for (int row = 0; row < result.rows(); row++) {
+                Object at = result.shown(chart.x().name(), row);
+                if (at == null && !isPlaces()) {
+                    continue;
+                }
+                String label = at == null ? CellFormat.MISSING_KEY : xFormat.print(at);
+                Object value = result.isHidden(y.name(), row)
+                        ? null
+                        : result.column(y.name()).get(row);
+                Double number = value == null ? null : number(value, y.name());
+                Double placed = number != null && chart.log() && number <= 0 ? null : number;
+                found.computeIfAbsent(name(y, row), n -> new ArrayList<>())
+                        .add(new Point(position(at, label), label, placed, yFormat.print(value)));
+            }
+        }
+        List<Series> all = new ArrayList<>();
+        found.forEach((name, points) -> all.add(new Series(name, points, false)));
+        return all.size() <= MOST_SERIES ? all : withOthers(all);
+    }
+
+    private String name(Ref y, int row) {
+        Ref by = chart.by();
+        if (by == null) {
+            return title(y.name());
+        }
+        Object part = result.column(by.name()).get(row);
+        String name = part == null ? CellFormat.MISSING_KEY : format(by.name()).print(part);
+        return chart.y().size() > 1 ? name + " " + title(y.name()) : name;
+    }
+
+    private static List<Series> withOthers(List<Series> all) {
+        List<Series> bySize = new ArrayList<>(all);
+        bySize.sort(Comparator.comparingDouble(Series::size).reversed());
+        TreeSet<String> large = new TreeSet<>();
+        bySize.subList(0, MOST_SERIES).forEach(s -> large.add(s.name()));
+        List<Series> parted = new ArrayList<>();
+        all.stream().filter(s -> large.contains(s.name())).forEach(parted::add);
+        all.stream()
+                .filter(s -> !large.contains(s.name()))
+                .forEach(s -> parted.add(new Series(s.name(), s.points(), true)));
+        return parted;
+    }
+
+    private double position(@Nullable Object value, String label) {
+        if (value instanceof LocalDate date) {
+            return date.atStartOfDay().toInstant(ZoneOffset.UTC).toEpochMilli();
+        }
+        if (value instanceof LocalDateTime time) {
+            return time.toInstant(ZoneOffset.UTC).toEpochMilli();
+        }
+        if (value instanceof Instant instant) {
+            return instant.toEpochMilli();
+        }
+        if (value instanceof Number number) {
+            return number.doubleValue();
+        }
+        return places.computeIfAbsent(label, l -> places.size());
+    }
+
+    /** The values of a field that has numbers, without the missing ones. */
+    static double[] numbers(Result result, String field) {
+        List<Double> numbers = new ArrayList<>();
+        for (int row = 0; row < result.rows(); row++) {
+            Object value =
+                    result.isHidden(field, row) ? null : result.column(field).get(row);
+            if (value != null) {
+                numbers.add(number(value, field));
+            }
+        }
+        return numbers.stream().mapToDouble(d -> d).toArray();
+    }
+
+    static double number(Object value, String field) {
+        if (value instanceof Number number) {
+            return number.doubleValue();
+        }
+        throw new IllegalArgumentException(
+                "The field '" + field + "' holds no numbers, so it cannot be drawn along an axis.");
+    }
+}

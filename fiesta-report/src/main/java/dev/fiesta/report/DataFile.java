@@ -1,0 +1,80 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.TotalRow;
+import dev.fiesta.ViewColumn;
+import dev.fiesta.source.TextStyle;
+import java.io.IOException;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Tables as data: unformatted values under the names of their fields. */
+public final class DataFile {
+    private DataFile() {}
+
+    /**
+     * Writes a table.
+     *
+     * @param format one that {@link Format#isData() writes data}
+     * @param guarded whether texts that a spreadsheet would take for a formula are defused, in delimited text
+     */
+    public static void write(Result result, Format format, boolean guarded, Appendable out) throws IOException {
+        switch (format) {
+            case CSV -> result.write(out, TextStyle.CSV.guarded(guarded));
+            case TSV -> result.write(out, TextStyle.TSV.guarded(guarded));
+            case JSON -> json(result, out, "[\n  ", ",\n  ", "\n]\n");
+            case JSONL -> json(result, out, "", "\n", "\n");
+            default -> throw new IllegalArgumentException(format + " does not write tables as data");
+        }
+    }
+
+    /** One object a row; where a table has totals, each says what it is. */
+    private static void json(Result result, Appendable out, String start, String between, String end)
+            throws IOException {
+        List<ViewColumn> view = result.view();
+        boolean kinds = !result.totals().isEmpty();
+        String gap = start;
+        int next = 0;
+        for (int row = 0; row <= result.rows(); row++) {
+            for (; next < result.totals().size() && result.totals().get(next).after() == row; next++) {
+                TotalRow total = result.totals().get(next);
+                ObjectNode tree = Json.object();
+                view.forEach(v -> Json.put(tree, v.field(), total.values().get(v.field())));
+                tree.put("row_kind", total.grand() ? "grand total" : "subtotal");
+                out.append(gap).append(tree.toString());
+                gap = between;
+            }
+            if (row < result.rows()) {
+                out.append(gap).append(row(result, view, row, kinds).toString());
+                gap = between;
+            }
+        }
+        boolean none = gap.equals(start);
+        out.append(none ? (start.isEmpty() ? "" : "[]\n") : end);
+    }
+
+    private static ObjectNode row(Result result, List<ViewColumn> view, int row, boolean kinds) {
+        ObjectNode tree = Json.object();
+        @Nullable ArrayNode hidden = null;
+        for (ViewColumn column : view) {
+            boolean isHidden = result.isHidden(column.field(), row);
+            Json.put(
+                    tree,
+                    column.field(),
+                    isHidden ? null : result.column(column.field()).get(row));
+            if (isHidden) {
+                hidden = hidden == null ? Json.list() : hidden;
+                hidden.add(column.field());
+            }
+        }
+        if (kinds) {
+            tree.put("row_kind", "row");
+        }
+        if (hidden != null) {
+            tree.set("hidden", hidden);
+        }
+        return tree;
+    }
+}

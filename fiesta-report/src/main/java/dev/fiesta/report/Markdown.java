@@ -1,0 +1,99 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.ViewColumn;
+import dev.fiesta.language.Brief;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/** The report as marked-up text, with tables of bars and dashes. */
+final class Markdown {
+    private final Report report;
+    private final LocaleStyle locale;
+
+    Markdown(Report report) {
+        this.report = report;
+        this.locale = LocaleStyle.of(report.locale());
+    }
+
+    String render() {
+        StringBuilder out = new StringBuilder("# " + escaped(report.title()) + "\n");
+        report.warnings()
+                .forEach(w -> out.append("\n> ")
+                        .append(escaped(w).replace("\n", "\n> "))
+                        .append('\n'));
+        for (Brief.Piece piece : report.pieces()) {
+            String text = text(piece);
+            out.append(text.isEmpty() ? "" : "\n" + text);
+        }
+        return out.toString();
+    }
+
+    private String text(Brief.Piece piece) {
+        if (piece instanceof Brief.Heading heading) {
+            return "## " + escaped(report.fill(heading.text())) + "\n";
+        }
+        if (piece instanceof Brief.Say say) {
+            return escaped(report.fill(say.text())) + "\n";
+        }
+        if (piece instanceof Brief.ShowTable show) {
+            return "**" + escaped(report.title(show)) + "**\n\n"
+                    + table(report.result(show.table().name()), show.rows());
+        }
+        if (piece instanceof Brief.Figures figures) {
+            return figures.fields().stream()
+                    .map(f -> "- " + escaped(title(figures, f.name())) + ": **"
+                            + escaped(
+                                    String.valueOf(report.place(figures.table().name() + "." + f.name()))) + "**\n")
+                    .collect(Collectors.joining());
+        }
+        if (piece instanceof Brief.Chart chart) {
+            return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, Format.SVG) + ")\n";
+        }
+        return "";
+    }
+
+    private String title(Brief.Figures figures, String field) {
+        Result result = report.result(figures.table().name());
+        return new CellFormat(locale, ChartData.view(result, field), result.column(field)).title();
+    }
+
+    private String table(Result result, int most) {
+        int shown = most > 0 ? Math.min(most, result.rows()) : result.rows();
+        List<CellFormat> formats = new ArrayList<>();
+        for (ViewColumn view : result.view()) {
+            formats.add(new CellFormat(locale, view, result.column(view.field())));
+        }
+        StringBuilder out = new StringBuilder();
+        out.append(line(formats.stream()
+                .map(f -> escaped(f.title() + (f.unit().isEmpty() ? "" : " " + f.unit())))
+                .toList()));
+        out.append(line(formats.stream().map(f -> f.right() ? "---:" : "---").toList()));
+        for (Lines.Line line : Lines.of(result, shown)) {
+            List<String> cells = new ArrayList<>();
+            for (int c = 0; c < formats.size(); c++) {
+                String text =
+                        escaped(line.print(c, formats.get(c)) + (line.few().get(c) ? "*" : ""));
+                cells.add(line.kind() == Lines.Kind.ROW || text.isEmpty() ? text : "**" + text + "**");
+            }
+            out.append(line(cells));
+        }
+        Lines.notes(result, shown, locale)
+                .forEach(n -> out.append('\n').append(escaped(n)).append('\n'));
+        return out.toString();
+    }
+
+    private static String line(List<String> cells) {
+        return "| " + String.join(" | ", cells) + " |\n";
+    }
+
+    /** Signs that would mean something are written out. */
+    private static String escaped(String text) {
+        StringBuilder out = new StringBuilder();
+        for (char c : text.replaceAll("\\R", " ").toCharArray()) {
+            out.append("\\`*_[]<>|#~".indexOf(c) >= 0 ? "\\" : "").append(c);
+        }
+        return out.toString();
+    }
+}

@@ -1,0 +1,59 @@
+package dev.fiesta.report;
+
+import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
+import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
+import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
+import com.openhtmltopdf.svgsupport.BatikSVGDrawer;
+import com.openhtmltopdf.util.XRLog;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.Calendar;
+import java.util.GregorianCalendar;
+import java.util.Objects;
+import java.util.TimeZone;
+import org.apache.pdfbox.pdmodel.PDDocument;
+
+/** The report as pages for paper, made from a page of its own. The same report always gives the same bytes. */
+final class PdfPages {
+    private PdfPages() {}
+
+    static byte[] render(Report report) {
+        XRLog.setLoggingEnabled(false);
+        PdfFonts.use();
+        PdfRendererBuilder builder = new PdfRendererBuilder();
+        builder.useSVGDrawer(new BatikSVGDrawer());
+        font(builder, "LiberationSans-Regular.ttf", 400);
+        font(builder, "LiberationSans-Bold.ttf", 700);
+        builder.useUriResolver((base, uri) -> null);
+        builder.withHtmlContent(HtmlPage.renderForPaper(report), "about:blank");
+        builder.withProducer("Fiesta");
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        builder.toStream(out);
+        try (PdfBoxRenderer renderer = builder.buildPdfRenderer()) {
+            renderer.layout();
+            PDDocument document = renderer.getPdfDocument();
+            renderer.createPDFWithoutClosing();
+            Calendar fixed = new GregorianCalendar(TimeZone.getTimeZone("UTC"), java.util.Locale.ROOT);
+            fixed.setTimeInMillis(0);
+            document.getDocumentInformation().setCreationDate(fixed);
+            document.getDocumentInformation().setModificationDate(fixed);
+            document.getDocumentInformation().setTitle(report.title());
+            document.setDocumentId((long) report.title().hashCode());
+            ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+            document.save(bytes);
+            return bytes.toByteArray();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static void font(PdfRendererBuilder builder, String file, int weight) {
+        builder.useFont(
+                () -> Objects.requireNonNull(PdfPages.class.getResourceAsStream(file)),
+                "Liberation Sans",
+                weight,
+                FontStyle.NORMAL,
+                true);
+    }
+}

@@ -1,0 +1,258 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.ViewColumn;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.value.Type;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
+import java.util.zip.ZipOutputStream;
+import org.dhatim.fastexcel.BorderSide;
+import org.dhatim.fastexcel.BorderStyle;
+import org.dhatim.fastexcel.Worksheet;
+import org.jspecify.annotations.Nullable;
+
+/** Tables as a workbook: real numbers, dates and formats, a frozen and filtered head, groups with their subtotals. */
+final class Workbook {
+    private static final int MOST_ROWS = 1_048_575;
+    private static final int LONGEST_NAME = 31;
+    private static final int LONGEST_TEXT = 32_767;
+    private static final int WIDEST = 48;
+    private static final String INK = "24211C";
+    private static final String SOFT = "6D665A";
+    private static final String HEAD = "F1ECE1";
+
+    private final Report report;
+    private final Set<String> names = new HashSet<>();
+
+    private Workbook(Report report) {
+        this.report = report;
+    }
+
+    static byte[] render(Report report) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try (var book = new org.dhatim.fastexcel.Workbook(out, "Fiesta", "1.0")) {
+            new Workbook(report).sheets(book);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return withoutClock(out.toByteArray());
+    }
+
+    private void sheets(org.dhatim.fastexcel.Workbook book) throws IOException {
+        particulars(book.newWorksheet(name("Particulars")));
+        for (Result result : report.results().values()) {
+            if (result.rows() > MOST_ROWS) {
+                throw new MachineException(
+                        "the table '" + result.name() + "' has " + result.rows() + " rows, and a sheet holds "
+                                + MOST_ROWS + "; write it as csv",
+                        null);
+            }
+            Worksheet sheet = book.newWorksheet(name(result.name()));
+            table(sheet, result);
+            sheet.finish();
+        }
+    }
+
+    /** A name that a sheet may have, each once. */
+    private String name(String wanted) {
+        String plain = wanted.replaceAll("[\\[\\]:*?/\\\\']", "_");
+        String name = plain.substring(0, Math.min(LONGEST_NAME, plain.length()));
+        for (int i = 2; !names.add(name.toLowerCase(Locale.ROOT)); i++) {
+            String end = " " + i;
+            name = plain.substring(0, Math.min(LONGEST_NAME - end.length(), plain.length())) + end;
+        }
+        return name;
+    }
+
+    private void particulars(Worksheet sheet) throws IOException {
+        sheet.value(0, 0, report.title());
+        sheet.style(0, 0).bold().fontSize(14).set();
+        int row = 2;
+        for (String warning : report.warnings()) {
+            sheet.value(row++, 0, warning);
+        }
+        for (Report.Particular particular : report.particulars()) {
+            sheet.value(row, 0, particular.name());
+            sheet.style(row, 0).fontColor(SOFT).set();
+            sheet.value(row++, 1, particular.value());
+        }
+        row++;
+        for (Result result : report.results().values()) {
+            sheet.value(row, 0, "Table " + result.name());
+            sheet.style(row, 0).fontColor(SOFT).set();
+            sheet.value(row++, 1, result.rows() + (result.rows() == 1 ? " row" : " rows"));
+        }
+        sheet.width(0, 26);
+        sheet.width(1, 80);
+        sheet.finish();
+    }
+
+    private void table(Worksheet sheet, Result result) {
+        List<ViewColumn> view = result.view();
+        LocaleStyle locale = LocaleStyle.of(report.locale());
+        List<CellFormat> formats = new ArrayList<>();
+        int[] widths = new int[view.size()];
+        for (int c = 0; c < view.size(); c++) {
+            CellFormat format = new CellFormat(
+                    locale, view.get(c), result.column(view.get(c).field()));
+            String title = format.title() + (format.unit().isEmpty() ? "" : " " + format.unit());
+            formats.add(format);
+            widths[c] = title.length() + 3; // the filter's arrow stands beside it
+            sheet.value(0, c, title);
+            var style = sheet.style(0, c)
+                    .bold()
+                    .fontColor(INK)
+                    .fillColor(HEAD)
+                    .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN);
+            (format.right() ? style.horizontalAlignment("right") : style).set();
+        }
+        List<Lines.Line> lines = Lines.of(result, result.rows());
+        int row = 1;
+        int first = 1;
+        for (Lines.Line line : lines) {
+            for (int c = 0; c < view.size(); c++) {
+                widths[c] = Math.max(
+                        widths[c],
+                        Math.min(WIDEST, line.print(c, formats.get(c)).length() + 2));
+                cell(
+                        sheet,
+                        row,
+                        c,
+                        line,
+                        formats.get(c),
+                        view.get(c),
+                        result.column(view.get(c).field()).type());
+            }
+            if (line.kind() == Lines.Kind.SUBTOTAL) {
+                if (row > first) {
+                    sheet.groupRows(first, row - 1);
+                }
+                first = row + 1;
+            }
+            row++;
+        }
+        for (int c = 0; c < widths.length; c++) {
+            sheet.width(c, Math.max(6, widths[c]));
+        }
+        sheet.freezePane(0, 1);
+        if (!view.isEmpty() && result.rows() > 0) {
+            sheet.setAutoFilter(0, 0, result.totals().isEmpty() ? row - 1 : lastRow(lines), view.size() - 1);
+        }
+    }
+
+    /** The last line that is no grand total, so that a filter leaves that where it is. */
+    private static int lastRow(List<Lines.Line> lines) {
+        int last = lines.size();
+        while (last > 1 && lines.get(last - 1).kind() == Lines.Kind.TOTAL) {
+            last--;
+        }
+        return last;
+    }
+
+    private static void cell(
+            Worksheet sheet, int row, int column, Lines.Line line, CellFormat format, ViewColumn view, Type type) {
+        @Nullable Object value = line.values().get(column);
+        boolean total = line.kind() != Lines.Kind.ROW;
+        boolean text = column == line.label() || value == null || !put(sheet, row, column, value, format);
+        if (text) {
+            String shown = line.print(column, format);
+            boolean empty = value == null && !view.key() && column != line.label();
+            if (!empty && !shown.isEmpty()) {
+                sheet.value(
+                        row,
+                        column,
+                        shown.length() > LONGEST_TEXT ? shown.substring(0, LONGEST_TEXT - 1) + "…" : shown);
+            }
+        }
+        var style = sheet.style(row, column);
+        boolean plain = true;
+        String pattern = text ? null : format.sheetPattern(type);
+        if (pattern != null) {
+            style.format(pattern);
+            plain = false;
+        }
+        if (format.right()) {
+            style.horizontalAlignment("right");
+            plain = false;
+        }
+        if (total) {
+            style.bold().borderStyle(BorderSide.TOP, BorderStyle.THIN);
+            plain = false;
+        }
+        if (!plain) {
+            style.set();
+        }
+    }
+
+    /** Puts what a sheet has a type for; false for texts. */
+    private static boolean put(Worksheet sheet, int row, int column, Object value, CellFormat format) {
+        if (value instanceof Number number && !format.isText()) {
+            sheet.value(row, column, number);
+        } else if (value instanceof LocalDate date) {
+            sheet.value(row, column, date);
+        } else if (value instanceof LocalDateTime time) {
+            sheet.value(row, column, time);
+        } else if (value instanceof Instant instant) {
+            sheet.value(row, column, LocalDateTime.ofInstant(instant, ZoneOffset.UTC));
+        } else if (value instanceof Boolean truth) {
+            sheet.value(row, column, truth);
+        } else {
+            return false;
+        }
+        return true;
+    }
+
+    /** The same workbook always has the same bytes: times of the making are those of 1980. */
+    private static byte[] withoutClock(byte[] book) {
+        try {
+            Path file = Files.createTempFile("fiesta-", ".xlsx"); // entries whose sizes stand behind them need a file
+            try {
+                Files.write(file, book);
+                return withoutClock(file);
+            } finally {
+                Files.delete(file);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static byte[] withoutClock(Path book) throws IOException {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try (ZipFile from = new ZipFile(book.toFile());
+                ZipOutputStream to = new ZipOutputStream(out)) {
+            for (ZipEntry entry : Collections.list(from.entries())) {
+                ZipEntry fixed = new ZipEntry(entry.getName());
+                fixed.setTimeLocal(LocalDateTime.of(1980, 1, 1, 0, 0));
+                to.putNextEntry(fixed);
+                byte[] bytes = from.getInputStream(entry).readAllBytes();
+                to.write(entry.getName().equals("docProps/core.xml") ? dated(bytes) : bytes);
+                to.closeEntry();
+            }
+        }
+        return out.toByteArray();
+    }
+
+    private static byte[] dated(byte[] properties) {
+        return new String(properties, StandardCharsets.UTF_8)
+                .replaceAll("\\d{4}-\\d{2}-\\d{2}T[0-9:.]+Z", "1980-01-01T00:00:00Z")
+                .getBytes(StandardCharsets.UTF_8);
+    }
+}
