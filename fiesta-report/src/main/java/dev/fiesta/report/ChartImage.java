@@ -26,6 +26,9 @@ import org.w3c.dom.Element;
 /** Charts as SVG, in the colours of the page or their own, and as PNG. */
 final class ChartImage {
     private static final int WIDTH = 920;
+    /** The width of a page of paper between its margins, in units of a 96th of an inch. */
+    private static final int PAPER_WIDTH = 660;
+
     private static final int SCALE = 2;
     private static final int MOST_SPOTS = 3000;
     private static final String SVG = "http://www.w3.org/2000/svg";
@@ -47,13 +50,18 @@ final class ChartImage {
 
     /** An element for paper, in its own colours. */
     static String forPaper(Charts.Drawn drawn, String title) {
+        return sized(drawn, title, PAPER_WIDTH);
+    }
+
+    private static String sized(Charts.Drawn drawn, String title, int width) {
+        int height = Math.round(drawn.height() * (float) width / WIDTH);
         return svg(drawn, title, false)
-                .replaceFirst("<svg", "<svg width=\"" + WIDTH + "\" height=\"" + drawn.height() + "\"");
+                .replaceFirst("<svg", "<svg width=\"" + width + "\" height=\"" + height + "\"");
     }
 
     /** A file of its own. */
     static String file(Charts.Drawn drawn, String title) {
-        String svg = forPaper(drawn, title);
+        String svg = sized(drawn, title, WIDTH);
         int inside = svg.indexOf('>') + 1;
         return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + svg.substring(0, inside)
                 + "<rect width=\"100%\" height=\"100%\" fill=\"white\"/>" + svg.substring(inside);

@@ -5,6 +5,7 @@ import java.awt.Color;
 import java.awt.Font;
 import java.awt.FontFormatException;
 import java.awt.Graphics2D;
+import java.awt.GraphicsEnvironment;
 import java.awt.Polygon;
 import java.awt.Shape;
 import java.awt.Stroke;
@@ -31,6 +32,7 @@ import java.util.Set;
 import java.util.TimeZone;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.axis.Axis;
+import org.jfree.chart.axis.AxisState;
 import org.jfree.chart.axis.CategoryAxis;
 import org.jfree.chart.axis.CategoryLabelPositions;
 import org.jfree.chart.axis.DateAxis;
@@ -39,6 +41,7 @@ import org.jfree.chart.axis.DateTickUnit;
 import org.jfree.chart.axis.DateTickUnitType;
 import org.jfree.chart.axis.LogAxis;
 import org.jfree.chart.axis.NumberAxis;
+import org.jfree.chart.axis.NumberTick;
 import org.jfree.chart.axis.SymbolAxis;
 import org.jfree.chart.axis.TickUnits;
 import org.jfree.chart.axis.ValueAxis;
@@ -50,8 +53,11 @@ import org.jfree.chart.plot.XYPlot;
 import org.jfree.chart.renderer.LookupPaintScale;
 import org.jfree.chart.renderer.category.BarRenderer;
 import org.jfree.chart.renderer.category.BoxAndWhiskerRenderer;
+import org.jfree.chart.renderer.category.ScatterRenderer;
 import org.jfree.chart.renderer.category.StandardBarPainter;
 import org.jfree.chart.renderer.xy.StandardXYBarPainter;
+import org.jfree.chart.renderer.xy.XYAreaRenderer;
+import org.jfree.chart.renderer.xy.XYAreaRenderer2;
 import org.jfree.chart.renderer.xy.XYBarRenderer;
 import org.jfree.chart.renderer.xy.XYBlockRenderer;
 import org.jfree.chart.renderer.xy.XYItemRenderer;
@@ -77,7 +83,7 @@ final class ChartLook {
         new Color(0xB59C74),
         new Color(0x4A4A4A)
     };
-    private static final float[][] DASHES = {null, null, {7, 3}, null, {2, 3}, {9, 3, 2, 3}, null, {5, 5}};
+    private static final float[][] DASHES = {null, null, {7, 3}, null, {12, 3}, {9, 3, 2, 3}, {4, 3}, null};
     private static final Shape[] SHAPES = {
         new Ellipse2D.Double(-4, -4, 8, 8),
         new Rectangle2D.Double(-3.5, -3.5, 7, 7),
@@ -97,7 +103,9 @@ final class ChartLook {
 
     private static Font font() {
         try (InputStream in = ChartLook.class.getResourceAsStream("LiberationSans-Regular.ttf")) {
-            return Font.createFont(Font.TRUETYPE_FONT, java.util.Objects.requireNonNull(in));
+            Font font = Font.createFont(Font.TRUETYPE_FONT, java.util.Objects.requireNonNull(in));
+            GraphicsEnvironment.getLocalGraphicsEnvironment().registerFont(font); // for drawings on paper
+            return font;
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (FontFormatException e) {
@@ -148,10 +156,7 @@ final class ChartLook {
     /** The axis of values: from zero unless it is logarithmic or the kind compares places, not sizes. */
     static ValueAxis values(String title, boolean log, boolean fromZero, LocaleStyle locale) {
         if (log) {
-            LogAxis axis = new LogAxis(title);
-            axis.setNumberFormatOverride(new Localised(locale));
-            axis.setSmallestValue(1e-9);
-            return axis;
+            return new PowerAxis(title, locale);
         }
         NumberAxis axis = new NumberAxis(title);
         axis.setAutoRangeIncludesZero(fromZero);
@@ -210,6 +215,11 @@ final class ChartLook {
     }
 
     static void areas(XYItemRenderer renderer, int series, boolean stacked) {
+        if (renderer instanceof XYAreaRenderer plain) {
+            plain.setLegendArea(new Rectangle2D.Double(-5, -5, 10, 10));
+        } else if (renderer instanceof XYAreaRenderer2 stack) {
+            stack.setLegendArea(new Rectangle2D.Double(-5, -5, 10, 10));
+        }
         for (int i = 0; i < series; i++) {
             Color colour = SERIES[i % SERIES.length];
             int strength = stacked ? 235 : 120;
@@ -253,10 +263,17 @@ final class ChartLook {
         renderer.setFillBox(true);
         renderer.setSeriesPaint(0, new Color(0x8F, 0xAF, 0xB5));
         renderer.setArtifactPaint(INK);
-        renderer.setUseOutlinePaintForWhiskers(false);
         renderer.setSeriesOutlinePaint(0, SERIES[0]);
-        renderer.setMaximumBarWidth(0.09);
+        renderer.setMaximumBarWidth(0.08);
         renderer.setWhiskerWidth(0.5);
+        renderer.setSeriesOutlineStroke(0, new BasicStroke(1.4f));
+        renderer.setUseOutlinePaintForWhiskers(true);
+        ScatterRenderer outside = new ScatterRenderer();
+        outside.setUseSeriesOffset(false);
+        outside.setSeriesShape(0, new Ellipse2D.Double(-3, -3, 6, 6));
+        outside.setSeriesShapesFilled(0, false);
+        outside.setSeriesPaint(0, SERIES[0]);
+        plot.setRenderer(1, outside);
         renderer.setItemMargin(0.2);
         categories(plot, labels);
     }
@@ -408,6 +425,37 @@ final class ChartLook {
         @Override
         public Number parse(String source, ParsePosition position) {
             return plain.parse(source, position);
+        }
+    }
+
+    /** A logarithmic axis that names 1, 2 and 5 times the powers of ten. */
+    private static final class PowerAxis extends LogAxis {
+        private static final long serialVersionUID = 1L;
+
+        private final transient LocaleStyle locale;
+
+        PowerAxis(String title, LocaleStyle locale) {
+            super(title);
+            this.locale = locale;
+            setSmallestValue(1e-9);
+        }
+
+        @Override
+        public List<?> refreshTicks(Graphics2D graphics, AxisState state, Rectangle2D area, RectangleEdge edge) {
+            List<NumberTick> ticks = new ArrayList<>();
+            double least = getRange().getLowerBound();
+            double most = getRange().getUpperBound();
+            boolean wide = most / least > 1e4;
+            TextAnchor anchor = RectangleEdge.isLeftOrRight(edge) ? TextAnchor.CENTER_RIGHT : TextAnchor.TOP_CENTER;
+            for (double power = Math.pow(10, Math.floor(Math.log10(least))); power <= most; power *= 10) {
+                for (int times : wide ? new int[] {1} : new int[] {1, 2, 5}) {
+                    double value = times * power;
+                    if (value >= least && value <= most) {
+                        ticks.add(new NumberTick(value, plain(value, locale), anchor, TextAnchor.CENTER, 0));
+                    }
+                }
+            }
+            return ticks;
         }
     }
 

@@ -34,6 +34,7 @@ import org.jfree.chart.renderer.xy.XYLineAndShapeRenderer;
 import org.jfree.data.category.DefaultCategoryDataset;
 import org.jfree.data.statistics.BoxAndWhiskerItem;
 import org.jfree.data.statistics.DefaultBoxAndWhiskerCategoryDataset;
+import org.jfree.data.statistics.DefaultMultiValueCategoryDataset;
 import org.jfree.data.xy.CategoryTableXYDataset;
 import org.jfree.data.xy.DefaultXYZDataset;
 import org.jfree.data.xy.XYIntervalSeries;
@@ -215,7 +216,9 @@ final class Charts {
         XYBarRenderer renderer = new XYBarRenderer(0.04);
         NumberAxis x = new NumberAxis(data.title(piece.x().name()));
         x.setAutoRangeIncludesZero(false);
-        XYPlot plot = new XYPlot(intervals, ChartLook.numbers(x, locale), values("Rows"), renderer);
+        ValueAxis rows = values("Rows");
+        rows.setStandardTickUnits(NumberAxis.createIntegerTickUnits());
+        XYPlot plot = new XYPlot(intervals, ChartLook.numbers(x, locale), rows, renderer);
         renderer.setDefaultToolTipGenerator((d, s, i) -> ChartLook.plain(series.getXLowValue(i), locale) + " to "
                 + ChartLook.plain(series.getXHighValue(i), locale) + ": "
                 + locale.number(Integer.toString(counts[i])));
@@ -239,14 +242,17 @@ final class Charts {
             }
         }
         DefaultBoxAndWhiskerCategoryDataset boxes = new DefaultBoxAndWhiskerCategoryDataset();
+        DefaultMultiValueCategoryDataset outside = new DefaultMultiValueCategoryDataset();
         groups.forEach((label, values) -> {
             if (!values.isEmpty()) {
                 boxes.add(box(values), data.title(field), label);
+                outside.add(outside(values), data.title(field), label);
             }
         });
         BoxAndWhiskerRenderer renderer = new BoxAndWhiskerRenderer();
         CategoryPlot plot = new CategoryPlot(
                 boxes, new CategoryAxis(data.title(piece.x().name())), values(data.title(field)), renderer);
+        plot.setDataset(1, outside);
         renderer.setDefaultToolTipGenerator(new BoxAndWhiskerToolTipGenerator() {
             private static final long serialVersionUID = 1L;
 
@@ -263,7 +269,7 @@ final class Charts {
         return new Drawn(
                 chart,
                 USUAL_HEIGHT,
-                "box: the middle half, line: the median, whiskers: to the last value within 1.5 times the box");
+                "box: the middle half, line: the median, whiskers: to the last value within 1.5 times the box, rings: values beyond");
     }
 
     private static BoxAndWhiskerItem box(List<Double> values) {
@@ -273,10 +279,15 @@ final class Charts {
         double reach = 1.5 * (high - low);
         double least = Arrays.stream(sorted).filter(v -> v >= low - reach).min().orElse(low);
         double most = Arrays.stream(sorted).filter(v -> v <= high + reach).max().orElse(high);
-        List<Double> outside =
-                Arrays.stream(sorted).filter(v -> v < least || v > most).boxed().toList();
-        return new BoxAndWhiskerItem(
-                null, quantile(sorted, 0.5), low, high, least, most, sorted[0], sorted[sorted.length - 1], outside);
+        return new BoxAndWhiskerItem(null, quantile(sorted, 0.5), low, high, least, most, least, most, List.of());
+    }
+
+    /** The values beyond the whiskers. */
+    private static List<Double> outside(List<Double> values) {
+        BoxAndWhiskerItem box = box(values);
+        double least = box.getMinRegularValue().doubleValue();
+        double most = box.getMaxRegularValue().doubleValue();
+        return values.stream().filter(v -> v < least || v > most).toList();
     }
 
     private static double quantile(double[] sorted, double part) {
