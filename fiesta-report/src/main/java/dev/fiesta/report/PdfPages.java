@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FSFontUseCase;
 import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
 import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
@@ -9,6 +10,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Calendar;
+import java.util.EnumSet;
 import java.util.GregorianCalendar;
 import java.util.Objects;
 import java.util.TimeZone;
@@ -54,6 +56,7 @@ final class PdfPages {
                 "Liberation Sans",
                 weight,
                 FontStyle.NORMAL,
-                true);
+                true,
+                EnumSet.of(FSFontUseCase.DOCUMENT, FSFontUseCase.SVG));
     }
 }

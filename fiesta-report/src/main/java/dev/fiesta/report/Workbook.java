@@ -34,6 +34,7 @@ final class Workbook {
     private static final int LONGEST_NAME = 31;
     private static final int LONGEST_TEXT = 32_767;
     private static final int WIDEST = 48;
+    private static final String FONT = "Arial";
     private static final String INK = "24211C";
     private static final String SOFT = "6D665A";
     private static final String HEAD = "F1ECE1";
@@ -48,6 +49,7 @@ final class Workbook {
     static byte[] render(Report report) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try (var book = new org.dhatim.fastexcel.Workbook(out, "Fiesta", "1.0")) {
+            book.setGlobalDefaultFont(FONT, 10);
             new Workbook(report).sheets(book);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -83,25 +85,32 @@ final class Workbook {
 
     private void particulars(Worksheet sheet) throws IOException {
         sheet.value(0, 0, report.title());
-        sheet.style(0, 0).bold().fontSize(14).set();
+        sheet.style(0, 0).bold().fontName(FONT).fontSize(14).set();
         int row = 2;
         for (String warning : report.warnings()) {
             sheet.value(row++, 0, warning);
         }
         for (Report.Particular particular : report.particulars()) {
             sheet.value(row, 0, particular.name());
-            sheet.style(row, 0).fontColor(SOFT).set();
+            sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
             sheet.value(row++, 1, particular.value());
         }
         row++;
         for (Result result : report.results().values()) {
             sheet.value(row, 0, "Table " + result.name());
-            sheet.style(row, 0).fontColor(SOFT).set();
+            sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
             sheet.value(row++, 1, result.rows() + (result.rows() == 1 ? " row" : " rows"));
         }
+        onePageWide(sheet);
         sheet.width(0, 26);
         sheet.width(1, 80);
         sheet.finish();
+    }
+
+    private static void onePageWide(Worksheet sheet) {
+        sheet.setFitToPage(true);
+        sheet.fitToWidth((short) 1);
+        sheet.fitToHeight((short) 0);
     }
 
     private void table(Worksheet sheet, Result result) {
@@ -117,8 +126,7 @@ final class Workbook {
             widths[c] = title.length() + 3; // the filter's arrow stands beside it
             sheet.value(0, c, title);
             var style = sheet.style(0, c)
-                    .bold()
-                    .fontColor(INK)
+                    .bold().fontName(FONT).fontSize(10).fontColor(INK)
                     .fillColor(HEAD)
                     .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN);
             (format.right() ? style.horizontalAlignment("right") : style).set();
@@ -152,6 +160,9 @@ final class Workbook {
             sheet.width(c, Math.max(6, widths[c]));
         }
         sheet.freezePane(0, 1);
+        sheet.repeatRows(0);
+        sheet.rowSumsBelow(true);
+        onePageWide(sheet);
         if (!view.isEmpty() && result.rows() > 0) {
             sheet.setAutoFilter(0, 0, result.totals().isEmpty() ? row - 1 : lastRow(lines), view.size() - 1);
         }
@@ -193,7 +204,7 @@ final class Workbook {
             plain = false;
         }
         if (total) {
-            style.bold().borderStyle(BorderSide.TOP, BorderStyle.THIN);
+            style.bold().fontName(FONT).fontSize(10).borderStyle(BorderSide.TOP, BorderStyle.THIN);
             plain = false;
         }
         if (!plain) {
