@@ -5,6 +5,7 @@ import dev.fiesta.language.Brief.ParameterDef;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Expr;
 import dev.fiesta.plan.Parameters;
+import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
@@ -23,20 +24,22 @@ import org.jspecify.annotations.Nullable;
 /** Gives the parameters of a brief their values: those given, else those the brief names. */
 final class ParameterValues {
     private BriefText text;
+    private Brief brief;
     private final Map<String, ?> given;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<String, Parameters.Value> values = new LinkedHashMap<>();
 
-    private ParameterValues(BriefText text, Map<String, ?> given) {
-        this.text = text;
+    private ParameterValues(Brief brief, Map<String, ?> given) {
+        this.brief = brief;
+        this.text = brief.source();
         this.given = given;
     }
 
     /** @param given values by name: objects of the parameter's type, lists of them, or texts to be read as such */
     static Parameters of(List<Brief> briefs, Map<String, ?> given) {
-        ParameterValues resolved =
-                new ParameterValues(briefs.get(briefs.size() - 1).source(), given);
+        ParameterValues resolved = new ParameterValues(briefs.get(briefs.size() - 1), given);
         for (Brief brief : briefs) {
+            resolved.brief = brief;
             resolved.text = brief.source();
             brief.parameters().forEach(resolved::add);
         }
@@ -79,6 +82,8 @@ final class ParameterValues {
                                 + (def.about() == null ? "." : ": " + def.about() + "."),
                         "Give it one: --set " + name + "=…"));
             }
+        } catch (BriefException e) {
+            problems.addAll(e.problems());
         } catch (IllegalArgumentException e) {
             problems.add(text.problem(def.name().at(), "The parameter '" + name + "' " + e.getMessage(), null));
         }
@@ -129,33 +134,22 @@ final class ParameterValues {
         return parts;
     }
 
+    /** Values that the brief writes: expressions over the parameters above. */
     private List<Object> written(ParameterDef def, List<Expr> exprs) {
         List<Object> items = new ArrayList<>();
         for (Expr expr : exprs) {
-            Object value = constant(expr);
+            Parameters.Value list = expr instanceof Expr.Parameter earlier ? values.get(earlier.name()) : null;
+            if (def.list() && list != null && list.items() != null) {
+                list.items().forEach(item -> items.add(fitted(def, item)));
+                continue;
+            }
+            Object value = Planner.constant(brief, expr, new Parameters(Map.copyOf(values)));
             if (value == null) {
-                throw new IllegalArgumentException("needs a value that is written out.");
+                throw new IllegalArgumentException("has no value: what it is worked out from is missing.");
             }
             items.add(fitted(def, value));
         }
         return items;
-    }
-
-    private @Nullable Object constant(Expr expr) {
-        if (expr instanceof Expr.Literal literal) {
-            return literal.value();
-        }
-        if (expr instanceof Expr.Parameter earlier) {
-            Parameters.Value value = values.get(earlier.name());
-            return value == null ? null : value.single();
-        }
-        if (expr instanceof Expr.Negate minus) {
-            Object value = constant(minus.operand());
-            return value instanceof Long n
-                    ? (Object) (-n)
-                    : value instanceof BigDecimal d ? d.negate() : value instanceof Double x ? (Object) (-x) : null;
-        }
-        return null;
     }
 
     private static Object fitted(ParameterDef def, Object value) {
@@ -184,6 +178,11 @@ final class ParameterValues {
             case TRUTH -> value instanceof Boolean ? value : null;
             case EMPTY -> null;
         };
+    }
+
+    /** A value written as a text, or null when it is none of the type. */
+    static @Nullable Object read(Type type, String text) {
+        return type.kind() == Kind.TEXT ? text : read(type, false, text.strip());
     }
 
     private static @Nullable Object read(Type type, boolean openScale, String text) {

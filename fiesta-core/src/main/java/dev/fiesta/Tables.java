@@ -18,6 +18,7 @@ import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -195,6 +196,28 @@ public final class Tables {
         return new Engine(sources, new Notices(), fiesta.resources()).explain(targets);
     }
 
+    /** The values of parameters, each as data files write it; those without a value are left out. */
+    public Map<String, List<String>> parameterValues() {
+        Map<String, List<String>> values = new LinkedHashMap<>();
+        for (String name : parameters().keySet()) {
+            List<Object> items = java.util.Objects.requireNonNull(
+                            parameters.values().get(name))
+                    .items();
+            values.put(
+                    name,
+                    java.util.Objects.requireNonNull(items).stream()
+                            .map(dev.fiesta.value.Texts::of)
+                            .toList());
+        }
+        return values;
+    }
+
+    /** Whether a parameter holds a list. */
+    public boolean isList(String parameter) {
+        return java.util.Objects.requireNonNull(parameters.values().get(parameter))
+                .list();
+    }
+
     /** The values of parameters as texts; those without a value are left out. */
     public Map<String, String> parameters() {
         Map<String, String> values = new LinkedHashMap<>();
@@ -228,18 +251,71 @@ public final class Tables {
      * @param rows the number of first rows
      */
     public synchronized List<StepLook> steps(String table, int rows) {
+        BehindPlan.Definition found = definition(table);
+        if (found == null) {
+            throw new IllegalArgumentException("there is no table '" + table + "'");
+        }
+        Brief brief = found.brief();
+        Brief.TableDef def = found.table();
+        return widening(notices -> StepLooks.of(
+                plan(table),
+                i -> Planner.like(brief, def, table, def.clauses().subList(0, i), parameters, plans),
+                rows,
+                new Engine(sources, notices, fiesta.resources())));
+    }
+
+    /**
+     * The records behind a row, a subtotal, a total or a rest.
+     *
+     * @param keys values of keys as texts; {@code (missing)} for a missing one
+     * @throws IllegalArgumentException when there is no such table, key or row
+     */
+    public synchronized Behind behind(String table, Map<String, String> keys, Behind.Part part) {
+        plan(table);
+        return widening(notices -> new BehindPlan(this::definition, parameters, plans)
+                .open(table, keys, part, targets -> {
+                    Resources resources = fiesta.resources();
+                    Map<TablePlan, Worked> worked = new Engine(sources, notices, resources).run(targets);
+                    List<Result> results = new ArrayList<>();
+                    for (TablePlan plan : targets) {
+                        results.add(Table.result(
+                                plan,
+                                worked(worked, plan),
+                                notices,
+                                resources.watch().timings()));
+                    }
+                    return results;
+                }));
+    }
+
+    /**
+     * For each row of a table the first records behind it, in file order.
+     *
+     * @param most the most records of a row
+     * @return a table of records with the keys of their rows in front, or null where rows are records themselves
+     */
+    public synchronized @Nullable Result samples(String table, int most) {
+        return widening(notices -> {
+            TablePlan plan = new BehindPlan(this::definition, parameters, plans).samples(table, most);
+            if (plan == null) {
+                return null;
+            }
+            Resources resources = fiesta.resources();
+            Map<TablePlan, Worked> worked = new Engine(sources, new Notices(), resources).run(List.of(plan));
+            return Table.result(plan, worked(worked, plan), notices, List.of());
+        });
+    }
+
+    /** Where a table is defined; null for inputs. */
+    private BehindPlan.@Nullable Definition definition(String table) {
         for (Brief brief : briefs) {
             for (Brief.TableDef def : brief.tables()) {
                 if (def.name().name().equals(table)) {
-                    return widening(notices -> StepLooks.of(
-                            plan(table),
-                            i -> Planner.upTo(brief, def, i, parameters, plans),
-                            rows,
-                            new Engine(sources, notices, fiesta.resources())));
+                    return new BehindPlan.Definition(brief, def);
                 }
             }
         }
-        throw new IllegalArgumentException("there is no table '" + table + "'");
+        return null;
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */

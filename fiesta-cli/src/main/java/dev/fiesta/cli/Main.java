@@ -21,6 +21,10 @@ import picocli.CommandLine.Command;
             DraftCommand.class,
             CheckCommand.class,
             PlanCommand.class,
+            BehindCommand.class,
+            RepeatCommand.class,
+            CompareCommand.class,
+            WatchCommand.class,
             FormatCommand.class,
             HelpCommand.class
         })

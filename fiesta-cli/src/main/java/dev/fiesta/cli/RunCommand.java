@@ -3,13 +3,16 @@ package dev.fiesta.cli;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
+import dev.fiesta.problem.CheckException;
 import dev.fiesta.report.Brief;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
+import dev.fiesta.report.RunRecord;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -46,7 +49,10 @@ final class RunCommand implements Callable<Integer> {
     @Mixin
     private Wanted wanted;
 
-    @Option(names = "--out", paramLabel = "DIR", description = "The folder for files.")
+    @Option(
+            names = "--out",
+            paramLabel = "DIR",
+            description = "The folder for files and the run record; {:name} stands for a parameter.")
     private @Nullable Path out;
 
     @Option(
@@ -68,47 +74,103 @@ final class RunCommand implements Callable<Integer> {
     @Option(names = "--steps", description = "Show rows, fields and first rows after every clause of every table.")
     private boolean steps;
 
+    @Option(names = "--no-tables", description = "With --out, do not keep the tables beside the run record.")
+    private boolean noTables;
+
+    @Option(
+            names = "--behind",
+            paramLabel = "N",
+            description = "On the page, let each row open up to N of the records behind it.")
+    private int behind;
+
+    @Option(
+            names = "--each",
+            paramLabel = "NAME",
+            description =
+                    "Run once for each value of a parameter, into a folder for each; values from --set, or from the field "
+                            + "of that name.")
+    private @Nullable String each;
+
     @Override
     public Integer call() throws IOException {
-        Brief brief = wanted.brief();
+        Brief brief = wanted.brief(each);
         List<Format> formats = as.isEmpty() ? List.of(out == null ? Format.TERMINAL : Format.HTML) : as;
         List<Format> files = formats.stream().filter(f -> f != Format.TERMINAL).toList();
         if (out == null && (files.size() > 1 || files.stream().anyMatch(f -> !f.isData() && f != Format.MARKDOWN))) {
             throw new IllegalArgumentException("Files need a folder: add --out DIR.");
         }
-        PrintWriter to = spec.commandLine().getOut();
+        if (each != null && out == null) {
+            throw new IllegalArgumentException("--each writes a folder for each value: add --out DIR.");
+        }
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            if (steps) {
-                showSteps(brief, fiesta, to);
-                return 0;
-            }
-            Report report = run(brief, fiesta, formats);
-            common.tell(report.results().values(), spec.commandLine().getErr());
-            if (formats.contains(Format.TERMINAL)) {
-                report.print(Window.terminal(brief.locale(), common.colour, 0), to);
-            }
-            if (out != null) {
-                tell(report.writeTo(out, files, guard));
-            } else if (!files.isEmpty()) {
-                print(report, files.get(0), to);
+            if (each != null) {
+                for (Brief one : new Parts(brief, each, wanted.values(each)).briefs(fiesta)) {
+                    run(one, fiesta, formats, files);
+                }
+            } else {
+                run(brief, fiesta, formats, files);
             }
         }
         return 0;
     }
 
-    private void showSteps(Brief brief, Fiesta fiesta, PrintWriter to) {
-        Tables all = brief.check(fiesta);
+    private void run(Brief brief, Fiesta fiesta, List<Format> formats, List<Format> files) throws IOException {
+        Instant started = Instant.now();
+        PrintWriter to = spec.commandLine().getOut();
+        Tables checked = brief.check(fiesta);
+        if (steps) {
+            showSteps(brief, checked, to);
+            return;
+        }
+        Path folder = out == null ? null : folder(brief, checked);
+        Report report;
+        try {
+            report = run(brief, checked, formats).withBehind(behind);
+        } catch (CheckException e) {
+            if (folder != null) {
+                brief.record(e, checked, folder, started);
+                tell(List.of(folder.resolve(RunRecord.FILE)));
+            }
+            throw e;
+        }
+        common.tell(report.results().values(), spec.commandLine().getErr());
+        if (formats.contains(Format.TERMINAL)) {
+            report.print(Window.terminal(brief.locale(), common.colour, 0), to);
+        }
+        if (folder != null) {
+            List<Path> written = report.writeTo(folder, files, guard);
+            brief.record(report, folder, written, started, !noTables);
+            tell(written);
+            tell(List.of(folder.resolve(RunRecord.FILE)));
+        } else if (!files.isEmpty()) {
+            print(report, files.get(0), to);
+        }
+    }
+
+    /** The folder, its name filled with parameters; with --each, one in it for the value. */
+    private Path folder(Brief brief, Tables tables) {
+        Path folder = Path.of(tables.fill(java.util.Objects.requireNonNull(out).toString()));
+        if (each == null) {
+            return folder;
+        }
+        String value = String.join(", ", tables.parameterValues().getOrDefault(each, List.of("(missing)")));
+        return folder.resolve(value.replaceAll("[/\\\\:*?\"<>|]", "_"));
+    }
+
+    private void showSteps(Brief brief, Tables all, PrintWriter to) {
         for (String table : tables.isEmpty() ? all.names() : tables) {
             Window.terminal(brief.locale(), common.colour, 0).steps(all.steps(table, FIRST_ROWS), to);
         }
         common.endProgress();
     }
 
-    private Report run(Brief brief, Fiesta fiesta, List<Format> formats) {
+    private Report run(Brief brief, Tables checked, List<Format> formats) {
         if (!tables.isEmpty()) {
-            return brief.run(fiesta, tables);
+            Brief.refuseUnknown(checked, tables);
+            return brief.run(checked, tables);
         }
-        return formats.stream().anyMatch(Format::isData) && out != null ? brief.runAll(fiesta) : brief.run(fiesta);
+        boolean all = formats.stream().anyMatch(Format::isData) && out != null;
+        return brief.run(checked, all ? brief.all(checked) : brief.wanted(checked));
     }
 
     /** One table as text to standard output. */

@@ -3,7 +3,9 @@ package dev.fiesta.cli;
 import dev.fiesta.report.Brief;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -19,10 +21,21 @@ final class Wanted {
     private Map<String, String> set = new LinkedHashMap<>();
 
     Brief brief() {
+        return brief(null);
+    }
+
+    /** @param except a parameter whose value is left open */
+    Brief brief(@Nullable String except) {
         Brief brief = Brief.read(file);
         for (Map.Entry<String, String> value : set.entrySet()) {
-            brief = brief.set(value.getKey(), value.getValue());
+            brief = value.getKey().equals(except) ? brief : brief.set(value.getKey(), value.getValue());
         }
         return brief;
+    }
+
+    /** The values given for a parameter, with commas between. */
+    List<String> values(String parameter) {
+        String given = set.get(parameter);
+        return given == null ? List.of() : List.of(given.split(",", -1));
     }
 }

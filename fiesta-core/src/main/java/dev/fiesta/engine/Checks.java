@@ -29,7 +29,7 @@ final class Checks {
             List<Integer> offending = step.condition() != null ? untrue(step, rows, notices) : repeated(step, rows);
             failure = offending.isEmpty() ? null : step.text() + listed(step, rows, offending);
         }
-        tell(failure, step.warn(), notices);
+        tell(step.text(), failure, step.warn(), notices);
     }
 
     /** Holds our sum to that of another table. */
@@ -40,7 +40,7 @@ final class Checks {
                 ? ours == other
                 : new java.math.BigDecimal(Texts.of(ours)).compareTo(new java.math.BigDecimal(Texts.of(other))) == 0;
         String sums = (ours == null ? "–" : Texts.of(ours)) + " and " + (other == null ? "–" : Texts.of(other));
-        tell(same ? null : step.text() + ": the sums are " + sums + ".", step.warn(), notices);
+        tell(step.text(), same ? null : step.text() + ": the sums are " + sums + ".", step.warn(), notices);
     }
 
     private static @org.jspecify.annotations.Nullable Object sum(
@@ -51,11 +51,20 @@ final class Checks {
         return accumulator.finish(1).get(0);
     }
 
-    private static void tell(@org.jspecify.annotations.Nullable String failure, boolean warn, Notices notices) {
+    private static void tell(
+            String check, @org.jspecify.annotations.Nullable String failure, boolean warn, Notices notices) {
+        int place = check.indexOf(": ");
+        Notices.Check made = new Notices.Check(
+                check.substring(0, place),
+                check.substring(place + 2).replaceAll("\\s+", " "),
+                failure == null,
+                warn,
+                failure == null ? "" : failure);
+        notices.checked(made);
         if (failure != null && warn) {
             notices.warn("The check does not hold: " + failure);
         } else if (failure != null) {
-            throw new CheckException("The check does not hold: " + failure);
+            throw new CheckException("The check does not hold: " + failure, made);
         }
     }
 

@@ -2,19 +2,25 @@ package dev.fiesta.plan;
 
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.compute.Collation;
+import dev.fiesta.compute.Expression;
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
+import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Turns what is written into what is to be done.
@@ -72,17 +78,47 @@ public final class Planner {
     }
 
     /**
-     * A table of a brief up to one of its clauses.
+     * The value of an expression that looks at no field.
      *
-     * @param plans what the brief was planned to
-     * @param clauses how many of its first clauses
+     * @throws BriefException when it looks at one, or cannot be right otherwise
      */
-    public static TablePlan upTo(
-            Brief brief, Brief.TableDef table, int clauses, Parameters parameters, Map<String, TablePlan> plans) {
+    public static @Nullable Object constant(Brief brief, Expr expr, Parameters parameters) {
+        Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
+        List<Step.WalkSpec> walks = new ArrayList<>();
+        Object[] value = new Object[1];
+        context.attempt(() -> {
+            Expression bound = new RowSurroundings(context, new Scope(), "parameter", Map.of(), walks)
+                    .binder()
+                    .bind(expr);
+            if (!walks.isEmpty()) {
+                throw context.complaint(expr.at(), "The value of a parameter cannot look at rows.", null);
+            }
+            value[0] = bound.kernel(new Notices())
+                    .eval(Batch.of(1, new Column[0], 0))
+                    .get(0);
+        });
+        refuse(context.problems());
+        return value[0];
+    }
+
+    /**
+     * A table like one of a brief, with other clauses.
+     *
+     * @param name its name
+     * @param plans what the brief was planned to, and what the clauses may name besides
+     */
+    public static TablePlan like(
+            Brief brief,
+            Brief.TableDef table,
+            String name,
+            List<Clause> clauses,
+            Parameters parameters,
+            Map<String, TablePlan> plans) {
         Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
         TablePlan from = find(context, plans, table.from());
-        return new ClauseBinder(context, from, ref -> find(context, plans, ref))
-                .bind(table.name().name(), from, table.clauses().subList(0, clauses));
+        TablePlan plan = new ClauseBinder(context, from, ref -> find(context, plans, ref)).bind(name, from, clauses);
+        refuse(context.problems());
+        return plan;
     }
 
     /**

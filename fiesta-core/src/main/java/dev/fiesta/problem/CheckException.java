@@ -1,11 +1,22 @@
 package dev.fiesta.problem;
 
-/** Something that a brief says must hold does not. */
+/** A check of a brief that does not hold. */
 public final class CheckException extends FiestaException {
     private static final long serialVersionUID = 1L;
 
-    /** @param message which check, in which table, and the first offending rows */
-    public CheckException(String message) {
+    private final transient Notices.Check check;
+
+    /**
+     * @param message which check, in which table, and the first offending rows
+     * @param check the check itself
+     */
+    public CheckException(String message, Notices.Check check) {
         super(message, null);
+        this.check = check;
+    }
+
+    /** The check that does not hold. */
+    public Notices.Check check() {
+        return check;
     }
 }

@@ -48,10 +48,22 @@ public final class Notices {
         }
     }
 
+    /**
+     * A check that was made.
+     *
+     * @param at where it stands
+     * @param check as it is written
+     * @param holds whether it holds
+     * @param warns whether it only warns
+     * @param told what is told where it does not hold, else nothing
+     */
+    public record Check(String at, String check, boolean holds, boolean warns, String told) {}
+
     private record Key(Kind kind, String subject) {}
 
     private final Map<Key, LongAdder> counts = new ConcurrentHashMap<>();
     private final Set<String> warnings = new CopyOnWriteArraySet<>();
+    private final Set<Check> checks = new CopyOnWriteArraySet<>();
 
     /** With nothing counted yet. */
     public Notices() {}
@@ -66,6 +78,16 @@ public final class Notices {
     /** Something told as it is, once however often it comes. */
     public void warn(String text) {
         warnings.add(text);
+    }
+
+    /** Notes that a check was made. */
+    public void checked(Check check) {
+        checks.add(check);
+    }
+
+    /** The checks made, in the order in which they were. */
+    public List<Check> checks() {
+        return List.copyOf(checks);
     }
 
     /** What was told as it is, in the order in which it came. */

@@ -104,7 +104,9 @@ final class Blocks {
             return new Words("say", id, report.fill(say.text()));
         }
         if (piece instanceof Brief.ShowTable show) {
-            return table(id, report.title(show), report.result(show.table().name()), show.rows());
+            @Nullable
+            Result samples = paper ? null : report.samples(show.table().name());
+            return table(id, report.title(show), report.result(show.table().name()), show.rows(), samples);
         }
         if (piece instanceof Brief.Figures figures) {
             return figures(id, figures);
@@ -130,7 +132,8 @@ final class Blocks {
         return new Facts("figures", id, figures.title() == null ? "" : report.fill(figures.title()), facts);
     }
 
-    private Block table(String id, String title, Result result, int most) {
+    private Block table(String id, String title, Result result, int most, @Nullable Result samples) {
+        BehindRows behind = new BehindRows(result, samples, locale);
         int shown = most > 0 ? Math.min(most, result.rows()) : result.rows();
         List<CellFormat> formats = new ArrayList<>();
         List<Head> heads = new ArrayList<>();
@@ -149,7 +152,8 @@ final class Blocks {
             for (int c = 0; c < formats.size(); c++) {
                 cells.add(cell(formats.get(c), line, c, largest[c]));
             }
-            rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells, List.of()));
+            boolean row = line.kind() == Lines.Kind.ROW;
+            rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells, row ? behind.next() : List.of()));
         }
         List<String> notes = new ArrayList<>(Lines.notes(result, shown, locale));
         return new Table("table", id, title, heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));

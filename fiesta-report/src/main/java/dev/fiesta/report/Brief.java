@@ -6,7 +6,9 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -105,6 +107,38 @@ public final class Brief {
         return tree.title() != null ? tree.title() : tree.source().name().replaceFirst("\\.brief$", "");
     }
 
+    /** The name of its file. */
+    String name() {
+        return tree.source().name();
+    }
+
+    /** The folder where its paths start. */
+    Path folder() {
+        return parts.get(parts.size() - 1).folder();
+    }
+
+    String text() {
+        return tree.source().text();
+    }
+
+    /** The texts of the briefs that it uses, by the paths under which they were first used. */
+    Map<String, String> used() {
+        Map<String, String> texts = new LinkedHashMap<>();
+        parts.subList(0, parts.size() - 1)
+                .forEach(p ->
+                        texts.put(p.brief().source().name(), p.brief().source().text()));
+        return texts;
+    }
+
+    /** This brief with the types that a record names for fields that it does not declare itself. */
+    Brief typed(Map<String, Map<String, String>> types) {
+        List<Tables.Placed> typed = new ArrayList<>();
+        for (Tables.Placed part : parts) {
+            typed.add(new Tables.Placed(RecordedTypes.declared(part.brief(), types), part.folder()));
+        }
+        return new Brief(typed, parameters);
+    }
+
     /** The locale of printed numbers. */
     public String locale() {
         return tree.settings().locale();
@@ -155,10 +189,78 @@ public final class Brief {
         }
     }
 
+    /**
+     * The different values, as texts, that a field has in the first input that has it; missing ones left out.
+     *
+     * @throws IllegalArgumentException when there is no such parameter, or no input has such a field
+     */
+    public List<String> valuesOf(String field, Fiesta fiesta) {
+        boolean known = parts.stream()
+                .flatMap(p -> p.brief().parameters().stream())
+                .anyMatch(p -> p.name().name().equals(field));
+        if (!known) {
+            throw new IllegalArgumentException("The brief has no parameter '" + field + "'.");
+        }
+        for (Tables.Placed part : parts) {
+            for (dev.fiesta.language.Brief.Input input : part.brief().inputs()) {
+                String text = part.brief().source().at(input.at()) + "\ntable values from "
+                        + dev.fiesta.language.Printer.name(input.name().name()) + " per "
+                        + dev.fiesta.language.Printer.name(field);
+                dev.fiesta.language.Brief asked = Parser.brief(new BriefText("values", text));
+                try {
+                    var result = java.util.Objects.requireNonNull(fiesta.tables(asked, part.folder(), Map.of())
+                            .run(List.of("values"))
+                            .get("values"));
+                    return result.stream()
+                            .map(r -> r.get(field))
+                            .filter(java.util.Objects::nonNull)
+                            .map(dev.fiesta.value.Texts::of)
+                            .toList();
+                } catch (BriefException noSuchField) {
+                    continue;
+                }
+            }
+        }
+        throw new IllegalArgumentException(
+                "No input has a field '" + field + "'; give its values: --set " + field + "=…,…");
+    }
+
+    /**
+     * Writes the record of a run into its folder, where its files have been written.
+     *
+     * @param started when the run began
+     * @param keep whether its tables are kept beside the record
+     */
+    public Path record(Report report, Path folder, List<Path> written, java.time.Instant started, boolean keep) {
+        RunRecord.Writing record = new RunRecord.Writing(this, folder);
+        record.asked(report.tables());
+        record.inputs(report.tables(), report.outcome().records());
+        record.tables(report, keep);
+        report.results().values().stream().findFirst().ifPresent(r -> record.counted(r.notices()));
+        record.files(written);
+        return record.write(started);
+    }
+
+    /** Writes the record of a run that a check ended; nothing else of it is written. */
+    public Path record(CheckException failure, Tables tables, Path folder, java.time.Instant started) {
+        RunRecord.Writing record = new RunRecord.Writing(this, folder);
+        record.asked(tables);
+        record.inputs(tables, Map.of());
+        Notices notices = new Notices();
+        notices.checked(failure.check());
+        record.counted(notices);
+        return record.write(started);
+    }
+
     /** Runs the brief: the tables that the report shows, without a report those that no other table uses. */
     public Report run(Fiesta fiesta) {
         Tables tables = check(fiesta);
         return run(tables, wanted(tables));
+    }
+
+    /** Runs some of the tables of the brief, once {@link #check checked}. */
+    public Report run(Tables tables, List<String> wanted) {
+        return run(tables, new LinkedHashSet<>(wanted));
     }
 
     /** The tables that the report shows; without a report those that no other table uses. */
@@ -169,9 +271,14 @@ public final class Brief {
     /** Runs the brief for data formats: every table that is worth a file, and those the report shows. */
     public Report runAll(Fiesta fiesta) {
         Tables tables = check(fiesta);
+        return run(tables, all(tables));
+    }
+
+    /** Every table that is worth a file, and those the report shows. */
+    public List<String> all(Tables tables) {
         Set<String> wanted = new LinkedHashSet<>(tables.outputs());
         wanted.addAll(shown(tables));
-        return run(tables, wanted);
+        return List.copyOf(wanted);
     }
 
     /**
@@ -181,13 +288,18 @@ public final class Brief {
      */
     public Report run(Fiesta fiesta, List<String> only) {
         Tables tables = check(fiesta);
-        for (String name : only) {
+        refuseUnknown(tables, only);
+        return run(tables, only);
+    }
+
+    /** @throws IllegalArgumentException when one of the names is that of no table */
+    public static void refuseUnknown(Tables tables, List<String> names) {
+        for (String name : names) {
             if (!tables.names().contains(name)) {
                 throw new IllegalArgumentException(
                         "The brief has no table '" + name + "'. " + Names.didYouMean(name, tables.names(), "It has"));
             }
         }
-        return run(tables, only);
     }
 
     private Set<String> shown(Tables tables) {
@@ -202,7 +314,7 @@ public final class Brief {
         return wanted;
     }
 
-    private Report run(Tables tables, java.util.Collection<String> wanted) {
+    private Report run(Tables tables, Set<String> wanted) {
         Tables.Outcome outcome = tables.work(List.copyOf(wanted));
         List<dev.fiesta.language.Brief.Piece> pieces = pieces().stream()
                 .filter(p -> Pieces.table(p) == null

@@ -55,8 +55,7 @@ final class ChartImage {
 
     private static String sized(Charts.Drawn drawn, String title, int width) {
         int height = Math.round(drawn.height() * (float) width / WIDTH);
-        return svg(drawn, title, false)
-                .replaceFirst("<svg", "<svg width=\"" + width + "\" height=\"" + height + "\"");
+        return svg(drawn, title, false).replaceFirst("<svg", "<svg width=\"" + width + "\" height=\"" + height + "\"");
     }
 
     /** A file of its own. */

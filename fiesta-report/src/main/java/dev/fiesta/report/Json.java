@@ -7,6 +7,7 @@ import java.math.BigDecimal;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.util.DefaultIndenter;
 import tools.jackson.core.util.DefaultPrettyPrinter;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.ObjectWriter;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -17,6 +18,10 @@ final class Json {
     private static final JsonMapper MAPPER = JsonMapper.builder().build();
 
     private Json() {}
+
+    static JsonNode read(String text) {
+        return MAPPER.readTree(text);
+    }
 
     static ObjectNode object() {
         return MAPPER.createObjectNode();

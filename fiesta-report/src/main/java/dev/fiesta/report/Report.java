@@ -29,6 +29,7 @@ public final class Report {
     private final Tables tables;
     private final Tables.Outcome outcome;
     private final Map<Brief.Chart, Charts.Drawn> drawn = new HashMap<>();
+    private int behind;
 
     Report(String title, String locale, List<Brief.Piece> written, Tables tables, Tables.Outcome outcome) {
         this.title = title;
@@ -44,6 +45,23 @@ public final class Report {
 
     String locale() {
         return locale;
+    }
+
+    Tables tables() {
+        return tables;
+    }
+
+    /** With so many of the records behind each row on the page, 0 for none. */
+    public Report withBehind(int most) {
+        Report more = new Report(title, locale, written, tables, outcome);
+        more.behind = most;
+        return more;
+    }
+
+    /** For a table shown, the records behind its rows, or null where none are wanted or rows are records. */
+    @Nullable
+    Result samples(String table) {
+        return behind > 0 ? tables.samples(table, behind) : null;
     }
 
     /** The tables worked out, by name. */

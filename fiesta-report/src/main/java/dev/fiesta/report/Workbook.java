@@ -126,7 +126,10 @@ final class Workbook {
             widths[c] = title.length() + 3; // the filter's arrow stands beside it
             sheet.value(0, c, title);
             var style = sheet.style(0, c)
-                    .bold().fontName(FONT).fontSize(10).fontColor(INK)
+                    .bold()
+                    .fontName(FONT)
+                    .fontSize(10)
+                    .fontColor(INK)
                     .fillColor(HEAD)
                     .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN);
             (format.right() ? style.horizontalAlignment("right") : style).set();

@@ -1,0 +1,119 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Behind;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Tables;
+import dev.fiesta.report.Brief;
+import dev.fiesta.report.DataFile;
+import dev.fiesta.report.Format;
+import dev.fiesta.value.Texts;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code fiesta behind}. */
+@Command(
+        name = "behind",
+        description = "The records behind a row of a table, with the fields that made its figures first.",
+        mixinStandardHelpOptions = true,
+        footer = {
+            "",
+            "Examples:",
+            "  fiesta behind takings.brief best site=Quay stall=001 kind=bakery",
+            "  fiesta behind takings.brief weekly site=Quay week=2026-05-04 --as csv > records.csv",
+            "  fiesta behind takings.brief by_kind --total"
+        })
+final class BehindCommand implements Callable<Integer> {
+    private static final int SHOWN = 20;
+
+    @Spec
+    private CommandSpec spec;
+
+    @Mixin
+    private Common common;
+
+    @Mixin
+    private Wanted wanted;
+
+    @Parameters(index = "1", paramLabel = "TABLE", description = "The table.")
+    private String table = "";
+
+    @Parameters(
+            index = "2..*",
+            paramLabel = "KEY=VALUE",
+            description = "The keys of the row; (missing) for a missing one. With some of them, a subtotal's records.")
+    private List<String> keys = new ArrayList<>();
+
+    @Option(names = "--total", description = "The records behind the grand total.")
+    private boolean total;
+
+    @Option(names = "--rest", description = "The records behind the row of 'rest as'.")
+    private boolean rest;
+
+    @Option(
+            names = "--as",
+            paramLabel = "FORMAT",
+            description = "terminal, csv, tsv, json or jsonl (default: terminal).")
+    private Format as = Format.TERMINAL;
+
+    @Option(names = "--rows", paramLabel = "N", description = "Most rows on the terminal, 0 for all (default: 20).")
+    private int rows = SHOWN;
+
+    @Override
+    public Integer call() throws IOException {
+        if (total && rest) {
+            throw new IllegalArgumentException("Either --total or --rest: no row is both.");
+        }
+        Map<String, String> row = new LinkedHashMap<>();
+        for (String key : keys) {
+            int sign = key.indexOf('=');
+            if (sign < 1) {
+                throw new IllegalArgumentException("Write keys as KEY=VALUE, not '" + key + "'.");
+            }
+            row.put(key.substring(0, sign), key.substring(sign + 1));
+        }
+        Brief brief = wanted.brief();
+        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+            Tables tables = brief.check(fiesta);
+            Behind.Part part = total ? Behind.Part.TOTAL : rest ? Behind.Part.REST : Behind.Part.ROW;
+            Behind behind = tables.behind(table, row, part);
+            common.endProgress();
+            PrintWriter out = spec.commandLine().getOut();
+            if (as != Format.TERMINAL) {
+                DataFile.write(behind.records(), as, false, out);
+                return 0;
+            }
+            Window.terminal(brief.locale(), common.colour, rows).table(behind.records(), "", 0, out);
+            foot(behind, out);
+            return behind.differing().isEmpty() ? 0 : Failures.CHECK;
+        }
+    }
+
+    private static void foot(Behind behind, PrintWriter out) {
+        int count = behind.records().rows();
+        out.println();
+        out.printf("%,d record%s%n", count, count == 1 ? "" : "s");
+        behind.figures().forEach((name, value) -> {
+            String proof = !behind.shown().containsKey(name)
+                    ? ""
+                    : behind.differing().contains(name)
+                            ? "   the table shows " + text(behind.shown().get(name))
+                            : "   as in the table";
+            out.println("  " + name + " = " + text(value) + proof);
+        });
+    }
+
+    private static String text(Object value) {
+        return value == null ? "–" : Texts.of(value);
+    }
+}

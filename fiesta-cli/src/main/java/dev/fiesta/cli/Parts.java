@@ -1,0 +1,27 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.report.Brief;
+import java.util.List;
+
+/** A brief once for each value of a parameter. */
+final class Parts {
+    private final Brief brief;
+    private final String parameter;
+    private final List<String> told;
+
+    /** @param told the values; when there are none, those of the field of the parameter's name in the first input that has it */
+    Parts(Brief brief, String parameter, List<String> told) {
+        this.brief = brief;
+        this.parameter = parameter;
+        this.told = told;
+    }
+
+    List<Brief> briefs(Fiesta fiesta) {
+        List<String> values = told.isEmpty() ? brief.valuesOf(parameter, fiesta) : told;
+        if (values.isEmpty()) {
+            throw new IllegalArgumentException("There is no value of '" + parameter + "' to run the brief for.");
+        }
+        return values.stream().map(v -> brief.set(parameter, v)).toList();
+    }
+}

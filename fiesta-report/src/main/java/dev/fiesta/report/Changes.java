@@ -1,0 +1,79 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Tables;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Sees when a brief or its inputs change, and what moved in its tables since the last run. One thread. */
+public final class Changes {
+    private final Path brief;
+    private final Map<Path, String> states = new LinkedHashMap<>();
+    private Map<String, Comparison.Cells> last = new LinkedHashMap<>();
+
+    public Changes(Path brief) {
+        this.brief = brief;
+        watchBrief();
+    }
+
+    /** Looks at the brief alone from now on, because it could not be run. */
+    public void watchBrief() {
+        states.clear();
+        states.put(brief, state(brief));
+    }
+
+    /** Looks at the brief and the files and folders of its inputs. */
+    public void watch(Tables tables) {
+        watchBrief();
+        tables.files()
+                .values()
+                .forEach(files -> files.forEach(f -> {
+                    states.put(f.path(), state(f.path()));
+                    Path folder = f.path().toAbsolutePath().getParent();
+                    states.put(folder, state(folder));
+                }));
+    }
+
+    /** Whether something changed since. */
+    public boolean seen() {
+        return states.entrySet().stream().anyMatch(e -> !e.getValue().equals(state(e.getKey())));
+    }
+
+    private static String state(Path path) {
+        try {
+            return Files.getLastModifiedTime(path) + " " + (Files.isDirectory(path) ? "" : Files.size(path));
+        } catch (IOException e) {
+            return "gone";
+        }
+    }
+
+    /** Whether there was a run before. */
+    public boolean isAgain() {
+        return !last.isEmpty();
+    }
+
+    /** What moved since the last run, table by table; tables that are new are left out. */
+    public List<Comparison> moved(Report report) {
+        Map<String, Comparison.Cells> now = new LinkedHashMap<>();
+        List<Comparison> moved = new ArrayList<>();
+        report.results().forEach((name, result) -> {
+            Comparison.Cells cells = Comparison.Cells.of(result);
+            now.put(name, cells);
+            Comparison.Cells before = last.get(name);
+            if (before != null) {
+                List<String> keys = result.view().stream()
+                        .filter(v -> v.key())
+                        .map(v -> v.field())
+                        .toList();
+                boolean has = keys.stream().allMatch(before.fields()::contains);
+                moved.add(Comparison.of(before, cells, has ? keys : List.of()));
+            }
+        });
+        last = now;
+        return moved;
+    }
+}

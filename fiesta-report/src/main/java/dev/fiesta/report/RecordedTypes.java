@@ -1,0 +1,53 @@
+package dev.fiesta.report;
+
+import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Parser;
+import dev.fiesta.language.Printer;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** Fields of inputs with the types that a run once used, so that new files are read as the old ones were. */
+final class RecordedTypes {
+    private RecordedTypes() {}
+
+    /** @param types for each input the types by field; {@code empty} ones stay to be worked out */
+    static Brief declared(Brief brief, Map<String, Map<String, String>> types) {
+        List<Brief.Input> inputs = new ArrayList<>();
+        for (Brief.Input input : brief.inputs()) {
+            inputs.add(declared(input, types.getOrDefault(input.name().name(), Map.of())));
+        }
+        return new Brief(
+                brief.source(),
+                brief.title(),
+                brief.settings(),
+                brief.uses(),
+                brief.parameters(),
+                inputs,
+                brief.tables(),
+                brief.report());
+    }
+
+    private static Brief.Input declared(Brief.Input input, Map<String, String> types) {
+        Set<String> known = input.fields().stream().map(f -> f.name().name()).collect(Collectors.toSet());
+        List<Brief.FieldDef> fields = new ArrayList<>(input.fields());
+        types.forEach((name, type) -> {
+            if (!known.contains(name) && !type.equals("empty")) {
+                fields.add(field(name, type));
+            }
+        });
+        return new Brief.Input(input.name(), input.paths(), input.options(), fields, input.at());
+    }
+
+    private static Brief.FieldDef field(String name, String type) {
+        String text = "input i from 'x' fields " + Printer.name(name) + " " + type;
+        return Parser.brief(new BriefText("record", text))
+                .inputs()
+                .get(0)
+                .fields()
+                .get(0);
+    }
+}

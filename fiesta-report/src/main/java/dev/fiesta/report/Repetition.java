@@ -1,0 +1,142 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.Tables;
+import dev.fiesta.source.Paths;
+import dev.fiesta.value.Schema;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A run made again from its record.
+ *
+ * @param inputs what changed in the inputs, a line each: files that came, went or differ, fields that came or went
+ * @param equal the names of the tables that came out the same to the last byte
+ * @param moved the tables that did not, with their differences where they were kept
+ * @param unknown the tables that did not, of which nothing was kept
+ * @param remarks what else is worth knowing, such as a brief that was changed since
+ */
+public record Repetition(
+        List<String> inputs, List<String> equal, List<Comparison> moved, List<String> unknown, List<String> remarks) {
+
+    /** Whether every table is proved equal. */
+    public boolean isEqual() {
+        return moved.isEmpty() && unknown.isEmpty();
+    }
+
+    /** Runs what a record says, with the types that it names. */
+    public static Repetition of(RunRecord record, Fiesta fiesta) {
+        List<String> remarks = new ArrayList<>();
+        Brief brief = Brief.of(record.briefName(), record.briefText(), record.briefFolder());
+        for (Map.Entry<String, Object> parameter : record.parameters().entrySet()) {
+            brief = brief.set(parameter.getKey(), parameter.getValue());
+        }
+        remarks(record, brief, remarks);
+        List<String> inputs = new ArrayList<>();
+        Tables tables = brief.check(fiesta);
+        files(record, tables, inputs);
+        Brief typed = brief.typed(present(record, tables, inputs));
+        List<String> wanted = new ArrayList<>(record.tables().keySet());
+        Report report = typed.run(fiesta, wanted);
+        List<String> equal = new ArrayList<>();
+        List<Comparison> moved = new ArrayList<>();
+        List<String> unknown = new ArrayList<>();
+        for (RunRecord.RecordedTable table : record.tables().values()) {
+            Result now = java.util.Objects.requireNonNull(report.results().get(table.name()));
+            if (RunRecord.checksum(now).equals(table.checksum())) {
+                equal.add(table.name());
+            } else {
+                Path kept = record.kept(table.name());
+                if (kept == null) {
+                    unknown.add(table.name());
+                } else {
+                    moved.add(Comparison.of(
+                            Comparison.Cells.read(table.name(), kept), Comparison.Cells.of(now), table.keys()));
+                }
+            }
+        }
+        return new Repetition(inputs, equal, moved, unknown, remarks);
+    }
+
+    private static void remarks(RunRecord record, Brief brief, List<String> remarks) {
+        Path file = record.briefFolder().resolve(record.briefName());
+        try {
+            if (Files.isRegularFile(file) && !Files.readString(file).equals(record.briefText())) {
+                remarks.add("The brief " + record.briefName() + " was changed since; this is the one of the record.");
+            }
+        } catch (IOException e) {
+            remarks.add("The brief " + record.briefName() + " cannot be read; this is the one of the record.");
+        }
+        record.tree().path("brief").path("uses").forEach(use -> {
+            String name = use.path("name").asString();
+            String text = brief.used().get(name);
+            if (text == null
+                    || !Fingerprint.of(text).equals(use.path("checksum").asString())) {
+                remarks.add("The brief " + name + ", which is used, was changed since.");
+            }
+        });
+    }
+
+    private static void files(RunRecord record, Tables tables, List<String> changes) {
+        record.files().forEach((input, recorded) -> {
+            Map<String, Paths.Named> now = new LinkedHashMap<>();
+            tables.files().getOrDefault(input, List.of()).forEach(f -> now.put(f.name(), f));
+            for (RunRecord.RecordedFile file : recorded) {
+                Paths.Named found = now.remove(file.name());
+                if (found == null) {
+                    changes.add(input + ": " + file.name() + " is gone");
+                } else {
+                    changed(input, file, found, changes);
+                }
+            }
+            now.keySet().forEach(name -> changes.add(input + ": " + name + " is new"));
+        });
+    }
+
+    private static void changed(String input, RunRecord.RecordedFile file, Paths.Named found, List<String> changes) {
+        if (Fingerprint.of(found.path(), found.name()).equals(file.fingerprint())) {
+            return;
+        }
+        try {
+            long more = Files.size(found.path()) - file.size();
+            String size = more == 0
+                    ? "of the same size"
+                    : LocaleStyle.of("en-IE").number(Long.toString(Math.abs(more))) + " bytes "
+                            + (more > 0 ? "longer" : "shorter");
+            changes.add(input + ": " + file.name() + " was changed, " + size);
+        } catch (IOException e) {
+            throw new dev.fiesta.problem.MachineException("'" + file.name() + "' cannot be read", e);
+        }
+    }
+
+    /** The recorded types of the fields that are still there; what came or went is noted. */
+    private static Map<String, Map<String, String>> present(RunRecord record, Tables tables, List<String> changes) {
+        Map<String, Map<String, String>> types = new LinkedHashMap<>();
+        record.types().forEach((input, recorded) -> {
+            @Nullable Schema schema = tables.inputs().get(input);
+            if (schema == null) {
+                return;
+            }
+            Map<String, String> there = new LinkedHashMap<>();
+            recorded.forEach((field, type) -> {
+                if (schema.indexOf(field) >= 0) {
+                    there.put(field, type);
+                } else {
+                    changes.add(input + ": the field " + field + " is gone");
+                }
+            });
+            schema.names().stream()
+                    .filter(n -> !recorded.containsKey(n))
+                    .forEach(n -> changes.add(input + ": the field " + n + " is new"));
+            types.put(input, there);
+        });
+        return types;
+    }
+}
