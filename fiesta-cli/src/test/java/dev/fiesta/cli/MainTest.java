@@ -75,7 +75,7 @@ class MainTest {
         assertThat(Files.readString(folder.resolve("out/takings.csv"))).isEqualTo("site,takings\nQuay,13.10\n");
         try (Stream<Path> files = Files.list(folder.resolve("out"))) {
             assertThat(files.map(f -> f.getFileName().toString()).sorted())
-                    .containsExactly("report.html", "takings.csv");
+                    .containsExactly("report.html", "run", "run.json", "takings.csv");
         }
         assertThat(err.toString()).contains("Written: ");
     }
@@ -157,7 +157,8 @@ class MainTest {
         assertThat(fiesta("help", "run")).isZero();
         assertThat(out.toString()).contains("--set=NAME=VALUE");
         assertThat(fiesta("help", "dens_rank")).isEqualTo(2);
-        assertThat(err.toString()).isEqualTo("There is no command or function 'dens_rank'. Did you mean dense_rank?\n");
+        assertThat(err.toString())
+                .isEqualTo("There is no command, clause or function 'dens_rank'. Did you mean dense_rank?\n");
     }
 
     @Test

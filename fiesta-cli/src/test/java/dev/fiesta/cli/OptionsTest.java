@@ -105,13 +105,13 @@ class OptionsTest {
                 .isZero();
         assertThat(out.toString().lines().count()).isEqualTo(3);
         assertThat(fiesta("ask", path("sales.csv"), "first 1", "--as", "html")).isEqualTo(2);
-        assertThat(err.toString()).contains("for a page write a brief");
+        assertThat(err.toString()).contains("for a document write a brief");
     }
 
     @Test
     void formatsThatDoNotGoTogetherAreExplained() {
         assertThat(fiesta("run", path("t.brief"), "--as", "html")).isEqualTo(2);
-        assertThat(err.toString()).contains("A page needs a folder: add --out DIR.");
+        assertThat(err.toString()).contains("Files need a folder: add --out DIR.");
         Path two = folder.resolve("two.brief");
         try {
             Files.writeString(two, "input s from 'sales.csv' table a from s table b from s per site");

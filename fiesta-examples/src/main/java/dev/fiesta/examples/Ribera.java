@@ -28,7 +28,8 @@ public final class Ribera {
             "sales-2026-08.csv",
             "sales-2026-09.csv",
             "stalls.csv",
-            "takings.brief");
+            "takings.brief",
+            "season.brief");
 
     private static final String HEADER = "sale_id,sold_at,site,stall,item,method,status,quantity,amount,fee,tip,note\n";
     private static final LocalDate FIRST_FRIDAY = LocalDate.of(2026, 5, 1);

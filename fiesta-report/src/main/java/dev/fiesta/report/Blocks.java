@@ -176,7 +176,7 @@ final class Blocks {
         int bar = !format.bar() || value == null ? -1 : row ? (int) Math.round(part * 100) : 0;
         int shade = format.shade() && value instanceof Number && row ? (int) Math.min(4, Math.floor(part * 5)) : -1;
         boolean negative = value instanceof Number number && number.doubleValue() < 0;
-        String raw = value instanceof Number number ? CellFormat.exact(number).toPlainString() : "";
+        String raw = value instanceof Number number ? dev.fiesta.value.Texts.of(number) : "";
         return new Cell(
                 line.print(column, format),
                 raw,

@@ -29,9 +29,9 @@ public final class ComparisonView {
             out.println(Terminal.bold(table.table(), colour) + ": " + summary(table));
             listed("new field", table.came(), out);
             listed("field gone", table.gone(), out);
+            changes(table.changes(), out);
             listed("only before", table.before(), out);
             listed("only after", table.after(), out);
-            changes(table.changes(), out);
             out.println();
         }
     }
@@ -239,8 +239,6 @@ public final class ComparisonView {
             List<PageLine> lines = new ArrayList<>();
             table.came().forEach(f -> lines.add(lone("came", f)));
             table.gone().forEach(f -> lines.add(lone("gone", f)));
-            table.before().forEach(r -> lines.add(lone("before", r)));
-            table.after().forEach(r -> lines.add(lone("after", r)));
             for (Comparison.Change c : table.changes()) {
                 BigDecimal difference = c.difference();
                 lines.add(new PageLine(
@@ -253,6 +251,8 @@ public final class ComparisonView {
                         c.share() == null ? "" : percent(c.share()),
                         difference != null && difference.signum() > 0));
             }
+            table.before().forEach(r -> lines.add(lone("before", r)));
+            table.after().forEach(r -> lines.add(lone("after", r)));
             shown.add(new PageTable(table.table(), summary(table), lines));
         }
         return Pages.fill("compare.html.peb", Map.of("title", title, "tables", shown));

@@ -32,9 +32,14 @@ class ChartsTest {
     }
 
     private static String draw(String chart, Result result) {
+        return ChartImage.forPage(drawn(chart, result), "c1", "Title");
+    }
+
+    private static Charts.Drawn drawn(String chart, Result result) {
         dev.fiesta.language.Brief brief = Parser.brief(new BriefText("t.brief", "report chart " + chart));
-        return Charts.svg(
-                "c1", (dev.fiesta.language.Brief.Chart) brief.report().get(0), result, LocaleStyle.of("en-IE"));
+        dev.fiesta.language.Brief.Chart piece =
+                (dev.fiesta.language.Brief.Chart) brief.report().get(0);
+        return Charts.of(piece, result, LocaleStyle.of("en-IE"));
     }
 
     private static long count(String text, String pattern) {
@@ -56,9 +61,62 @@ class ChartsTest {
     }
 
     @Test
-    void moreThanEightSeriesBecomeTheEightLargest() {
-        String svg = draw("lines t x day y takings by site", result(11, 3, "site-", null));
-        assertThat(svg).contains("site-10", "site-3").doesNotContain("site-2<").doesNotContain("site-0<");
+    void moreThanEightSeriesAreTheEightLargestAndOthers() {
+        Result eleven = result(11, 3, "site-", null);
+        String lines = draw("lines t x day y takings by site", eleven);
+        assertThat(lines)
+                .contains("site-10", "site-3")
+                .doesNotContain(">site-2<")
+                .doesNotContain(">site-0<");
+        assertThat(drawn("lines t x day y takings by site", eleven).note()).isEqualTo("3 smaller series, all in grey");
+        assertThat(drawn("columns t x day y takings by site", eleven).note())
+                .isEqualTo("the eight largest of 11 series");
+        assertThat(drawn("columns t x day y takings by site stacked", eleven).note())
+                .isEqualTo("Others: 3 smaller series together");
+        assertThat(draw("areas t x day y takings by site stacked", eleven)).contains("Others, 2026-05-01: 600");
+    }
+
+    /** What each kind tells under the pointer, value by value. */
+    @Test
+    void everyKindIsDrawnAndTellsItsValues() {
+        Result sales = result(3, 4, "site ", 2);
+        assertThat(tips(draw("lines t x day y takings by site", sales)))
+                .contains("site 1, 2026-05-02: 210")
+                .hasSize(9);
+        assertThat(tips(draw("areas t x day y takings by site", sales))).contains("site 2, 2026-05-04: 330");
+        assertThat(tips(draw("columns t x site y takings by day", sales)))
+                .contains("site 0, 2026-05-01: 100")
+                .hasSize(9);
+        assertThat(tips(draw("bars t x site y takings by day stacked", sales))).contains("site 2, 2026-05-02: 310");
+        assertThat(tips(draw("points t x takings y takings by site log", sales)))
+                .contains("site 0, 130: 130")
+                .hasSize(9);
+        assertThat(tips(draw("histogram t x takings bins 3", sales)))
+                .containsExactly("100 to 176.666667: 3", "176.666667 to 253.333333: 3", "253.333333 to 330: 3");
+        assertThat(tips(draw("boxes t x site y takings", sales)))
+                .contains("site 1: median 210, half between 205 and 220")
+                .hasSize(3);
+        assertThat(tips(draw("heat t x day y takings by site", sales)))
+                .contains("2026-05-01, site 2: 300")
+                .hasSize(9);
+    }
+
+    private static List<String> tips(String svg) {
+        return Pattern.compile("<title\\s*>([^<]*)</title\\s*>")
+                .matcher(svg)
+                .results()
+                .map(m -> m.group(1))
+                .toList();
+    }
+
+    @Test
+    void picturesAndFilesOfTheirOwn() {
+        Charts.Drawn drawn = drawn("lines t x day y takings by site", result(2, 5, "site ", null));
+        assertThat(ChartImage.file(drawn, "A & B"))
+                .startsWith("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg ")
+                .contains("aria-label=\"A &amp; B\"", "fill=\"white\"", "width=\"920\"")
+                .doesNotContain("var(--");
+        assertThat(ChartImage.png(drawn)).startsWith(0x89, 'P', 'N', 'G').hasSizeGreaterThan(5000);
     }
 
     @Test
@@ -104,10 +162,9 @@ class ChartsTest {
     @Test
     void whatCannotBeDrawnIsExplained() {
         Result result = result(1, 1, "s", null);
-        assertThatThrownBy(() -> draw("lines t x site y takings", result))
-                .hasMessage("The field 'site' holds no numbers, so it cannot be drawn along an axis.");
         assertThatThrownBy(() -> draw("bars t x day y site", result))
                 .hasMessage("The field 'site' holds no numbers, so it cannot be drawn along an axis.");
-        assertThatThrownBy(() -> draw("heat t x day y takings", result)).hasMessageContaining("cannot be drawn yet");
+        assertThatThrownBy(() -> draw("heat t x day y takings", result))
+                .hasMessage("The chart 'heat' shows two keys and a figure: x FIELD y FIGURE by FIELD.");
     }
 }

@@ -70,7 +70,7 @@ class HtmlPageTest {
     @Test
     void longTablesSayHowManyRowsFollow() throws IOException {
         String html = page("table t from sales report table t 'Sales' rows 12");
-        assertThat(all(html, "<p class=\"further\">([^<]*)</p>")).containsExactly("28 further rows");
+        assertThat(all(html, "<p class=\"note\">([^<]*)</p>")).containsExactly("28 further rows");
         assertThat(all(html, "<tr>(<td.*?)</tr>")).hasSize(12);
     }
 
@@ -103,8 +103,8 @@ class HtmlPageTest {
     void figuresStandLarge() throws IOException {
         String html = page(
                 "table t from sales per all give takings = sum(amount), sales = count() columns takings 'Takings' money, sales report figures t takings, sales 'In short'");
-        assertThat(all(html, "<dt>([^<]*)</dt>")).containsExactly("Takings", "sales");
-        assertThat(all(html, "<dd>([^<]*)</dd>")).containsExactly("15,516.00", "40");
+        assertThat(all(html, "<div><dt>([^<]*)</dt>")).containsExactly("Takings", "sales");
+        assertThat(all(html, "<dd>([^<]*)</dd></div>")).containsExactly("15,516.00", "40");
         assertThat(html).contains("<figcaption>In short</figcaption>");
     }
 
@@ -115,7 +115,7 @@ class HtmlPageTest {
         assertThat(html).startsWith("<!doctype html>\n<html lang=\"pt\">").contains("<meta name=\"viewport\"");
         assertThat(html)
                 .doesNotContain("<link")
-                .doesNotContain("<script")
+                .doesNotContain("<script src")
                 .doesNotContain("@import")
                 .doesNotContain("url(http");
         assertThat(html).contains("-100,50").contains("@media print").contains("prefers-color-scheme: dark");

@@ -1,0 +1,324 @@
+package dev.fiesta.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A report is asked for again: files arrive, one is corrected late, and somebody asks why a figure moved. */
+class StoryTest {
+    @TempDir
+    Path folder;
+
+    private final StringWriter out = new StringWriter();
+    private final StringWriter err = new StringWriter();
+
+    @BeforeEach
+    void data() throws IOException {
+        Files.createDirectories(folder.resolve("in"));
+        Files.writeString(folder.resolve("in/sales-01.csv"), """
+                day,site,item,amount
+                2026-05-01,Quay,tea,3.10
+                2026-05-01,Meadow,churros,8.40
+                2026-05-02,Quay,tea,10.00
+                2026-05-02,,tea,1.00
+                """);
+        Files.writeString(folder.resolve("takings.brief"), """
+                parameter least decimal = 0
+                input sales from 'in/sales-*.csv'
+                table takings from sales
+                  per site give sales = count(), takings = sum(amount), part = share(amount)
+                  only takings >= :least
+                  totals
+                  check takings < 1000 'takings are small'
+                table best from sales
+                  per item give takings = sum(amount), dearest = max(amount)
+                  highest 1 by takings rest as 'Other'
+                """);
+    }
+
+    private int fiesta(String... args) {
+        out.getBuffer().setLength(0);
+        err.getBuffer().setLength(0);
+        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
+    }
+
+    private String path(String name) {
+        return folder.resolve(name).toString();
+    }
+
+    private void run(String to) {
+        assertThat(fiesta("run", path("takings.brief"), "--out", path(to), "--as", "csv,html"))
+                .as(err.toString())
+                .isZero();
+    }
+
+    @Test
+    void whatIsUnchangedIsProvedEqual() throws IOException {
+        run("first");
+        assertThat(err.toString()).contains("Written: " + path("first/run.json"));
+        assertThat(fiesta("repeat", path("first"))).isZero();
+        assertThat(out.toString())
+                .isEqualTo(
+                        "Repeated: 2 tables came out equal, to the last figure (takings, best); the inputs are unchanged.\n");
+        Files.writeString(folder.resolve("takings.brief"), "input sales from 'in/sales-*.csv' table t from sales");
+        assertThat(fiesta("repeat", path("first/run.json"))).isZero();
+        assertThat(err.toString())
+                .contains("Note: The brief takings.brief was changed since; this is the one of the record.");
+    }
+
+    @Test
+    void newFilesAndCorrectionsAreTold() throws IOException {
+        run("first");
+        Files.writeString(folder.resolve("in/sales-02.csv"), "day,site,item,amount\n2026-06-01,Old Town,fudge,4.00\n");
+        Path corrected = folder.resolve("in/sales-01.csv");
+        Files.writeString(corrected, Files.readString(corrected).replace("10.00", "12.00"));
+        assertThat(fiesta("repeat", path("first"))).isEqualTo(1);
+        assertThat(out.toString()).isEqualTo("""
+                Input sales: in/sales-01.csv was changed, of the same size.
+                Input sales: in/sales-02.csv is new.
+
+                takings: 6 figures moved in 4 rows, 1 row only after, 0 rows the same
+                  row             figure   before   after  difference   share
+                  ──────────────  ───────  ──────  ──────  ──────────  ──────
+                  site=Total      takings   22.50   28.50       +6.00  +26.7%
+                  site=Quay       takings   13.10   15.10       +2.00  +15.3%
+                  site=Total      sales         4       5          +1  +25.0%
+                  site=Meadow     part     0.3733  0.2947     -0.0786  -21.1%
+                  site=Quay       part     0.5822  0.5298     -0.0524   -9.0%
+                  site=(missing)  part     0.0444  0.0351     -0.0094  -21.1%
+                  only after  site=Old Town
+
+                best: 3 figures moved in 2 rows, 0 rows the same
+                  row         figure   before  after  difference   share
+                  ──────────  ───────  ──────  ─────  ──────────  ──────
+                  item=Other  takings    8.40  12.40       +4.00  +47.6%
+                  item=tea    takings   14.10  16.10       +2.00  +14.2%
+                  item=tea    dearest   10.00  12.00       +2.00  +20.0%
+
+                """);
+        run("second");
+        assertThat(fiesta("compare", path("first"), path("second"), "--as", "csv"))
+                .isEqualTo(1);
+        assertThat(out.toString())
+                .startsWith("table,kind,key,field,before,after,difference,share\n")
+                .contains("takings,only after,site=Old Town,,,,,\n")
+                .contains("best,changed,item=tea,dearest,10.00,12.00,2.00,0.200000\n");
+        assertThat(fiesta("compare", path("first"), path("first/run.json"))).isZero();
+        assertThat(out.toString()).contains("takings: equal, 4 rows").contains("best: equal, 2 rows");
+        assertThat(fiesta("compare", path("first"), path("second"), "--as", "html", "--out", path("moved.html")))
+                .isEqualTo(1);
+        assertThat(Files.readString(folder.resolve("moved.html"))).contains("<mark>12.00</mark>", "only after");
+    }
+
+    @Test
+    void aFigureIsOpened() {
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "site=Quay"))
+                .isZero();
+        assertThat(out.toString()).isEqualTo("""
+                site  amount  day         item
+                ────  ──────  ──────────  ────
+                Quay    3.10  2026-05-01  tea
+                Quay   10.00  2026-05-02  tea
+
+                2 records
+                  sales = 2   as in the table
+                  takings = 13.10   as in the table
+                """);
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "site=(missing)", "--as", "csv"))
+                .isZero();
+        assertThat(out.toString()).isEqualTo("site,amount,day,item\n,1.00,2026-05-02,tea\n");
+        assertThat(fiesta("behind", path("takings.brief"), "best", "--rest")).isZero();
+        assertThat(out.toString())
+                .contains("churros    8.40")
+                .contains("1 record\n")
+                .contains("takings = 8.40");
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "--total", "--set", "least=5"))
+                .isZero();
+        assertThat(out.toString())
+                .as("of the groups that stand")
+                .contains("3 records")
+                .contains("takings = 21.50");
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "size=3")).isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("'size' is no key of 'takings'. Did you mean 'site'?\n");
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "site=Pier"))
+                .isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("'takings' has no row with site=Pier.\n");
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "--rest")).isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("'takings' has no 'rest as', so there is no rest to open.\n");
+    }
+
+    @Test
+    void aFailedCheckLeavesTheRecordAlone() throws IOException {
+        Files.writeString(folder.resolve("in/sales-03.csv"), "day,site,item,amount\n2026-06-01,Quay,fudge,4000.00\n");
+        assertThat(fiesta("run", path("takings.brief"), "--out", path("failed")))
+                .isEqualTo(1);
+        try (Stream<Path> files = Files.list(folder.resolve("failed"))) {
+            assertThat(files.map(f -> f.getFileName().toString())).containsExactly("run.json");
+        }
+        assertThat(Files.readString(folder.resolve("failed/run.json")))
+                .contains("\"outcome\" : \"fails\"")
+                .contains("1 row does not meet it");
+    }
+
+    @Test
+    void recordsNameNoMachineAndNoPlace() throws IOException {
+        run("first");
+        run("elsewhere/second");
+        String first = Files.readString(folder.resolve("first/run.json"));
+        String second = Files.readString(folder.resolve("elsewhere/second/run.json"));
+        assertThat(first).doesNotContain(folder.toString()).doesNotContain(System.getProperty("user.name") + "@");
+        assertThat(withoutClock(first))
+                .isEqualTo(withoutClock(second).replace("\"folder\" : \"../..\"", "\"folder\" : \"..\""));
+        for (String field :
+                List.of("fiesta", "brief", "parameters", "inputs", "tables", "counted", "checks", "files", "when")) {
+            assertThat(first).contains("\n  \"" + field + "\" : ");
+        }
+        assertThat(first)
+                .contains("\"clause\" : \"only takings >= :least\",\n          \"rows\" : 3")
+                .contains("\"records\" : 4")
+                .containsPattern("\"fingerprint\" : \"xxh3:[0-9a-f]{16}\"")
+                .contains("\"outcome\" : \"holds\"");
+    }
+
+    private static String withoutClock(String record) {
+        return Pattern.compile("\"when\" : \\{.*?\\}", Pattern.DOTALL)
+                .matcher(record)
+                .replaceAll("");
+    }
+
+    @Test
+    void eachValueHasAFolder() throws IOException {
+        Files.writeString(folder.resolve("one.brief"), """
+                parameter site text
+                parameter twice decimal = 2 * 1.05
+                input sales from 'in/sales-*.csv'
+                table t from sales
+                  only site = :site
+                  per item give takings = sum(amount * :twice)
+                """);
+        assertThat(fiesta("run", path("one.brief"), "--each", "site", "--out", path("parts"), "--as", "csv"))
+                .as(err.toString())
+                .isZero();
+        assertThat(Files.readString(folder.resolve("parts/Quay/t.csv"))).isEqualTo("item,takings\ntea,27.5100\n");
+        assertThat(Files.readString(folder.resolve("parts/Meadow/t.csv"))).isEqualTo("item,takings\nchurros,17.6400\n");
+        assertThat(fiesta("run", path("one.brief"), "--set", "site=Quay", "--out", path("of {:site}"), "--as", "csv"))
+                .isZero();
+        assertThat(folder.resolve("of Quay/t.csv")).exists();
+        assertThat(fiesta("run", path("one.brief"), "--each", "sites", "--out", path("parts")))
+                .isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("The brief has no parameter 'sites'.\n");
+    }
+
+    @Test
+    void comparisonsNeedKeysThatStandOnce() throws IOException {
+        Files.writeString(folder.resolve("a.csv"), "site,n\nQuay,1\nQuay,2\n");
+        Files.writeString(folder.resolve("b.csv"), "site,n\nQuay,1\nMeadow,2\n");
+        assertThat(fiesta("compare", path("a.csv"), path("b.csv"), "--key", "site"))
+                .isEqualTo(3);
+        assertThat(err.toString())
+                .isEqualTo(
+                        "The key site=Quay stands twice in 'a'. Name the fields that make a row the one it is: --key.\n");
+        assertThat(fiesta("compare", path("a.csv"), path("b.csv"), "--key", "sight"))
+                .isEqualTo(3);
+        assertThat(err.toString()).isEqualTo("'a' has no field 'sight', which is to be its key. It has: site, n.\n");
+        assertThat(fiesta("compare", path("a.csv"), path("b.csv"))).isEqualTo(1);
+        assertThat(out.toString()).contains("only before  Quay, 2").contains("only after  Meadow, 2");
+        assertThat(fiesta("compare", path("a.csv"), path("none"))).isEqualTo(2);
+        assertThat(fiesta("repeat", path("a.csv"))).isEqualTo(2);
+        assertThat(err.toString()).contains("is no run record: it is no JSON.");
+    }
+
+    @Test
+    void watchingShowsWhatMoved() throws Exception {
+        Thread change = new Thread(() -> {
+            try {
+                while (!out.toString().contains("takings")) {
+                    Thread.sleep(50);
+                }
+                Thread.sleep(1200); // clocks of files may tick seconds only
+                Path file = folder.resolve("in/sales-01.csv");
+                Files.writeString(file, Files.readString(file).replace("3.10", "33.10"));
+            } catch (InterruptedException | IOException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        change.start();
+        assertThat(fiesta("watch", path("takings.brief"), "--runs", "2")).isZero();
+        change.join();
+        assertThat(out.toString()).contains("site=Quay       takings   13.10   43.10      +30.00");
+    }
+
+    @Test
+    void briefsUseOthers() throws IOException {
+        Files.createDirectories(folder.resolve("parts"));
+        Files.writeString(folder.resolve("parts/common.brief"), """
+                parameter least decimal = 2
+                input sales from '../in/sales-*.csv'
+                table large from sales only amount >= :least
+                table unused from sales
+                """);
+        Files.writeString(folder.resolve("m.brief"), """
+                settings collate 'pt'
+                use 'parts/common.brief'
+                table t from large
+                  per item = if item = 'tea' then 'águas' else item
+                  give n = count()
+                """);
+        assertThat(fiesta("run", path("m.brief"), "--set", "least=3"))
+                .as(err.toString())
+                .isZero();
+        assertThat(out.toString()).isEqualTo("""
+                t
+
+                item     n
+                ───────  ─
+                águas    2
+                churros  1
+
+                """);
+        Files.writeString(folder.resolve("parts/common.brief"), "use '../m.brief'");
+        assertThat(fiesta("check", path("m.brief"))).isEqualTo(2);
+        assertThat(err.toString())
+                .contains("parts/common.brief:1:1: '../m.brief' uses this brief, so neither can come first.");
+        Files.writeString(folder.resolve("m.brief"), "use 'nowhere.brief'");
+        assertThat(fiesta("check", path("m.brief"))).isEqualTo(2);
+        assertThat(err.toString()).contains("There is no brief 'nowhere.brief'.");
+    }
+
+    @Test
+    void stepsPlansAndLayouts() throws IOException {
+        assertThat(fiesta("run", path("takings.brief"), "--steps", "--table", "takings"))
+                .isZero();
+        assertThat(out.toString())
+                .contains("takings, from sales")
+                .contains("      4 records, 4 fields")
+                .contains("   4  per site give sales = count(), takings = sum(amount), part = share(amount)")
+                .contains("      3 groups of site; new: sales, takings, part; gone: day, item, amount");
+        assertThat(fiesta("ask", path("in/sales-01.csv"), "only amount > 5 sort amount", "--steps"))
+                .isZero();
+        assertThat(out.toString()).contains("2 of 4 records");
+        assertThat(fiesta("plan", path("takings.brief"))).isZero();
+        assertThat(out.toString())
+                .contains(
+                        "read sales: in/sales-01.csv\n  fields read: site text, item text, amount decimal(2)\n  passed over: day")
+                .contains("groups by 1 key, 3 figures, states kept for totals, while reading");
+        assertThat(fiesta("format", "--check", path("takings.brief"))).isEqualTo(1);
+        assertThat(fiesta("format", path("takings.brief"))).isZero();
+        assertThat(fiesta("format", "--check", path("takings.brief"))).isZero();
+        assertThat(Files.readString(folder.resolve("takings.brief")))
+                .contains("  per    site\n  give   sales = count()");
+        assertThat(fiesta("help", "clauses")).isZero();
+        assertThat(out.toString()).contains("hide FIGURE, … where CONDITION");
+        assertThat(fiesta("help", "hide")).isZero();
+    }
+}

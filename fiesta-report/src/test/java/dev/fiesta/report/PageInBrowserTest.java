@@ -1,0 +1,137 @@
+package dev.fiesta.report;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import dev.fiesta.Fiesta;
+import java.io.File;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The page in a real browser, where there is one on the machine: it sorts, filters, folds, opens records, and runs no text. */
+class PageInBrowserTest {
+    private static final String BRIEF = """
+            brief 'Page'
+            input sales from 'sales.csv'
+            table t from sales
+              per site, item give takings = sum(amount), n = count()
+              totals by site
+            report
+              table t 'Takings'
+              chart bars t x item y takings
+            """;
+
+    @TempDir
+    Path folder;
+
+    private Path browser;
+
+    @BeforeEach
+    void data() throws IOException {
+        browser = List.of("chromium", "chromium-browser").stream()
+                .flatMap(name -> Pattern.compile(File.pathSeparator)
+                        .splitAsStream(System.getenv("PATH"))
+                        .map(p -> Path.of(p, name)))
+                .filter(Files::isExecutable)
+                .findFirst()
+                .orElse(null);
+        assumeTrue(browser != null, "no browser on this machine");
+        Files.writeString(folder.resolve("sales.csv"), """
+                site,item,amount
+                Quay,b,10
+                Quay,a,9
+                Quay,c,100
+                Quay,"<img src=x onerror=""document.title='run'"">",1
+                Meadow,a,5
+                Meadow,d,70
+                Meadow,e,
+                Meadow,f,2
+                Meadow,g,3
+                Meadow,g,30
+                """);
+    }
+
+    /** What a script says after it has worked on the page. */
+    private String told(String script) throws IOException, InterruptedException {
+        try (Fiesta fiesta = Fiesta.open()) {
+            Brief.of("p.brief", BRIEF, folder).run(fiesta).withBehind(2).writeTo(folder, Format.HTML);
+        }
+        Path page = folder.resolve("driven.html");
+        String html = Files.readString(folder.resolve("report.html"));
+        String driver = "<script>var said=[];" + script
+                + ";document.body.innerHTML='';var p=document.createElement('pre');p.id='said';p.textContent=said.join('|');"
+                + "document.body.appendChild(p);</script></body>";
+        Files.writeString(page, html.replace("</body>", driver));
+        Process process = new ProcessBuilder(
+                        browser.toString(),
+                        "--headless",
+                        "--no-sandbox",
+                        "--disable-gpu",
+                        "--user-data-dir=" + folder.resolve("profile"),
+                        "--dump-dom",
+                        page.toUri().toString())
+                .redirectError(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        String dom = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        Matcher said =
+                Pattern.compile("<pre id=\"said\">(.*?)</pre>", Pattern.DOTALL).matcher(dom);
+        assertThat(said.find()).as(dom).isTrue();
+        return said.group(1);
+    }
+
+    private static final String ROWS =
+            "function rows(){return Array.from(document.querySelectorAll('tbody > tr:not(.behind)')).filter(function(r){"
+                    + "return !r.hidden && r.closest('figure.table') && !r.closest('.behind')}).map(function(r){"
+                    + "return r.cells[1].textContent+':'+r.cells[2].textContent})}";
+
+    @Test
+    void columnsSortInsideTheirGroups() throws IOException, InterruptedException {
+        String told = told(ROWS + "var b=document.querySelectorAll('th button');"
+                + "b[2].click();said.push(rows().join(' '));b[2].click();said.push(rows().join(' '));"
+                + "said.push(b[2].parentNode.getAttribute('aria-sort'));b[2].click();said.push(rows()[0])");
+        assertThat(told.split("\\|"))
+                .containsExactly(
+                        "f:2 a:5 g:33 d:70 e:– Total:110 &lt;img src=x onerror=\"document.title='run'\"&gt;:1 a:9 b:10 c:100 Total:120 :230",
+                        "d:70 g:33 a:5 f:2 e:– Total:110 c:100 b:10 a:9 &lt;img src=x onerror=\"document.title='run'\"&gt;:1 Total:120 :230",
+                        "descending",
+                        "a:5");
+    }
+
+    @Test
+    void rowsAreFilteredAndGroupsFold() throws IOException, InterruptedException {
+        String told = told(ROWS + "var i=document.querySelector('input[type=search]');i.value='meadow';"
+                + "i.dispatchEvent(new Event('input'));said.push(rows().join(' '));"
+                + "said.push(document.querySelector('[role=status]').textContent);"
+                + "i.value='';i.dispatchEvent(new Event('input'));document.querySelector('.fold').click();"
+                + "said.push(rows().length);said.push(document.querySelector('.fold').getAttribute('aria-expanded'));"
+                + "document.querySelector('.foldall').click();said.push(rows().join(' '))");
+        assertThat(told.split("\\|"))
+                .containsExactly(
+                        "a:5 d:70 e:– f:2 g:33",
+                        "5 of 9 rows; totals are left out",
+                        "7",
+                        "false",
+                        "Total:110 Total:120 :230");
+    }
+
+    @Test
+    void recordsOpenAndNoTextIsRun() throws IOException, InterruptedException {
+        String told = told("var d=document.querySelectorAll('.behind details');said.push(d.length);"
+                + "said.push(d[4].querySelector('summary').textContent);"
+                + "said.push(Array.from(d[4].querySelectorAll('tbody td')).map(function(c){return c.textContent}).join(' '));"
+                + "said.push(document.title);said.push(document.images.length);"
+                + "said.push(document.querySelector('.spots title').textContent)");
+        assertThat(told.split("\\|"))
+                .containsExactly("9", "The first 2 records behind this row", "3 30", "Page", "0", "a: 9");
+    }
+}
