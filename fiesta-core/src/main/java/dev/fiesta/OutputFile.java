@@ -4,10 +4,13 @@ import dev.fiesta.problem.MachineException;
 import java.io.IOException;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Files that are written beside their place and then moved there, so that nobody ever sees half of one. */
 public final class OutputFile {
@@ -17,7 +20,39 @@ public final class OutputFile {
         void writeTo(Appendable out) throws IOException;
     }
 
+    private static final String PREFIX = ".fiesta-";
+    private static final String PART = ".part";
+    /** Files being written, which an interrupted process takes away with it. */
+    private static final Set<Path> OPEN = ConcurrentHashMap.newKeySet();
+
+    static {
+        Runtime.getRuntime().addShutdownHook(new Thread(() -> OPEN.forEach(OutputFile::remove), "fiesta-parts"));
+    }
+
     private OutputFile() {}
+
+    /** Removes what killed processes left half-written. */
+    private static void removeDead(Path folder) throws IOException {
+        try (DirectoryStream<Path> parts = Files.newDirectoryStream(folder, PREFIX + "*" + PART)) {
+            for (Path part : parts) {
+                String name = part.getFileName().toString();
+                String pid = name.substring(PREFIX.length(), name.indexOf('-', PREFIX.length()));
+                boolean lives = pid.matches("\\d{1,18}")
+                        && ProcessHandle.of(Long.parseLong(pid)).isPresent();
+                if (!lives) {
+                    remove(part);
+                }
+            }
+        }
+    }
+
+    private static void remove(Path part) {
+        try {
+            Files.deleteIfExists(part);
+        } catch (IOException e) {
+            // The next process that writes here tries again.
+        }
+    }
 
     /**
      * Writes a file in UTF-8; its folder is made when it is not there.
@@ -49,13 +84,17 @@ public final class OutputFile {
         Path folder = file.toAbsolutePath().getParent();
         try {
             Files.createDirectories(folder);
-            Path beside = Files.createTempFile(folder, ".fiesta-", ".part");
+            removeDead(folder);
+            Path beside = Files.createTempFile(
+                    folder, PREFIX + ProcessHandle.current().pid() + "-", PART);
+            OPEN.add(beside);
             try {
                 filling.fill(beside);
                 makeOrdinary(beside);
                 Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING);
             } finally {
                 Files.deleteIfExists(beside);
+                OPEN.remove(beside);
             }
         } catch (IOException e) {
             throw new MachineException("'" + file.getFileName() + "' cannot be written", e);

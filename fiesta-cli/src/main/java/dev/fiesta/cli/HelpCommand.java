@@ -45,6 +45,8 @@ final class HelpCommand implements Callable<Integer> {
             clauses(out);
         } else if (name.equals("reference")) {
             out.print(Reference.markdown(Fiesta.functions()));
+        } else if (name.equals("reference-clauses")) {
+            out.print(Reference.clauses(ClauseEntry.all()));
         } else if (main.getSubcommands().containsKey(name)) {
             main.getSubcommands().get(name).usage(out);
         } else {

@@ -1,5 +1,6 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.catalogue.ClauseEntry;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.SampleTable;
 import java.util.List;
@@ -35,6 +36,21 @@ final class Reference {
                     .append(" |\n");
         }
         return page.toString();
+    }
+
+    /** The table of clauses as Markdown. */
+    static String clauses(List<ClauseEntry> clauses) {
+        StringBuilder table = new StringBuilder("| clause | what it does | for instance |\n|---|---|---|\n");
+        for (ClauseEntry clause : clauses) {
+            table.append("| ")
+                    .append(code(clause.form()))
+                    .append(" | ")
+                    .append(clause.about().replace("|", "\\|"))
+                    .append(" | ")
+                    .append(clause.example().isEmpty() ? "" : code(clause.example()))
+                    .append(" |\n");
+        }
+        return table.toString();
     }
 
     private static String code(String text) {

@@ -168,10 +168,23 @@ class MainTest {
     }
 
     @Test
-    void theReferenceOfClausesNamesThemAll() throws IOException {
-        String page = Files.readString(Path.of("..", "docs", "language.md"));
-        assertThat(dev.fiesta.language.Keywords.CLAUSES)
-                .allSatisfy(clause -> assertThat(page).contains("`" + clause));
+    void theReferenceOfClausesIsTheCatalogue() throws IOException {
+        assertThat(dev.fiesta.catalogue.ClauseEntry.all().stream().map(c -> c.name()))
+                .containsExactlyInAnyOrderElementsOf(dev.fiesta.language.Keywords.CLAUSES);
+        assertThat(fiesta("help", "reference-clauses")).isZero();
+        assertThat(Files.readString(Path.of("..", "docs", "language.md"))).contains(out.toString());
+    }
+
+    @Test
+    void theExamplesOfClausesRun() throws IOException {
+        Files.writeString(folder.resolve("sample.csv"), dev.fiesta.catalogue.SampleTable.TEXT);
+        for (var clause : dev.fiesta.catalogue.ClauseEntry.all()) {
+            if (!clause.example().isEmpty()) {
+                int status = fiesta("ask", path("sample.csv"), clause.example(), "--as", "csv");
+                assertThat(status).as(clause.name() + ": " + err).isBetween(0, 1);
+                assertThat(out.toString()).as(clause.name()).isNotEmpty();
+            }
+        }
     }
 
     @Test

@@ -13,6 +13,8 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** A report is asked for again: files arrive, one is corrected late, and somebody asks why a figure moved. */
 class StoryTest {
@@ -188,6 +190,47 @@ class StoryTest {
                 .contains("\"records\" : 4")
                 .containsPattern("\"fingerprint\" : \"xxh3:[0-9a-f]{16}\"")
                 .contains("\"outcome\" : \"holds\"");
+    }
+
+    /** The record is what docs/run.schema.json says, no field more and none less. */
+    @Test
+    void recordsKeepToTheirSchema() throws IOException {
+        run("first");
+        JsonMapper json = JsonMapper.builder().build();
+        JsonNode schema = json.readTree(Files.readString(Path.of("..", "docs", "run.schema.json")));
+        hold(json.readTree(Files.readString(folder.resolve("first/run.json"))), schema, "run.json");
+        Files.writeString(folder.resolve("in/sales-03.csv"), "day,site,item,amount\n2026-06-01,Quay,fudge,4000.00\n");
+        assertThat(fiesta("run", path("takings.brief"), "--out", path("failed")))
+                .isEqualTo(1);
+        JsonNode failed = json.readTree(Files.readString(folder.resolve("failed/run.json")));
+        hold(failed, schema, "run.json of a failed run");
+        assertThat(failed.path("checks").get(0).path("outcome").asString()).isEqualTo("fails");
+    }
+
+    private static void hold(JsonNode value, JsonNode schema, String place) {
+        switch (schema.path("type").asString()) {
+            case "object" -> {
+                assertThat(value.isObject()).as(place).isTrue();
+                schema.path("required")
+                        .forEach(r -> assertThat(value.has(r.asString()))
+                                .as(place + " has " + r.asString())
+                                .isTrue());
+                JsonNode properties = schema.path("properties");
+                value.properties().forEach(p -> {
+                    boolean closed = schema.has("additionalProperties");
+                    assertThat(properties.has(p.getKey()) || !closed)
+                            .as(place + " may have " + p.getKey())
+                            .isTrue();
+                    if (properties.has(p.getKey())) {
+                        hold(p.getValue(), properties.path(p.getKey()), place + "." + p.getKey());
+                    }
+                });
+            }
+            case "array" -> value.forEach(v -> hold(v, schema.path("items"), place + "[]"));
+            case "integer" -> assertThat(value.isIntegralNumber()).as(place).isTrue();
+            case "number" -> assertThat(value.isNumber()).as(place).isTrue();
+            default -> assertThat(value.isString()).as(place).isTrue();
+        }
     }
 
     private static String withoutClock(String record) {

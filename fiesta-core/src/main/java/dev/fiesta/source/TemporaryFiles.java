@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 public final class TemporaryFiles {
     private static final String PREFIX = "fiesta-run-";
     private static final String LOCK = "lock";
+    private static final long YOUNG_MILLIS = 60_000;
 
     private static @Nullable TemporaryFiles own;
 
@@ -89,7 +90,12 @@ public final class TemporaryFiles {
         }
     }
 
-    private static boolean isDead(Path folder) {
+    private static boolean isDead(Path folder) throws IOException {
+        Path file = folder.resolve(LOCK);
+        if (!Files.exists(file)) {
+            // Its process ended before it came to lock it, or is just about to.
+            return Files.getLastModifiedTime(folder).toMillis() < System.currentTimeMillis() - YOUNG_MILLIS;
+        }
         try (FileChannel lock = FileChannel.open(folder.resolve(LOCK), StandardOpenOption.WRITE);
                 FileLock held = lock.tryLock()) {
             return held != null;

@@ -246,6 +246,7 @@ public final class Brief {
         RunRecord.Writing record = new RunRecord.Writing(this, folder);
         record.asked(tables);
         record.inputs(tables, Map.of());
+        record.nothing();
         Notices notices = new Notices();
         notices.checked(failure.check());
         record.counted(notices);

@@ -302,6 +302,12 @@ public final class RunRecord {
             OutputFile.writeBytes(folder.resolve(TABLES).resolve(result.name() + ".csv.gz"), bytes.toByteArray());
         }
 
+        /** No tables and no files: a check ended the run. */
+        void nothing() {
+            tree.putArray("tables");
+            tree.putArray("files");
+        }
+
         /** Everything that was counted, and the checks. */
         void counted(Notices notices) {
             ArrayNode counted = tree.putArray("counted");

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -236,7 +237,7 @@ final class Workbook {
     /** The same workbook always has the same bytes: times of the making are those of 1980. */
     private static byte[] withoutClock(byte[] book) {
         try {
-            Path file = Files.createTempFile("fiesta-", ".xlsx"); // entries whose sizes stand behind them need a file
+            Path file = TemporaryFiles.create(".xlsx"); // entries whose sizes stand behind them need a file
             try {
                 Files.write(file, book);
                 return withoutClock(file);
