@@ -254,7 +254,7 @@ public final class Table {
         List<ViewColumn> view = columns.stream()
                 .map(v -> new ViewColumn(v.field(), v.title(), isKey(plan, v.field()), v.formats()))
                 .toList();
-        return new Result(plan.name(), worked, TotalRow.of(plan, worked), view, notices, timings);
+        return new Result(plan.shownName(), worked, TotalRow.of(plan, worked), view, notices, timings);
     }
 
     private static boolean isKey(TablePlan plan, String field) {

@@ -1,15 +1,12 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Engine;
-import dev.fiesta.engine.Interrupted;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.Brief;
-import dev.fiesta.language.BriefText;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
-import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Explained;
@@ -39,9 +36,10 @@ public final class Tables {
     private final Fiesta fiesta;
     private final List<Brief> briefs;
     private final Parameters parameters;
-    private final Map<String, List<Paths.Named>> files = new LinkedHashMap<>();
-    private Map<String, Source> sources;
-    private Map<String, TablePlan> plans;
+    private final Inputs inputs;
+    private final String apart;
+    private Map<String, TablePlan> plans = Map.of();
+    private int planned = -1;
 
     /** A brief and the folder where its relative paths start. */
     public record Placed(Brief brief, Path folder) {}
@@ -50,34 +48,36 @@ public final class Tables {
         this.fiesta = fiesta;
         this.briefs = placed.stream().map(Placed::brief).toList();
         this.parameters = ParameterValues.of(briefs, given);
-        this.sources = new LinkedHashMap<>();
-        for (Placed part : placed) {
-            BriefText text = part.brief().source();
-            InputOpener opener = new InputOpener(text, part.folder(), fiesta.formats());
-            for (Brief.Input input : part.brief().inputs()) {
-                open(input, text, opener);
-            }
-        }
-        this.plans = plan();
+        this.inputs = Inputs.open(fiesta, placed, this::fill);
+        this.apart = "";
+        plans();
     }
 
-    private void open(Brief.Input input, BriefText text, InputOpener opener) {
-        String name = input.name().name();
-        if (sources.containsKey(name)) {
-            throw new BriefException(List.of(text.problem(
-                    input.name().at(), "There is an input '" + name + "' already.", "Give this one another name.")));
-        }
-        try {
-            InputOpener.Opened opened = opener.open(input, this::fill);
-            sources.put(name, opened.source());
-            files.put(name, opened.files());
-        } catch (RuntimeException e) {
-            throw Interrupted.told(e);
-        }
+    private Tables(Tables like, Map<String, ?> given, String apart) {
+        this.fiesta = like.fiesta;
+        this.briefs = like.briefs;
+        this.parameters = ParameterValues.of(briefs, given);
+        this.inputs = like.inputs;
+        this.apart = apart;
+        plans();
     }
 
-    private Map<String, TablePlan> plan() {
-        return Planner.plan(briefs, parameters, inputs());
+    /**
+     * The same tables with other values for parameters, over the same inputs; what {@link #workTogether} works out then reads
+     * those once. Parameters in paths of inputs keep the values they had.
+     *
+     * @param number tells the tables apart from others made so
+     */
+    public Tables with(Map<String, ?> given, int number) {
+        return new Tables(this, given, TablePlan.HIDDEN + "part " + number);
+    }
+
+    private Map<String, TablePlan> plans() {
+        if (planned != inputs.version()) {
+            plans = Planner.plan(briefs, parameters, inputs.plans(), apart);
+            planned = inputs.version();
+        }
+        return plans;
     }
 
     /** A text with parameters in braces, {@code {:from_day}}, filled in. */
@@ -96,9 +96,9 @@ public final class Tables {
 
     /** The tables, in the order of the brief; inputs are none. */
     public List<String> names() {
-        return plans.values().stream()
+        return plans().values().stream()
                 .filter(p -> !p.isInput())
-                .map(TablePlan::name)
+                .map(TablePlan::shownName)
                 .toList();
     }
 
@@ -112,7 +112,7 @@ public final class Tables {
     /** The tables that no other table uses. */
     public List<String> unused() {
         Set<String> used = new LinkedHashSet<>();
-        plans.values().forEach(p -> p.uses().forEach(other -> used.add(other.name())));
+        plans().values().forEach(p -> p.uses().forEach(other -> used.add(other.shownName())));
         return own().stream().filter(n -> !used.contains(n)).toList();
     }
 
@@ -130,10 +130,10 @@ public final class Tables {
     }
 
     private TablePlan plan(String table) {
-        TablePlan plan = plans.get(table);
+        TablePlan plan = plans().get(table);
         if (plan == null) {
             throw new IllegalArgumentException(
-                    "there is no table '" + table + "'. " + Names.didYouMean(table, plans.keySet(), "There are"));
+                    "there is no table '" + table + "'. " + Names.didYouMean(table, plans().keySet(), "There are"));
         }
         return plan;
     }
@@ -158,28 +158,49 @@ public final class Tables {
     public record Outcome(Map<String, Result> results, Map<String, List<ClauseRows>> rows, Map<String, Long> records) {}
 
     /** As {@link #run}, with what was counted on the way. */
-    public synchronized Outcome work(List<String> wanted) {
-        return widening(notices -> {
-            List<TablePlan> targets = wanted.stream().map(this::plan).toList();
-            Resources resources = fiesta.resources();
-            Map<TablePlan, Worked> worked = new Engine(sources, notices, resources).run(targets);
-            List<Timing> timings = resources.watch().timings();
-            Map<String, Result> results = new LinkedHashMap<>();
-            for (TablePlan plan : targets) {
-                results.put(plan.name(), Table.result(plan, worked(worked, plan), notices, timings));
+    public Outcome work(List<String> wanted) {
+        return workTogether(List.of(this), wanted).get(0);
+    }
+
+    /**
+     * Works the same tables out for several values of parameters, reading every input once.
+     *
+     * @param all tables that share their inputs, see {@link #with}
+     * @return for each what its run did; what was counted is counted for all together
+     */
+    public static List<Outcome> workTogether(List<Tables> all, List<String> wanted) {
+        Tables first = all.get(0);
+        synchronized (first) {
+            return first.widening(notices -> {
+                List<TablePlan> targets = new ArrayList<>();
+                all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
+                Resources resources = first.fiesta.resources();
+                Map<TablePlan, Worked> worked = new Engine(first.inputs.sources(), notices, resources).run(targets);
+                List<Timing> timings = resources.watch().timings();
+                return all.stream()
+                        .map(t -> t.outcome(wanted, worked, notices, timings))
+                        .toList();
+            });
+        }
+    }
+
+    private Outcome outcome(List<String> wanted, Map<TablePlan, Worked> worked, Notices notices, List<Timing> timings) {
+        List<TablePlan> targets = wanted.stream().map(this::plan).toList();
+        Map<String, Result> results = new LinkedHashMap<>();
+        for (TablePlan plan : targets) {
+            results.put(plan.shownName(), Table.result(plan, worked(worked, plan), notices, timings));
+        }
+        Map<String, List<ClauseRows>> rows = new LinkedHashMap<>();
+        Map<String, Long> records = new LinkedHashMap<>();
+        for (TablePlan plan : plans().values()) {
+            long count = ClauseRows.behind(plan, plan.steps().size(), timings);
+            if (plan.isInput() && count >= 0) {
+                records.put(plan.shownName(), count);
+            } else if (!plan.isInput() && isUsed(plan, targets)) {
+                rows.put(plan.shownName(), ClauseRows.of(plan, timings));
             }
-            Map<String, List<ClauseRows>> rows = new LinkedHashMap<>();
-            Map<String, Long> records = new LinkedHashMap<>();
-            for (TablePlan plan : plans.values()) {
-                long count = ClauseRows.behind(plan, plan.steps().size(), timings);
-                if (plan.isInput() && count >= 0) {
-                    records.put(plan.name(), count);
-                } else if (!plan.isInput() && isUsed(plan, targets)) {
-                    rows.put(plan.name(), ClauseRows.of(plan, timings));
-                }
-            }
-            return new Outcome(results, rows, records);
-        });
+        }
+        return new Outcome(results, rows, records);
     }
 
     private static Worked worked(Map<TablePlan, Worked> all, TablePlan plan) {
@@ -193,7 +214,7 @@ public final class Tables {
     /** What working tables out would do: nothing is read but headers and types. */
     public synchronized Explained explain(List<String> wanted) {
         List<TablePlan> targets = wanted.stream().map(this::plan).toList();
-        return new Engine(sources, new Notices(), fiesta.resources()).explain(targets);
+        return new Engine(inputs.sources(), new Notices(), fiesta.resources()).explain(targets);
     }
 
     /** The values of parameters, each as data files write it; those without a value are left out. */
@@ -235,14 +256,12 @@ public final class Tables {
 
     /** The files of each input, with the names under which the brief knows them. */
     public Map<String, List<Paths.Named>> files() {
-        return files;
+        return inputs.files();
     }
 
     /** The fields of each input with the types that are used. */
     public Map<String, Schema> inputs() {
-        Map<String, Schema> schemas = new LinkedHashMap<>();
-        sources.forEach((name, source) -> schemas.put(name, source.schema()));
-        return schemas;
+        return inputs.schemas();
     }
 
     /**
@@ -259,9 +278,9 @@ public final class Tables {
         Brief.TableDef def = found.table();
         return widening(notices -> StepLooks.of(
                 plan(table),
-                i -> Planner.like(brief, def, table, def.clauses().subList(0, i), parameters, plans),
+                i -> Planner.like(brief, def, table, def.clauses().subList(0, i), parameters, plans()),
                 rows,
-                new Engine(sources, notices, fiesta.resources())));
+                new Engine(inputs.sources(), notices, fiesta.resources())));
     }
 
     /**
@@ -272,10 +291,10 @@ public final class Tables {
      */
     public synchronized Behind behind(String table, Map<String, String> keys, Behind.Part part) {
         plan(table);
-        return widening(notices -> new BehindPlan(this::definition, parameters, plans)
+        return widening(notices -> new BehindPlan(this::definition, parameters, plans())
                 .open(table, keys, part, targets -> {
                     Resources resources = fiesta.resources();
-                    Map<TablePlan, Worked> worked = new Engine(sources, notices, resources).run(targets);
+                    Map<TablePlan, Worked> worked = new Engine(inputs.sources(), notices, resources).run(targets);
                     List<Result> results = new ArrayList<>();
                     for (TablePlan plan : targets) {
                         results.add(Table.result(
@@ -296,12 +315,12 @@ public final class Tables {
      */
     public synchronized @Nullable Result samples(String table, int most) {
         return widening(notices -> {
-            TablePlan plan = new BehindPlan(this::definition, parameters, plans).samples(table, most);
+            TablePlan plan = new BehindPlan(this::definition, parameters, plans()).samples(table, most);
             if (plan == null) {
                 return null;
             }
             Resources resources = fiesta.resources();
-            Map<TablePlan, Worked> worked = new Engine(sources, new Notices(), resources).run(List.of(plan));
+            Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
             return Table.result(plan, worked(worked, plan), notices, List.of());
         });
     }
@@ -326,22 +345,8 @@ public final class Tables {
                 return work.apply(notices);
             } catch (Source.Widened widened) {
                 notices = new Notices();
-                widen(widened, notices);
+                inputs.widen(widened, notices);
             }
         }
-    }
-
-    private void widen(Source.Widened widened, Notices notices) {
-        Map<String, Source> all = new LinkedHashMap<>(sources);
-        sources.forEach((name, source) -> {
-            if (source == widened.from()) {
-                all.put(name, widened.source());
-            }
-        });
-        widened.fields()
-                .forEach(f ->
-                        notices.count(Notices.Kind.WIDENED, f.field() + " (" + f.from() + " to " + f.to() + ")", 1));
-        sources = all;
-        plans = plan();
     }
 }

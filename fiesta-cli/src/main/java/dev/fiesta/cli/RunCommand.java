@@ -103,41 +103,57 @@ final class RunCommand implements Callable<Integer> {
             throw new IllegalArgumentException("--each writes a folder for each value: add --out DIR.");
         }
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            if (each != null) {
-                for (Brief one : new Parts(brief, each, wanted.values(each)).briefs(fiesta)) {
-                    run(one, fiesta, formats, files);
-                }
+            List<Brief> briefs =
+                    each == null ? List.of(brief) : new Parts(brief, each, wanted.values(each)).briefs(fiesta);
+            if (each != null && !brief.choosesFiles(each)) {
+                run(briefs, fiesta, formats, files);
             } else {
-                run(brief, fiesta, formats, files);
+                for (Brief one : briefs) {
+                    run(List.of(one), fiesta, formats, files);
+                }
             }
         }
         return 0;
     }
 
-    private void run(Brief brief, Fiesta fiesta, List<Format> formats, List<Format> files) throws IOException {
+    /** Runs briefs that differ in a parameter only, over inputs that are read once. */
+    private void run(List<Brief> briefs, Fiesta fiesta, List<Format> formats, List<Format> files) throws IOException {
         Instant started = Instant.now();
-        PrintWriter to = spec.commandLine().getOut();
-        Tables checked = brief.check(fiesta);
+        List<Tables> checked = new ArrayList<>();
+        for (Brief brief : briefs) {
+            checked.add(checked.isEmpty() ? brief.check(fiesta) : brief.check(checked.get(0), checked.size()));
+        }
+        Brief first = briefs.get(0);
         if (steps) {
-            showSteps(brief, checked, to);
+            showSteps(first, checked.get(0), spec.commandLine().getOut());
             return;
         }
-        Path folder = out == null ? null : folder(brief, checked);
-        Report report;
+        List<Report> reports;
         try {
-            report = run(brief, checked, formats).withBehind(behind);
+            reports = Brief.runTogether(briefs, checked, wanted(first, checked.get(0), formats));
         } catch (CheckException e) {
-            if (folder != null) {
-                brief.record(e, checked, folder, started);
+            if (out != null) {
+                Path folder = folder(checked.get(0));
+                first.record(e, checked.get(0), folder, started);
                 tell(List.of(folder.resolve(RunRecord.FILE)));
             }
             throw e;
         }
-        common.tell(report.results().values(), spec.commandLine().getErr());
+        common.tell(reports.get(0).results().values(), spec.commandLine().getErr());
+        for (int i = 0; i < briefs.size(); i++) {
+            write(briefs.get(i), reports.get(i).withBehind(behind), checked.get(i), started, formats, files);
+        }
+    }
+
+    private void write(
+            Brief brief, Report report, Tables checked, Instant started, List<Format> formats, List<Format> files)
+            throws IOException {
+        PrintWriter to = spec.commandLine().getOut();
         if (formats.contains(Format.TERMINAL)) {
             report.print(Window.terminal(brief.locale(), common.colour, 0), to);
         }
-        if (folder != null) {
+        if (out != null) {
+            Path folder = folder(checked);
             List<Path> written = report.writeTo(folder, files, guard);
             brief.record(report, folder, written, started, !noTables);
             tell(written);
@@ -148,7 +164,7 @@ final class RunCommand implements Callable<Integer> {
     }
 
     /** The folder, its name filled with parameters; with --each, one in it for the value. */
-    private Path folder(Brief brief, Tables tables) {
+    private Path folder(Tables tables) {
         Path folder = Path.of(tables.fill(java.util.Objects.requireNonNull(out).toString()));
         if (each == null) {
             return folder;
@@ -164,13 +180,13 @@ final class RunCommand implements Callable<Integer> {
         common.endProgress();
     }
 
-    private Report run(Brief brief, Tables checked, List<Format> formats) {
+    private List<String> wanted(Brief brief, Tables checked, List<Format> formats) {
         if (!tables.isEmpty()) {
             Brief.refuseUnknown(checked, tables);
-            return brief.run(checked, tables);
+            return tables;
         }
         boolean all = formats.stream().anyMatch(Format::isData) && out != null;
-        return brief.run(checked, all ? brief.all(checked) : brief.wanted(checked));
+        return all ? brief.all(checked) : brief.wanted(checked);
     }
 
     /** One table as text to standard output. */

@@ -253,6 +253,23 @@ class StoryTest {
                 .as(err.toString())
                 .isZero();
         assertThat(Files.readString(folder.resolve("parts/Quay/t.csv"))).isEqualTo("item,takings\ntea,27.5100\n");
+        assertThat(fiesta(
+                        "run",
+                        path("one.brief"),
+                        "--each",
+                        "site",
+                        "--set",
+                        "site=Meadow,Quay",
+                        "--out",
+                        path("told"),
+                        "--as",
+                        "csv",
+                        "--timing"))
+                .isZero();
+        assertThat(err.toString().lines().filter(l -> l.startsWith("sales    read")))
+                .as("read once")
+                .hasSize(1);
+        assertThat(folder.resolve("told/Quay/t.csv")).hasSameTextualContentAs(folder.resolve("parts/Quay/t.csv"));
         assertThat(Files.readString(folder.resolve("parts/Meadow/t.csv"))).isEqualTo("item,takings\nchurros,17.6400\n");
         assertThat(fiesta("run", path("one.brief"), "--set", "site=Quay", "--out", path("of {:site}"), "--as", "csv"))
                 .isZero();

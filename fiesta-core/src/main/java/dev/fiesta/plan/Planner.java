@@ -15,7 +15,6 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.Schema;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -26,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * Turns what is written into what is to be done.
  *
  * <pre>{@code
- * Map<String, TablePlan> plans = Planner.plan(List.of(brief), parameters, schemas);
+ * Map<String, TablePlan> plans = Planner.plan(List.of(brief), parameters, inputs, "");
  * }</pre>
  */
 public final class Planner {
@@ -42,20 +41,21 @@ public final class Planner {
      * The plans of all tables and inputs of briefs, inputs first, in the order of the texts.
      *
      * @param briefs those used by others first
-     * @param inputs the fields of the inputs
+     * @param inputs the plans of the inputs
+     * @param apart stands behind the names of tables, to tell them from those of other plans in one run
      * @throws BriefException with all problems
      */
-    public static Map<String, TablePlan> plan(List<Brief> briefs, Parameters parameters, Map<String, Schema> inputs) {
+    public static Map<String, TablePlan> plan(
+            List<Brief> briefs, Parameters parameters, Map<String, TablePlan> inputs, String apart) {
         List<Problem> problems = new ArrayList<>();
-        Map<String, TablePlan> plans = new LinkedHashMap<>();
-        inputs.forEach((name, schema) -> plans.put(name, TablePlan.input(name, schema)));
-        briefs.forEach(brief ->
-                plan(brief, new Context(brief.source(), parameters, calendar(brief.settings()), problems), plans));
+        Map<String, TablePlan> plans = new LinkedHashMap<>(inputs);
+        briefs.forEach(brief -> plan(
+                brief, new Context(brief.source(), parameters, calendar(brief.settings()), problems), plans, apart));
         refuse(problems);
         return plans;
     }
 
-    private static void plan(Brief brief, Context context, Map<String, TablePlan> plans) {
+    private static void plan(Brief brief, Context context, Map<String, TablePlan> plans, String apart) {
         String collate = brief.settings().collate();
         if (collate != null && !Collation.knows(collate)) {
             int at = Math.max(0, brief.source().text().indexOf("'" + collate + "'"));
@@ -72,7 +72,8 @@ public final class Planner {
                 TablePlan from = find(context, plans, table.from());
                 refuseCrossed(context, from, table.from());
                 ClauseBinder binder = new ClauseBinder(context, from, ref -> find(context, plans, ref));
-                plans.put(table.name().name(), binder.bind(table.name().name(), from, table.clauses()));
+                String name = table.name().name();
+                plans.put(name, binder.bind(name + apart, from, table.clauses()));
             });
         }
     }

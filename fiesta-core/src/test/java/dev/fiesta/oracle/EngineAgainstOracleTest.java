@@ -21,7 +21,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Random questions to random tables: the engine gives what the naive interpreter gives, to the last bit. */
 class EngineAgainstOracleTest {
-    private static final int QUESTIONS = Integer.getInteger("fiesta.questions", 4000);
+    private static final int QUESTIONS = Integer.getInteger("fiesta.questions", 10_000);
+    private static final int[] THREADS = {1, 2, 8};
     private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
 
     @TempDir
@@ -38,8 +39,10 @@ class EngineAgainstOracleTest {
             Files.writeString(file, csv(table));
             List<Map<String, Object>> expected = Naive.run(table, Parser.clauses(new BriefText("question", clauses)));
             long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700; // what does not fit goes to a file
-            try (Fiesta fiesta =
-                    Fiesta.with().threads(1 + (int) (seed % 3)).memory(memory).open()) {
+            try (Fiesta fiesta = Fiesta.with()
+                    .threads(THREADS[(int) (seed % 3)])
+                    .memory(memory)
+                    .open()) {
                 Result result = TinyPieces.read(fiesta, file, 16 + (int) (seed % 7) * 40)
                         .then(clauses)
                         .run();

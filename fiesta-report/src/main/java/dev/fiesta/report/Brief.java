@@ -264,6 +264,29 @@ public final class Brief {
         return run(tables, new LinkedHashSet<>(wanted));
     }
 
+    /** Tables with this brief's parameters over the inputs of others, which are then read once for all; see {@link Tables#with}. */
+    public Tables check(Tables others, int number) {
+        return others.with(parameters, number);
+    }
+
+    /** The reports of several briefs that differ in their parameters only, with tables checked together. */
+    public static List<Report> runTogether(List<Brief> briefs, List<Tables> tables, List<String> wanted) {
+        List<Tables.Outcome> outcomes = Tables.workTogether(tables, wanted);
+        List<Report> reports = new ArrayList<>();
+        for (int i = 0; i < briefs.size(); i++) {
+            reports.add(briefs.get(i).report(tables.get(i), wanted, outcomes.get(i)));
+        }
+        return reports;
+    }
+
+    /** Whether a parameter stands in the path of an input, so that other values read other files. */
+    public boolean choosesFiles(String parameter) {
+        return parts.stream()
+                .flatMap(p -> p.brief().inputs().stream())
+                .flatMap(i -> i.paths().stream())
+                .anyMatch(p -> p.text().contains("{:" + parameter + "}"));
+    }
+
     /** The tables that the report shows; without a report those that no other table uses. */
     public List<String> wanted(Tables tables) {
         return pieces().isEmpty() ? tables.unused() : List.copyOf(shown(tables));
@@ -316,7 +339,10 @@ public final class Brief {
     }
 
     private Report run(Tables tables, Set<String> wanted) {
-        Tables.Outcome outcome = tables.work(List.copyOf(wanted));
+        return report(tables, List.copyOf(wanted), tables.work(List.copyOf(wanted)));
+    }
+
+    private Report report(Tables tables, List<String> wanted, Tables.Outcome outcome) {
         List<dev.fiesta.language.Brief.Piece> pieces = pieces().stream()
                 .filter(p -> Pieces.table(p) == null
                         || wanted.contains(Pieces.table(p).name()))

@@ -1,0 +1,97 @@
+package dev.fiesta;
+
+import dev.fiesta.engine.Interrupted;
+import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Paths;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Schema;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
+
+/** The opened inputs of briefs; tables with other values for parameters may share them, so that they are read once. */
+final class Inputs {
+    private final Map<String, List<Paths.Named>> files = new LinkedHashMap<>();
+    private Map<String, Source> sources = new LinkedHashMap<>();
+    private Map<String, TablePlan> plans = Map.of();
+    private int version;
+
+    /** @param fill fills parameters into paths */
+    static Inputs open(Fiesta fiesta, List<Tables.Placed> briefs, UnaryOperator<String> fill) {
+        Inputs inputs = new Inputs();
+        for (Tables.Placed part : briefs) {
+            BriefText text = part.brief().source();
+            InputOpener opener = new InputOpener(text, part.folder(), fiesta.formats());
+            for (Brief.Input input : part.brief().inputs()) {
+                inputs.open(input, text, opener, fill);
+            }
+        }
+        inputs.plan();
+        return inputs;
+    }
+
+    private void open(Brief.Input input, BriefText text, InputOpener opener, UnaryOperator<String> fill) {
+        String name = input.name().name();
+        if (sources.containsKey(name)) {
+            throw new BriefException(List.of(text.problem(
+                    input.name().at(), "There is an input '" + name + "' already.", "Give this one another name.")));
+        }
+        try {
+            InputOpener.Opened opened = opener.open(input, fill);
+            sources.put(name, opened.source());
+            files.put(name, opened.files());
+        } catch (RuntimeException e) {
+            throw Interrupted.told(e);
+        }
+    }
+
+    private void plan() {
+        Map<String, TablePlan> inputs = new LinkedHashMap<>();
+        sources.forEach((name, source) -> inputs.put(name, TablePlan.input(name, source.schema())));
+        plans = inputs;
+        version++;
+    }
+
+    Map<String, Source> sources() {
+        return sources;
+    }
+
+    Map<String, List<Paths.Named>> files() {
+        return files;
+    }
+
+    /** Their plans; one object for each input, whoever asks. */
+    Map<String, TablePlan> plans() {
+        return plans;
+    }
+
+    /** Changes whenever types were widened. */
+    int version() {
+        return version;
+    }
+
+    Map<String, Schema> schemas() {
+        Map<String, Schema> schemas = new LinkedHashMap<>();
+        sources.forEach((name, source) -> schemas.put(name, source.schema()));
+        return schemas;
+    }
+
+    void widen(Source.Widened widened, Notices notices) {
+        Map<String, Source> all = new LinkedHashMap<>(sources);
+        sources.forEach((name, source) -> {
+            if (source == widened.from()) {
+                all.put(name, widened.source());
+            }
+        });
+        for (Source.Widening field : widened.fields()) {
+            notices.count(Notices.Kind.WIDENED, field.field() + " (" + field.from() + " to " + field.to() + ")", 1);
+        }
+        sources = all;
+        plan();
+    }
+}
