@@ -16,43 +16,43 @@ public record ClauseEntry(String name, String form, String about, String example
                     "only",
                     "only CONDITION",
                     "Keeps the rows, records or groups, for which a condition is true: its place says which.",
-                    "only amount >= 5"),
+                    "only takings >= 20"),
             new ClauseEntry(
                     "add",
                     "add NAME = EXPR, …",
                     "Further fields, one value for each row; later ones see earlier ones, a known name is replaced where it"
                             + " stands.",
-                    "add double = amount * 2, part = share(amount within site)"),
+                    "add double = takings * 2, part = share(takings within site)"),
             new ClauseEntry(
                     "per",
                     "per KEY, … [against KEY [in (v, …)] [rest as 'Other'] [with 0]] give FIGURE, …",
                     "Groups and their figures. A key is a field or 'NAME = EXPR'; 'per all' makes one group; without"
                             + " 'give' the different keys with their count. A bare call names itself: amount_sum;"
                             + " 'each(sum, mean of amount, 'fee_*')' stands for several. 'against' lays keys out as columns.",
-                    "per site give sales = count(), takings = sum(amount)"),
+                    "per site give sales = count(), total = sum(takings)"),
             new ClauseEntry(
                     "totals",
                     "totals [by KEY, …]",
                     "Total rows, worked out again from the records behind the rows that stand there; no other clause sees"
                             + " them.",
-                    "per site give takings = sum(amount) totals"),
+                    "per site give total = sum(takings) totals"),
             new ClauseEntry(
                     "highest",
                     "highest N by EXPR, … [within KEY, …] [rest as 'Other']",
                     "The best rows of the whole or of each partition, best first; the others as one more row, worked out"
                             + " from their records.",
-                    "highest 1 by amount within site"),
+                    "highest 1 by takings within site"),
             new ClauseEntry(
                     "lowest",
                     "lowest N by EXPR, … [within KEY, …] [rest as 'Other']",
                     "The worst, likewise.",
-                    "lowest 2 by amount"),
+                    "lowest 2 by takings"),
             new ClauseEntry(
                     "sort",
                     "sort EXPR [desc], …",
                     "Puts rows in order; equal ones stay as they are, missing stands last.",
-                    "sort amount desc"),
-            new ClauseEntry("first", "first N", "Keeps the first rows.", "sort amount desc first 2"),
+                    "sort takings desc"),
+            new ClauseEntry("first", "first N", "Keeps the first rows.", "sort takings desc first 2"),
             new ClauseEntry(
                     "distinct", "distinct [FIELD, …]", "Keeps the first row of each combination.", "distinct site"),
             new ClauseEntry(
@@ -67,13 +67,13 @@ public record ClauseEntry(String name, String form, String about, String example
                     "gapless",
                     "gapless FIELD [every 1 week] [within KEY, …] [from A to B | from TABLE] [with 0]",
                     "Rows for the periods, or other values, that have none.",
-                    "per day give takings = sum(amount) gapless day every 1 day with 0"),
+                    "per day give total = sum(takings) gapless day every 1 day with 0"),
             new ClauseEntry(
                     "unfold",
                     "unfold FIELD, … as NAME, VALUE",
                     "Columns into rows.",
                     "add a = 1, b = 2 unfold a, b as what, n"),
-            new ClauseEntry("rename", "rename OLD as NEW, …", "Other names.", "rename amount as price"),
+            new ClauseEntry("rename", "rename OLD as NEW, …", "Other names.", "rename takings as price"),
             new ClauseEntry("drop", "drop FIELD, …", "Fewer fields.", "drop day"),
             new ClauseEntry(
                     "sample",
@@ -89,13 +89,13 @@ public record ClauseEntry(String name, String form, String about, String example
                     "What is shown, last but for 'check'; also 'a to d', a pattern in quotes, 'others'. Formats: money ['EUR'],"
                             + " number 2, integer, percent 1, thousands, date 'd MMM', text, bands, bar, shade, left, right,"
                             + " mark few 5.",
-                    "columns site 'Site', amount 'Takings' money"),
+                    "columns site 'Site', takings 'Takings' money"),
             new ClauseEntry(
                     "check",
                     "check CONDITION ['message'] [or warn], check unique FIELD, …, check rows >= 1, check FIELD adds up to"
                             + " TABLE.FIELD",
                     "What must hold, or the run fails and shows the first ten rows that do not.",
-                    "check amount > 0 'amounts are positive'"),
+                    "check takings > 0 'a day without takings' or warn"),
             new ClauseEntry(
                     "hide",
                     "hide FIGURE, … where CONDITION",
