@@ -21,4 +21,10 @@ public record StepLook(
         String from,
         long rows,
         @Nullable List<String> keys,
-        Result first) {}
+        Result first) {
+
+    /** The same without a line, for clauses that stand in no file. */
+    StepLook withoutLine() {
+        return new StepLook(table, clause, 0, from, rows, keys, first);
+    }
+}

@@ -222,7 +222,9 @@ public final class Table {
         List<Clause> all = Parser.clauses(new BriefText("clauses", clauses));
         Table below = java.util.Objects.requireNonNull(from, "a table without clauses has no steps");
         return widening((engine, notices) ->
-                StepLooks.of(plan(), i -> extended(below, all.subList(0, i)), rows, engine));
+                StepLooks.of(plan(), i -> extended(below, all.subList(0, i)), rows, engine).stream()
+                        .map(StepLook::withoutLine)
+                        .toList());
     }
 
     private interface Work<T> {

@@ -2,6 +2,7 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.StepLook;
 import dev.fiesta.Table;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
@@ -78,7 +79,9 @@ final class AskCommand implements Callable<Integer> {
                     reading.table(fiesta, words.subList(0, words.size() - 1)).then(clauses);
             if (steps) {
                 PrintWriter out = spec.commandLine().getOut();
-                Window.terminal("en-IE", common.colour, 0).steps(table.steps(RunCommand.FIRST_ROWS), out);
+                List<StepLook> looks = table.steps(RunCommand.FIRST_ROWS);
+                common.endProgress();
+                Window.terminal("en-IE", common.colour, 0).steps(looks, out);
                 return 0;
             }
             Result result = table.run();

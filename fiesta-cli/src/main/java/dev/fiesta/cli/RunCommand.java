@@ -2,6 +2,7 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.StepLook;
 import dev.fiesta.Tables;
 import dev.fiesta.problem.CheckException;
 import dev.fiesta.report.Brief;
@@ -175,9 +176,10 @@ final class RunCommand implements Callable<Integer> {
 
     private void showSteps(Brief brief, Tables all, PrintWriter to) {
         for (String table : tables.isEmpty() ? all.names() : tables) {
-            Window.terminal(brief.locale(), common.colour, 0).steps(all.steps(table, FIRST_ROWS), to);
+            List<StepLook> looks = all.steps(table, FIRST_ROWS);
+            common.endProgress();
+            Window.terminal(brief.locale(), common.colour, 0).steps(looks, to);
         }
-        common.endProgress();
     }
 
     private List<String> wanted(Brief brief, Tables checked, List<Format> formats) {

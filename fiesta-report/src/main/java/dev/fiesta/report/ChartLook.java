@@ -272,6 +272,7 @@ final class ChartLook {
         outside.setUseSeriesOffset(false);
         outside.setSeriesShape(0, new Ellipse2D.Double(-3, -3, 6, 6));
         outside.setSeriesShapesFilled(0, false);
+        outside.setDrawOutlines(true);
         outside.setSeriesPaint(0, SERIES[0]);
         plot.setRenderer(1, outside);
         renderer.setItemMargin(0.2);

@@ -108,7 +108,8 @@ public record Repetition(
             long more = Files.size(found.path()) - file.size();
             String size = more == 0
                     ? "of the same size"
-                    : LocaleStyle.of("en-IE").number(Long.toString(Math.abs(more))) + " bytes "
+                    : LocaleStyle.of("en-IE").number(Long.toString(Math.abs(more)))
+                            + (Math.abs(more) == 1 ? " byte " : " bytes ")
                             + (more > 0 ? "longer" : "shorter");
             changes.add(input + ": " + file.name() + " was changed, " + size);
         } catch (IOException e) {

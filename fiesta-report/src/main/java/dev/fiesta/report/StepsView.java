@@ -48,21 +48,25 @@ final class StepsView {
 
     /** {@code 57,012 records of 60,041}; after a grouping {@code 40 groups of site, stall}. */
     private String rows(StepLook look, @Nullable StepLook before) {
-        List<String> keys = look.keys();
         String count = locale.number(Long.toString(look.rows()));
-        String one = look.rows() == 1 ? "" : "s";
-        String what = keys == null
-                ? "record" + one
-                : keys.isEmpty() ? "group of all records" : "group" + one + " of " + String.join(", ", keys);
-        boolean same = before != null && java.util.Objects.equals(before.keys(), keys);
+        boolean same = before != null && java.util.Objects.equals(before.keys(), look.keys());
         if (!same || before.rows() == look.rows()) {
-            return count + " " + what;
+            return count + " " + what(look, look.rows());
         }
         String of = locale.number(Long.toString(before.rows()));
         return look.rows() < before.rows()
-                ? count + " of " + of + " " + what + (look.rows() == 1 && keys == null ? "s" : "")
-                : count + " " + what + ", " + locale.number(Long.toString(look.rows() - before.rows()))
-                        + " more than before";
+                ? count + " of " + of + " " + what(look, before.rows())
+                : count + " " + what(look, look.rows()) + ", "
+                        + locale.number(Long.toString(look.rows() - before.rows())) + " more than before";
+    }
+
+    /** What rows are, for so many of them. */
+    private static String what(StepLook look, long rows) {
+        List<String> keys = look.keys();
+        String several = rows == 1 ? "" : "s";
+        return keys == null
+                ? "record" + several
+                : keys.isEmpty() ? "group of all records" : "group" + several + " of " + String.join(", ", keys);
     }
 
     /** The columns, those that came with the clause first, so that a narrow window shows them. */
