@@ -8,12 +8,8 @@ import dev.fiesta.compute.Types;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
-import dev.fiesta.language.Formats;
-import dev.fiesta.language.Op;
 import dev.fiesta.language.Ref;
-import dev.fiesta.language.Span;
 import dev.fiesta.plan.Step.OrderKey;
-import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.plan.TablePlan.TotalPlan;
 import dev.fiesta.plan.TablePlan.ViewColumn;
 import dev.fiesta.value.Field;
@@ -30,49 +26,28 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Settles the clauses of one table, one behind the other. */
-final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
-    private final Context context;
-    private final Function<Ref, TablePlan> tables;
-    private Scope scope;
-    private StepList steps = new StepList();
-    private Map<String, Integer> laterFigures = Map.of();
+final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullable Void> {
     private @Nullable List<ViewColumn> view;
-    private Grouped grouped = Grouped.NONE;
     private int totalsBy = -1;
     private boolean keepsStates;
     private boolean countsRecords;
-    private @Nullable Crossed crossed;
-    private final Map<String, Integer> few = new LinkedHashMap<>();
     private final List<TablePlan.Written> written = new ArrayList<>();
 
-    /** Where a cross-tabulation began: the groups and their steps, from then on others are added to. */
-    private record Crossed(CrossBinder cross, Scope groups, StepList steps) {}
-
+    private final CheckBinder checks = new CheckBinder(this);
+    private final ColumnsBinder columns = new ColumnsBinder(this);
     private int standing = -1;
     private @Nullable List<Clause.Shown> shown;
 
-    /**
-     * What is known of the last grouping.
-     *
-     * @param group its step, or null when rows are no longer its groups
-     * @param from the number of steps up to it
-     * @param additive slots of counts and sums
-     */
-    record Grouped(Step.@Nullable Group group, int from, Set<Integer> additive) {
-        static final Grouped NONE = new Grouped(null, 0, Set.of());
-    }
-
     /** @param tables finds another table by name, or complains */
     ClauseBinder(Context context, TablePlan from, Function<Ref, TablePlan> tables) {
-        this.context = context;
-        this.tables = tables;
-        this.scope = Scope.of(from);
+        super(context, from, tables);
     }
 
     /** Settles clauses; problems are gathered and each clause goes on where the one before it left. */
     TablePlan bind(String name, TablePlan from, List<Clause> clauses) {
         keepsStates = keepsStates(clauses);
-        countsRecords = clauses.stream().anyMatch(c -> c instanceof Clause.Columns columns && marksFew(columns));
+        countsRecords =
+                clauses.stream().anyMatch(c -> c instanceof Clause.Columns columns && ColumnsBinder.marksFew(columns));
         for (int i = 0; i < clauses.size(); i++) {
             Clause clause = clauses.get(i);
             laterFigures = RowSurroundings.figures(context, clauses.subList(i + 1, clauses.size()));
@@ -113,7 +88,9 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     private TablePlan plain(String name, TablePlan from) {
         List<TablePlan.Mark> marks = new ArrayList<>(scope.hidden());
-        few.forEach((field, slot) -> marks.add(new TablePlan.Mark(scope.names().indexOf(field), slot, false)));
+        columns.few()
+                .forEach((field, slot) ->
+                        marks.add(new TablePlan.Mark(scope.names().indexOf(field), slot, false)));
         return new TablePlan(
                 name,
                 from,
@@ -175,32 +152,6 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 || clause instanceof Clause.CheckUnique
                 || clause instanceof Clause.CheckRows
                 || clause instanceof Clause.CheckSum;
-    }
-
-    /** Binds an expression of a clause; what it needs of many rows is worked out by a step before. */
-    private Expression row(String clause, Expr expr, boolean condition) {
-        List<WalkSpec> walks = new ArrayList<>();
-        ExprBinder binder = new RowSurroundings(context, scope, clause, laterFigures, walks).binder();
-        Expression bound = condition ? binder.condition(expr) : binder.bind(expr);
-        steps.walks(walks);
-        return bound;
-    }
-
-    private Scope.Seen seen(Ref ref, String clause) {
-        Scope.Seen seen = scope.find(ref.name());
-        if (seen == null) {
-            throw RowSurroundings.unknown(context, scope, clause, laterFigures, ref.name(), ref.at());
-        }
-        return seen;
-    }
-
-    private String text(Clause clause) {
-        return context.text().at(clause.at()).replaceAll("\\s+", " ");
-    }
-
-    private String place(Clause clause) {
-        String text = text(clause);
-        return text.length() > 60 ? text.substring(0, 59) + "…" : text;
     }
 
     @Override
@@ -290,18 +241,6 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
     public @Nullable Void first(Clause.First clause) {
         steps.add(new Step.Limit(count(clause.count(), "first"), true));
         return null;
-    }
-
-    /** A number of rows, written out or a parameter. */
-    private long count(Expr expr, String clause) {
-        Expression bound = row(clause, expr, false);
-        if (bound instanceof Constant constant && constant.value() instanceof Long n && n >= 0) {
-            return n;
-        }
-        throw context.complaint(
-                expr.at(),
-                "After '" + clause + "' stands a number of rows.",
-                "Write for instance '" + clause + " 10'.");
     }
 
     @Override
@@ -457,82 +396,9 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
 
     @Override
     public @Nullable Void columns(Clause.Columns clause) {
-        if (crossed != null) {
-            shown = clause.columns();
-            if (!scope.hasColumnsFromData()) {
-                shownColumns(clause);
-            }
-            for (Clause.Shown column : clause.columns()) {
-                Clause.FieldPattern field = column.field();
-                if (scope.hasColumnsFromData() && !field.pattern() && !field.others()) {
-                    context.attempt(() -> seen(field.name(), "columns"));
-                }
-            }
-            return null;
-        }
-        view = shownColumns(clause);
-        for (Clause.Shown column : clause.columns()) {
-            context.attempt(() -> markFew(column));
-        }
+        view = columns.view(clause);
+        shown = crossed == null ? null : clause.columns();
         return null;
-    }
-
-    /** The entries written out; a name that is not there is complained about. */
-    private List<ViewColumn> shownColumns(Clause.Columns clause) {
-        for (Clause.Shown column : clause.columns()) {
-            Clause.FieldPattern field = column.field();
-            context.attempt(() -> {
-                if (field.pattern() || field.others()) {
-                    return;
-                }
-                seen(field.name(), "columns");
-                if (field.to() != null) {
-                    seen(field.to(), "columns");
-                }
-            });
-        }
-        List<String> all = crossed == null ? scope.names() : scope.reachable();
-        ShownColumns columns = new ShownColumns(clause.columns(), all);
-        columns.wrong()
-                .forEach(w -> context.attempt(() -> {
-                    throw context.complaint(w.field().name().at(), w.message(), w.wayOut());
-                }));
-        return columns.view();
-    }
-
-    private static boolean marksFew(Clause.Columns clause) {
-        return clause.columns().stream().anyMatch(c -> fewest(c) != null);
-    }
-
-    private static @Nullable String fewest(Clause.Shown column) {
-        return column.formats().stream()
-                .filter(f -> f.name().equals(Formats.MARK_FEW))
-                .map(Clause.Format::argument)
-                .findFirst()
-                .orElse(null);
-    }
-
-    /** A slot that is true where a group has fewer records than wanted. */
-    private void markFew(Clause.Shown column) {
-        String fewest = fewest(column);
-        if (fewest == null) {
-            return;
-        }
-        Ref name = column.field().name();
-        if (scope.find(GroupBinder.RECORDS) == null) {
-            throw context.complaint(
-                    name.at(),
-                    "'mark few' needs to know how many records a group has, and no 'per' of this table makes groups.",
-                    "Put 'columns' into the table that groups.");
-        }
-        Expr records = new Expr.Name(GroupBinder.RECORDS, name.at());
-        Expr least = new Expr.Literal(Type.INTEGER, Long.valueOf(fewest), name.at());
-        Expression isFew = row("columns", new Expr.Binary(Op.LESS, records, least, name.at()), true);
-        int slot = scope.newSlot();
-        steps.compute(new Step.Assignment(slot, "few", isFew));
-        for (String field : new ShownColumns(List.of(column), scope.names()).fields()) {
-            few.put(field, slot);
-        }
     }
 
     @Override
@@ -544,7 +410,7 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
             steps = crossed.steps();
         }
         try {
-            hideFigures(clause);
+            new HideBinder(this).hide(clause);
         } finally {
             scope = laidOut;
             steps = later;
@@ -552,103 +418,28 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
         return null;
     }
 
-    private void hideFigures(Clause.Hide clause) {
-        List<String> keys = scope.level().keys();
-        if (keys == null) {
-            throw context.complaint(
-                    clause.at(), "'hide' keeps figures of groups from being shown, and these rows are records.", null);
-        }
-        for (Ref figure : clause.figures()) {
-            seen(figure, "hide");
-            if (keys.contains(figure.name())) {
-                throw context.complaint(
-                        figure.at(),
-                        "'" + figure.name() + "' is a key, and 'hide' hides figures.",
-                        "To leave whole groups out, write 'only'.");
-            }
-        }
-        Expression condition = row("hide", clause.condition(), true);
-        for (Ref figure : clause.figures()) {
-            int slot = seen(figure, "hide").slot();
-            int before = scope.mark(slot);
-            Expression either = before < 0 ? condition : Logic.or(new FieldRef(before, Type.TRUTH), condition);
-            int mark = scope.newSlot();
-            steps.compute(new Step.Assignment(mark, "hide", either));
-            scope.hide(slot, mark);
-        }
-    }
-
     @Override
     public @Nullable Void check(Clause.Check clause) {
-        Expression condition = row("check", clause.condition(), true);
-        steps.add(check(condition, List.of(), null, 0, clause.at(), clause.message(), clause.warn()));
+        checks.every(clause);
         return null;
     }
 
     @Override
     public @Nullable Void checkUnique(Clause.CheckUnique clause) {
-        List<Integer> slots =
-                clause.fields().stream().map(f -> seen(f, "check").slot()).toList();
-        steps.add(check(null, slots, null, 0, clause.at(), clause.message(), clause.warn()));
+        checks.unique(clause);
         return null;
     }
 
     @Override
     public @Nullable Void checkRows(Clause.CheckRows clause) {
-        long count = count(clause.count(), "check rows");
-        steps.add(check(null, List.of(), clause.op(), count, clause.at(), clause.message(), clause.warn()));
+        checks.rows(clause);
         return null;
     }
 
     @Override
     public @Nullable Void checkSum(Clause.CheckSum clause) {
-        Scope.Seen ours = seen(clause.field(), "check");
-        TablePlan other = tables.apply(clause.table());
-        int place = other.schema().indexOf(clause.theirs().name());
-        if (place < 0) {
-            throw context.complaint(
-                    clause.theirs().at(),
-                    "'" + other.name() + "' has no field '" + clause.theirs().name() + "'.",
-                    dev.fiesta.problem.Names.didYouMean(
-                            clause.theirs().name(), other.schema().names(), "It has"));
-        }
-        steps.add(new Step.CheckSum(
-                other,
-                ours.slot(),
-                place,
-                sum(ours.type(), clause.field()),
-                sum(other.schema().type(place), clause.theirs()),
-                text(clause.at(), clause.message()),
-                clause.warn()));
+        checks.sums(clause);
         return null;
-    }
-
-    private dev.fiesta.gather.GatherFunction.Bound sum(Type type, Ref field) {
-        var args = new dev.fiesta.compute.Arguments(List.of(new FieldRef(0, type)), context.calendar());
-        try {
-            return java.util.Objects.requireNonNull(dev.fiesta.gather.GatherFunctions.find("sum"))
-                    .rule()
-                    .bind(args);
-        } catch (dev.fiesta.compute.Misuse misuse) {
-            throw context.complaint(field.at(), misuse.sentence().replace("{}", field.name()), null);
-        }
-    }
-
-    private String text(Span at, @Nullable String message) {
-        dev.fiesta.compute.Apply.Place place = context.place(at);
-        return place.at() + ": " + (message == null ? "" : message + "\n  ") + place.text();
-    }
-
-    private Step.Check check(
-            @Nullable Expression condition,
-            List<Integer> unique,
-            dev.fiesta.language.@Nullable Op op,
-            long count,
-            Span at,
-            @Nullable String message,
-            boolean warn) {
-        String text = text(at, message);
-        return new Step.Check(condition, unique, op, count, text, warn, scope.schema(), scope.slots());
     }
 
     @Override
@@ -692,36 +483,6 @@ final class ClauseBinder implements Clause.Visitor<@Nullable Void> {
                 .mapToObj(slots::indexOf)
                 .toList();
         return new TotalPlan(totalsBy, recomputed(grouped.group()), labels);
-    }
-
-    /** How rows are worked out from merged groups: the steps since the grouping that look at one row only. */
-    private Step.Recomputed recomputed(Step.Group group) {
-        List<Step.Compute> replay = new ArrayList<>();
-        Map<Integer, Type> missing = new HashMap<>();
-        for (Step step : steps.list().subList(grouped.from(), steps.list().size())) {
-            if (step instanceof Step.Compute compute) {
-                replay.add(compute);
-            } else if (step instanceof Step.Walks walks) {
-                walks.specs().forEach(w -> missing.put(w.slot(), w.calculation().type()));
-            } else if (step instanceof Step.Match match) {
-                match.bring().forEach(m -> missing.put(m.slot(), m.type()));
-            }
-        }
-        return new Step.Recomputed(group, replay, missing);
-    }
-
-    /** The grouping whose groups the rows still are. */
-    private Step.Group groups(Span at, String what) {
-        Step.Group group = grouped.group();
-        if (group == null) {
-            throw context.complaint(
-                    at,
-                    what + " must stand in the table that groups, before rows are joined or parted otherwise.",
-                    scope.level().isGroups()
-                            ? "Put it behind the 'per … give', before 'append', 'distinct' or 'unfold'."
-                            : "Group first: per … give ….");
-        }
-        return group;
     }
 
     @Override

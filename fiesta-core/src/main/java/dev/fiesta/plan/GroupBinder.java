@@ -47,7 +47,7 @@ final class GroupBinder {
      * @param keepStates whether totals or rests will be merged from the groups
      * @param counts whether the number of records of each group is needed
      */
-    ClauseBinder.Grouped bind(Clause.Per clause, boolean keepStates, boolean counts) {
+    TableBinding.Grouped bind(Clause.Per clause, boolean keepStates, boolean counts) {
         List<Assign> keys = clause.keys();
         List<String> names = new ArrayList<>();
         List<Expression> values = new ArrayList<>();
@@ -96,7 +96,7 @@ final class GroupBinder {
                 additive.add(names.size() + i);
             }
         }
-        return new ClauseBinder.Grouped(group, from, additive);
+        return new TableBinding.Grouped(group, from, additive);
     }
 
     private void enter(

@@ -1,0 +1,84 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Ref;
+import dev.fiesta.language.Span;
+import dev.fiesta.value.Type;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Settles {@code check} in all its forms. */
+final class CheckBinder {
+    private final TableBinding table;
+
+    CheckBinder(TableBinding table) {
+        this.table = table;
+    }
+
+    void every(Clause.Check clause) {
+        Expression condition = table.row("check", clause.condition(), true);
+        table.steps.add(check(condition, List.of(), null, 0, clause.at(), clause.message(), clause.warn()));
+    }
+
+    void unique(Clause.CheckUnique clause) {
+        List<Integer> slots =
+                clause.fields().stream().map(f -> table.seen(f, "check").slot()).toList();
+        table.steps.add(check(null, slots, null, 0, clause.at(), clause.message(), clause.warn()));
+    }
+
+    void rows(Clause.CheckRows clause) {
+        long count = table.count(clause.count(), "check rows");
+        table.steps.add(check(null, List.of(), clause.op(), count, clause.at(), clause.message(), clause.warn()));
+    }
+
+    void sums(Clause.CheckSum clause) {
+        Scope.Seen ours = table.seen(clause.field(), "check");
+        TablePlan other = table.tables.apply(clause.table());
+        int place = other.schema().indexOf(clause.theirs().name());
+        if (place < 0) {
+            throw table.context.complaint(
+                    clause.theirs().at(),
+                    "'" + other.name() + "' has no field '" + clause.theirs().name() + "'.",
+                    dev.fiesta.problem.Names.didYouMean(
+                            clause.theirs().name(), other.schema().names(), "It has"));
+        }
+        table.steps.add(new Step.CheckSum(
+                other,
+                ours.slot(),
+                place,
+                sum(ours.type(), clause.field()),
+                sum(other.schema().type(place), clause.theirs()),
+                told(clause.at(), clause.message()),
+                clause.warn()));
+    }
+
+    private dev.fiesta.gather.GatherFunction.Bound sum(Type type, Ref field) {
+        var args = new dev.fiesta.compute.Arguments(List.of(new FieldRef(0, type)), table.context.calendar());
+        try {
+            return java.util.Objects.requireNonNull(dev.fiesta.gather.GatherFunctions.find("sum"))
+                    .rule()
+                    .bind(args);
+        } catch (dev.fiesta.compute.Misuse misuse) {
+            throw table.context.complaint(field.at(), misuse.sentence().replace("{}", field.name()), null);
+        }
+    }
+
+    private String told(Span at, @Nullable String message) {
+        dev.fiesta.compute.Apply.Place place = table.context.place(at);
+        return place.at() + ": " + (message == null ? "" : message + "\n  ") + place.text();
+    }
+
+    private Step.Check check(
+            @Nullable Expression condition,
+            List<Integer> unique,
+            dev.fiesta.language.@Nullable Op op,
+            long count,
+            Span at,
+            @Nullable String message,
+            boolean warn) {
+        String text = told(at, message);
+        return new Step.Check(condition, unique, op, count, text, warn, table.scope.schema(), table.scope.slots());
+    }
+}

@@ -1,0 +1,119 @@
+package dev.fiesta.plan;
+
+import dev.fiesta.compute.Constant;
+import dev.fiesta.compute.Expression;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Expr;
+import dev.fiesta.language.Ref;
+import dev.fiesta.language.Span;
+import dev.fiesta.plan.Step.WalkSpec;
+import dev.fiesta.value.Type;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/** What is known while the clauses of a table are settled, one behind the other. */
+abstract class TableBinding {
+    final Context context;
+    final Function<Ref, TablePlan> tables;
+    Scope scope;
+    StepList steps = new StepList();
+    Map<String, Integer> laterFigures = Map.of();
+    Grouped grouped = Grouped.NONE;
+
+    @Nullable
+    Crossed crossed;
+
+    /**
+     * What is known of the last grouping.
+     *
+     * @param group its step, or null when rows are no longer its groups
+     * @param from the number of steps up to it
+     * @param additive slots of counts and sums
+     */
+    record Grouped(Step.@Nullable Group group, int from, Set<Integer> additive) {
+        static final Grouped NONE = new Grouped(null, 0, Set.of());
+    }
+
+    /** Where a cross-tabulation began: the groups and their steps, from then on others are added to. */
+    record Crossed(CrossBinder cross, Scope groups, StepList steps) {}
+
+    /** @param tables finds another table by name, or complains */
+    TableBinding(Context context, TablePlan from, Function<Ref, TablePlan> tables) {
+        this.context = context;
+        this.tables = tables;
+        this.scope = Scope.of(from);
+    }
+
+    /** Binds an expression of a clause; what it needs of many rows is worked out by a step before. */
+    Expression row(String clause, Expr expr, boolean condition) {
+        List<WalkSpec> walks = new ArrayList<>();
+        ExprBinder binder = new RowSurroundings(context, scope, clause, laterFigures, walks).binder();
+        Expression bound = condition ? binder.condition(expr) : binder.bind(expr);
+        steps.walks(walks);
+        return bound;
+    }
+
+    Scope.Seen seen(Ref ref, String clause) {
+        Scope.Seen seen = scope.find(ref.name());
+        if (seen == null) {
+            throw RowSurroundings.unknown(context, scope, clause, laterFigures, ref.name(), ref.at());
+        }
+        return seen;
+    }
+
+    String text(Clause clause) {
+        return context.text().at(clause.at()).replaceAll("\\s+", " ");
+    }
+
+    String place(Clause clause) {
+        String text = text(clause);
+        return text.length() > 60 ? text.substring(0, 59) + "…" : text;
+    }
+
+    /** A number of rows, written out or a parameter. */
+    long count(Expr expr, String clause) {
+        Expression bound = row(clause, expr, false);
+        if (bound instanceof Constant constant && constant.value() instanceof Long n && n >= 0) {
+            return n;
+        }
+        throw context.complaint(
+                expr.at(),
+                "After '" + clause + "' stands a number of rows.",
+                "Write for instance '" + clause + " 10'.");
+    }
+
+    /** How rows are worked out from merged groups: the steps since the grouping that look at one row only. */
+    Step.Recomputed recomputed(Step.Group group) {
+        List<Step.Compute> replay = new ArrayList<>();
+        Map<Integer, Type> missing = new HashMap<>();
+        for (Step step : steps.list().subList(grouped.from(), steps.list().size())) {
+            if (step instanceof Step.Compute compute) {
+                replay.add(compute);
+            } else if (step instanceof Step.Walks walks) {
+                walks.specs().forEach(w -> missing.put(w.slot(), w.calculation().type()));
+            } else if (step instanceof Step.Match match) {
+                match.bring().forEach(m -> missing.put(m.slot(), m.type()));
+            }
+        }
+        return new Step.Recomputed(group, replay, missing);
+    }
+
+    /** The grouping whose groups the rows still are. */
+    Step.Group groups(Span at, String what) {
+        Step.Group group = grouped.group();
+        if (group == null) {
+            throw context.complaint(
+                    at,
+                    what + " must stand in the table that groups, before rows are joined or parted otherwise.",
+                    scope.level().isGroups()
+                            ? "Put it behind the 'per … give', before 'append', 'distinct' or 'unfold'."
+                            : "Group first: per … give ….");
+        }
+        return group;
+    }
+}
