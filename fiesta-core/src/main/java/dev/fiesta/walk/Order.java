@@ -6,6 +6,7 @@ import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TextColumn;
 import dev.fiesta.value.TruthColumn;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Puts rows in order, stably. Each key becomes a whole number from 0 in the wanted order, missing last; rows are then moved by
@@ -22,6 +23,21 @@ public final class Order {
      */
     public record Key(Column column, boolean descending) {}
 
+    /**
+     * Rows in order.
+     *
+     * @param keys by position what the rows were sorted by last
+     */
+    private record Moved(int[] rows, long[] keys) {}
+
+    /**
+     * Rows by partition, in order.
+     *
+     * @param keys by position partition and keys in one long, equal for rows that stand level; null where one long does not
+     *     hold them
+     */
+    record Laid(int[] rows, long @Nullable [] keys) {}
+
     private Order() {}
 
     /** The row numbers 0 to {@code size - 1}. */
@@ -37,16 +53,16 @@ public final class Order {
     public static int[] sort(int[] rows, List<Key> keys) {
         int[] sorted = rows;
         for (int k = keys.size() - 1; k >= 0; k--) {
-            sorted = by(sorted, images(keys.get(k)));
+            sorted = by(sorted, images(keys.get(k))).rows();
         }
         return sorted;
     }
 
     /** As {@link #sort(int[], List)}, but by partition first: one more key, which shares the digits of the first where it can. */
-    static int[] sort(int[] rows, List<Key> keys, int[] partition, int partitions) {
+    static Laid sort(int[] rows, List<Key> keys, int[] partition, int partitions) {
         int[] sorted = rows;
         for (int k = keys.size() - 1; k >= 1; k--) {
-            sorted = by(sorted, images(keys.get(k)));
+            sorted = by(sorted, images(keys.get(k))).rows();
         }
         long[] first = keys.isEmpty() ? new long[partition.length] : images(keys.get(0));
         long used = 0;
@@ -55,15 +71,17 @@ public final class Order {
         }
         int bits = 64 - Long.numberOfLeadingZeros(used);
         int more = 32 - Integer.numberOfLeadingZeros(Math.max(0, partitions - 1));
-        if (bits + more >= Long.SIZE) {
-            sorted = by(sorted, first);
+        boolean together = bits + more < Long.SIZE;
+        if (!together) {
+            sorted = by(sorted, first).rows();
             bits = 0;
             first = new long[partition.length];
         }
         for (int i = 0; i < first.length; i++) {
             first[i] |= (long) partition[i] << bits;
         }
-        return by(sorted, first);
+        Moved moved = by(sorted, first);
+        return new Laid(moved.rows(), together && keys.size() < 2 ? moved.keys() : null);
     }
 
     /** For each row a long; longs compare, read without a sign, as the rows stand in the order; missing is the greatest. */
@@ -114,7 +132,7 @@ public final class Order {
     }
 
     /** Sorts row numbers by their images. */
-    static int[] by(int[] rows, long[] images) {
+    private static Moved by(int[] rows, long[] images) {
         int size = rows.length;
         long used = 0;
         boolean sorted = true;
@@ -126,7 +144,7 @@ public final class Order {
         }
         int[] from = rows;
         if (sorted) {
-            return from;
+            return new Moved(from, keys);
         }
         int bits = 64 - Long.numberOfLeadingZeros(used);
         int[] to = new int[size];
@@ -147,7 +165,7 @@ public final class Order {
             keys = keysTo;
             keysTo = swap;
         }
-        return from;
+        return new Moved(from, keys);
     }
 
     private static int[] starts(long[] keys, int shift) {

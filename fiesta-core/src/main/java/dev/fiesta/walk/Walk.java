@@ -1,6 +1,8 @@
 package dev.fiesta.walk;
 
 import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.LongColumn;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -11,14 +13,16 @@ import org.jspecify.annotations.Nullable;
 public final class Walk {
     private final int size;
     private final int[] rows;
+    private final long @Nullable [] keys;
     private final int[] starts;
     private final int[] partOf;
     private final List<Order.Key> along;
     private int @Nullable [] peers;
 
-    private Walk(int size, int[] rows, int[] starts, int[] partOf, List<Order.Key> along) {
+    private Walk(int size, Order.Laid laid, int[] starts, int[] partOf, List<Order.Key> along) {
         this.size = size;
-        this.rows = rows;
+        this.rows = laid.rows();
+        this.keys = laid.keys();
         this.starts = starts;
         this.partOf = partOf;
         this.along = along;
@@ -33,7 +37,8 @@ public final class Walk {
      * @param partitions the number of partitions
      */
     public static Walk of(int size, int[] rows, int[] partition, int partitions, List<Order.Key> along) {
-        int[] laidOut = Order.sort(rows, along, partition, partitions);
+        Order.Laid laid = Order.sort(rows, along, partition, partitions);
+        int[] laidOut = laid.rows();
         int[] starts = new int[partitions + 1];
         for (int row : rows) {
             starts[partition[row] + 1]++;
@@ -45,7 +50,7 @@ public final class Walk {
         for (int p = 0; p < partitions; p++) {
             Arrays.fill(partOf, starts[p], starts[p + 1], p);
         }
-        return new Walk(size, laidOut, starts, partOf, along);
+        return new Walk(size, laid, starts, partOf, along);
     }
 
     /** The number of rows of the table, those that take no part among them. */
@@ -86,6 +91,14 @@ public final class Walk {
     /** For each position the first position of the rows that stand level with it. */
     int[] peers() {
         int[] known = peers;
+        if (known == null && keys != null) {
+            long[] sorted = keys;
+            known = new int[sorted.length];
+            for (int i = 1; i < sorted.length; i++) {
+                known[i] = sorted[i] == sorted[i - 1] ? known[i - 1] : i;
+            }
+            peers = known;
+        }
         if (known == null) {
             boolean[] starts = new boolean[rows.length];
             for (Order.Key key : along) {
@@ -118,11 +131,39 @@ public final class Walk {
 
     /** Values by position, brought back to their rows; rows that take no part are missing. */
     public Column byRow(Column byPosition) {
+        if (rows.length == size && byPosition.valid() == null && !byPosition.isConstant()) {
+            if (byPosition instanceof LongColumn longs) {
+                return scattered(longs);
+            }
+            if (byPosition instanceof DoubleColumn numbers) {
+                return scattered(numbers);
+            }
+        }
         int[] positions = new int[size];
         Arrays.fill(positions, -1);
         for (int i = 0; i < rows.length; i++) {
             positions[rows[i]] = i;
         }
         return byPosition.take(positions, size);
+    }
+
+    private Column scattered(LongColumn byPosition) {
+        long[] from = byPosition.values();
+        long[] to = new long[size];
+        int[] row = rows;
+        for (int i = 0; i < row.length; i++) {
+            to[row[i]] = from[i];
+        }
+        return new LongColumn(byPosition.type(), to, size, null);
+    }
+
+    private Column scattered(DoubleColumn byPosition) {
+        double[] from = byPosition.values();
+        double[] to = new double[size];
+        int[] row = rows;
+        for (int i = 0; i < row.length; i++) {
+            to[row[i]] = from[i];
+        }
+        return new DoubleColumn(to, size, null);
     }
 }
