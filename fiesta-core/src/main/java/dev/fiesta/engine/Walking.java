@@ -220,6 +220,12 @@ final class Walking {
 
     private Walk layOut(WalkSpec spec, int[] taking) {
         Partitions partitions = partitions(spec.within());
-        return Walk.of(rows.size(), taking, partitions.numbers(), partitions.count(), keys(spec.along()));
+        return Walk.of(
+                rows.size(),
+                taking,
+                partitions.numbers(),
+                partitions.count(),
+                keys(spec.along()),
+                Workers.parts(threads));
     }
 }

@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -43,6 +44,23 @@ public final class Workers {
             }
         }
         RowsRunner.stopIfInterrupted();
+    }
+
+    /** So many parts as threads, each worked on by one. */
+    static Parts parts(int threads) {
+        return threads == 1
+                ? Parts.ONE
+                : new Parts() {
+                    @Override
+                    public int count() {
+                        return threads;
+                    }
+
+                    @Override
+                    public void each(IntConsumer job) {
+                        Workers.each(threads, threads, job);
+                    }
+                };
     }
 
     /**

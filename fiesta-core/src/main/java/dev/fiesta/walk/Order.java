@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 public final class Order {
     private static final int DIGIT = 11;
     private static final int VALUES = 1 << DIGIT;
+    private static final int WORTH_PARTS = 1 << 17;
 
     /**
      * One key of an order.
@@ -51,18 +52,23 @@ public final class Order {
 
     /** Sorts row numbers by the keys of their rows; equal rows stay as they are. */
     public static int[] sort(int[] rows, List<Key> keys) {
+        return sort(rows, keys, Parts.ONE);
+    }
+
+    /** As {@link #sort(int[], List)}, parts of the rows moved side by side. */
+    public static int[] sort(int[] rows, List<Key> keys, Parts parts) {
         int[] sorted = rows;
         for (int k = keys.size() - 1; k >= 0; k--) {
-            sorted = by(sorted, images(keys.get(k))).rows();
+            sorted = by(sorted, images(keys.get(k)), parts).rows();
         }
         return sorted;
     }
 
     /** As {@link #sort(int[], List)}, but by partition first: one more key, which shares the digits of the first where it can. */
-    static Laid sort(int[] rows, List<Key> keys, int[] partition, int partitions) {
+    static Laid sort(int[] rows, List<Key> keys, int[] partition, int partitions, Parts parts) {
         int[] sorted = rows;
         for (int k = keys.size() - 1; k >= 1; k--) {
-            sorted = by(sorted, images(keys.get(k))).rows();
+            sorted = by(sorted, images(keys.get(k)), parts).rows();
         }
         long[] first = keys.isEmpty() ? new long[partition.length] : images(keys.get(0));
         long used = 0;
@@ -73,14 +79,14 @@ public final class Order {
         int more = 32 - Integer.numberOfLeadingZeros(Math.max(0, partitions - 1));
         boolean together = bits + more < Long.SIZE;
         if (!together) {
-            sorted = by(sorted, first).rows();
+            sorted = by(sorted, first, parts).rows();
             bits = 0;
             first = new long[partition.length];
         }
         for (int i = 0; i < first.length; i++) {
             first[i] |= (long) partition[i] << bits;
         }
-        Moved moved = by(sorted, first);
+        Moved moved = by(sorted, first, parts);
         return new Laid(moved.rows(), together && keys.size() < 2 ? moved.keys() : null);
     }
 
@@ -132,53 +138,109 @@ public final class Order {
     }
 
     /** Sorts row numbers by their images. */
-    private static Moved by(int[] rows, long[] images) {
+    private static Moved by(int[] rows, long[] images, Parts parts) {
         int size = rows.length;
-        long used = 0;
-        boolean sorted = true;
+        Parts several = size < WORTH_PARTS ? Parts.ONE : parts;
         long[] keys = new long[size];
-        for (int i = 0; i < size; i++) {
-            keys[i] = images[rows[i]];
+        long[] used = new long[several.count()];
+        boolean[] sorted = new boolean[several.count()];
+        several.each(part -> {
+            int from = several.start(part, size);
+            int to = several.start(part + 1, size);
+            sorted[part] = fill(keys, rows, images, from, to);
+            used[part] = anyOf(keys, from, to);
+        });
+        long all = 0;
+        boolean inOrder = true;
+        for (int p = 0; p < used.length; p++) {
+            int border = several.start(p, size);
+            all |= used[p];
+            inOrder &= sorted[p] && (border == 0 || Long.compareUnsigned(keys[border - 1], keys[border]) <= 0);
+        }
+        return inOrder ? new Moved(rows, keys) : moved(rows, keys, 64 - Long.numberOfLeadingZeros(all), several);
+    }
+
+    /** Fetches the images of rows; whether they stand in order already. */
+    private static boolean fill(long[] keys, int[] rows, long[] images, int from, int to) {
+        boolean sorted = true;
+        long last = 0;
+        for (int i = from; i < to; i++) {
+            long key = images[rows[i]];
+            keys[i] = key;
+            sorted &= i == from || Long.compareUnsigned(last, key) <= 0;
+            last = key;
+        }
+        return sorted;
+    }
+
+    private static long anyOf(long[] keys, int from, int to) {
+        long used = 0;
+        for (int i = from; i < to; i++) {
             used |= keys[i];
-            sorted &= i == 0 || Long.compareUnsigned(keys[i - 1], keys[i]) <= 0;
         }
+        return used;
+    }
+
+    /** Moves rows digit by digit, the lowest first. Each part counts its digits, then moves its own rows behind those of the parts before. */
+    private static Moved moved(int[] rows, long[] first, int bits, Parts parts) {
+        int size = rows.length;
         int[] from = rows;
-        if (sorted) {
-            return new Moved(from, keys);
-        }
-        int bits = 64 - Long.numberOfLeadingZeros(used);
         int[] to = new int[size];
+        long[] keys = first;
         long[] keysTo = new long[size];
-        int[] spare = null;
-        for (int shift = 0; shift < bits; shift += DIGIT) {
-            int[] next = starts(keys, shift);
-            for (int i = 0; i < size; i++) {
-                int at = next[(int) (keys[i] >>> shift) & VALUES - 1]++;
-                to[at] = from[i];
-                keysTo[at] = keys[i];
-            }
-            int[] done = to;
-            to = spare == null ? new int[size] : from;
-            spare = done;
-            from = done;
-            long[] swap = keys;
-            keys = keysTo;
-            keysTo = swap;
+        for (int digit = 0; digit < bits; digit += DIGIT) {
+            int shift = digit;
+            int[] rowsFrom = from;
+            int[] rowsTo = to;
+            long[] keysFrom = keys;
+            long[] keysBehind = keysTo;
+            int[][] next = new int[parts.count()][];
+            parts.each(p -> next[p] = counts(keysFrom, shift, parts.start(p, size), parts.start(p + 1, size)));
+            starts(next);
+            parts.each(p -> move(
+                    rowsFrom,
+                    keysFrom,
+                    rowsTo,
+                    keysBehind,
+                    next[p],
+                    shift,
+                    parts.start(p, size),
+                    parts.start(p + 1, size)));
+            to = from == rows ? new int[size] : from; // the rows given are the caller's
+            from = rowsTo;
+            keysTo = keysFrom;
+            keys = keysBehind;
         }
         return new Moved(from, keys);
     }
 
-    private static int[] starts(long[] keys, int shift) {
-        int[] counts = new int[VALUES];
-        for (long key : keys) {
-            counts[(int) (key >>> shift) & VALUES - 1]++;
+    private static void move(
+            int[] rows, long[] keys, int[] rowsTo, long[] keysTo, int[] next, int shift, int from, int to) {
+        for (int i = from; i < to; i++) {
+            long key = keys[i];
+            int at = next[(int) (key >>> shift) & VALUES - 1]++;
+            rowsTo[at] = rows[i];
+            keysTo[at] = key;
         }
-        int sum = 0;
-        for (int v = 0; v < VALUES; v++) {
-            int count = counts[v];
-            counts[v] = sum;
-            sum += count;
+    }
+
+    private static int[] counts(long[] keys, int shift, int from, int to) {
+        int[] counts = new int[VALUES];
+        for (int i = from; i < to; i++) {
+            counts[(int) (keys[i] >>> shift) & VALUES - 1]++;
         }
         return counts;
+    }
+
+    /** Turns counts into places: by digit, then by part. */
+    private static void starts(int[][] parts) {
+        int sum = 0;
+        for (int v = 0; v < VALUES; v++) {
+            for (int[] part : parts) {
+                int count = part[v];
+                part[v] = sum;
+                sum += count;
+            }
+        }
     }
 }

@@ -17,9 +17,11 @@ public final class Walk {
     private final int[] starts;
     private final int[] partOf;
     private final List<Order.Key> along;
+    private final Parts parts;
     private int @Nullable [] peers;
 
-    private Walk(int size, Order.Laid laid, int[] starts, int[] partOf, List<Order.Key> along) {
+    private Walk(int size, Order.Laid laid, int[] starts, int[] partOf, List<Order.Key> along, Parts parts) {
+        this.parts = parts;
         this.size = size;
         this.rows = laid.rows();
         this.keys = laid.keys();
@@ -35,9 +37,10 @@ public final class Walk {
      * @param rows the rows that take part
      * @param partition the partition of each row of the table
      * @param partitions the number of partitions
+     * @param parts in which rows are moved side by side
      */
-    public static Walk of(int size, int[] rows, int[] partition, int partitions, List<Order.Key> along) {
-        Order.Laid laid = Order.sort(rows, along, partition, partitions);
+    public static Walk of(int size, int[] rows, int[] partition, int partitions, List<Order.Key> along, Parts parts) {
+        Order.Laid laid = Order.sort(rows, along, partition, partitions, parts);
         int[] laidOut = laid.rows();
         int[] starts = new int[partitions + 1];
         for (int row : rows) {
@@ -50,7 +53,7 @@ public final class Walk {
         for (int p = 0; p < partitions; p++) {
             Arrays.fill(partOf, starts[p], starts[p + 1], p);
         }
-        return new Walk(size, laid, starts, partOf, along);
+        return new Walk(size, laid, starts, partOf, along, parts);
     }
 
     /** The number of rows of the table, those that take no part among them. */
@@ -151,9 +154,12 @@ public final class Walk {
         long[] from = byPosition.values();
         long[] to = new long[size];
         int[] row = rows;
-        for (int i = 0; i < row.length; i++) {
-            to[row[i]] = from[i];
-        }
+        parts.each(p -> {
+            int end = parts.start(p + 1, size);
+            for (int i = parts.start(p, size); i < end; i++) {
+                to[row[i]] = from[i];
+            }
+        });
         return new LongColumn(byPosition.type(), to, size, null);
     }
 
@@ -161,9 +167,12 @@ public final class Walk {
         double[] from = byPosition.values();
         double[] to = new double[size];
         int[] row = rows;
-        for (int i = 0; i < row.length; i++) {
-            to[row[i]] = from[i];
-        }
+        parts.each(p -> {
+            int end = parts.start(p + 1, size);
+            for (int i = parts.start(p, size); i < end; i++) {
+                to[row[i]] = from[i];
+            }
+        });
         return new DoubleColumn(to, size, null);
     }
 }

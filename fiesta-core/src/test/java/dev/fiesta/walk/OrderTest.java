@@ -80,6 +80,38 @@ class OrderTest {
         }
     }
 
+    /** Parts move their rows in any order of the parts, and rows that stand level keep their order all the same. */
+    @Test
+    void partsMakeNoDifference() {
+        Parts backwards = new Parts() {
+            @Override
+            public int count() {
+                return 5;
+            }
+
+            @Override
+            public void each(java.util.function.IntConsumer job) {
+                for (int part = 4; part >= 0; part--) {
+                    job.accept(part);
+                }
+            }
+        };
+        java.util.SplittableRandom random = new java.util.SplittableRandom(3);
+        int size = 200_003;
+        long[] wide = new long[size];
+        long[] narrow = new long[size];
+        for (int i = 0; i < size; i++) {
+            wide[i] = random.nextLong();
+            narrow[i] = random.nextInt(7);
+        }
+        Order.Key first = new Order.Key(new dev.fiesta.value.LongColumn(Type.INTEGER, narrow, size, null), true);
+        Order.Key second = new Order.Key(new dev.fiesta.value.LongColumn(Type.INTEGER, wide, size, null), false);
+        for (List<Order.Key> keys : List.of(List.of(first), List.of(second), List.of(first, second))) {
+            assertThat(Order.sort(Order.asTheyStand(size), keys, backwards))
+                    .isEqualTo(Order.sort(Order.asTheyStand(size), keys));
+        }
+    }
+
     @Test
     void valuesAtTheEdgesOfTheirTypesAreSorted() {
         Column column = Column.of(Type.INTEGER, Arrays.asList(0L, Long.MAX_VALUE, Long.MIN_VALUE, -1L, 1L));
