@@ -11,6 +11,8 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /** Files that are written beside their place and then moved there, so that nobody ever sees half of one. */
 public final class OutputFile {
@@ -22,6 +24,8 @@ public final class OutputFile {
 
     private static final String PREFIX = ".fiesta-";
     private static final String PART = ".part";
+    /** Holds the number of the process; files that are named otherwise belong to nobody. */
+    private static final Pattern NAME = Pattern.compile("\\.fiesta-(\\d{1,18})-.*");
     /** Files being written, which an interrupted process takes away with it. */
     private static final Set<Path> OPEN = ConcurrentHashMap.newKeySet();
 
@@ -35,10 +39,9 @@ public final class OutputFile {
     private static void removeDead(Path folder) throws IOException {
         try (DirectoryStream<Path> parts = Files.newDirectoryStream(folder, PREFIX + "*" + PART)) {
             for (Path part : parts) {
-                String name = part.getFileName().toString();
-                String pid = name.substring(PREFIX.length(), name.indexOf('-', PREFIX.length()));
-                boolean lives = pid.matches("\\d{1,18}")
-                        && ProcessHandle.of(Long.parseLong(pid)).isPresent();
+                Matcher name = NAME.matcher(part.getFileName().toString());
+                boolean lives = name.matches()
+                        && ProcessHandle.of(Long.parseLong(name.group(1))).isPresent();
                 if (!lives) {
                     remove(part);
                 }

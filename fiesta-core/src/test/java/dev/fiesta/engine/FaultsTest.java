@@ -287,4 +287,20 @@ class FaultsTest {
                 .hasMessageContaining("line 100002: field n: 'x' is not an integer");
         assertThat(temporaryFiles()).isLessThanOrEqualTo(before); // those of earlier tests may go meanwhile
     }
+
+    /** What killed processes left beside a file goes when the next one writes there; what a living one writes stays. */
+    @Test
+    void partsOfDeadProcessesGo() throws IOException {
+        Path living = folder.resolve(".fiesta-" + ProcessHandle.current().pid() + "-1.part");
+        for (String name : List.of(".fiesta-999999999999-1.part", ".fiesta-77.part", ".fiesta-x.part", "kept.part")) {
+            Files.writeString(folder.resolve(name), "half");
+        }
+        Files.writeString(living, "half");
+        OutputFile.write(folder.resolve("out.csv"), out -> out.append("whole"));
+        try (Stream<Path> files = Files.list(folder)) {
+            assertThat(files.map(f -> f.getFileName().toString()))
+                    .containsExactlyInAnyOrder(
+                            "out.csv", "kept.part", living.getFileName().toString());
+        }
+    }
 }
