@@ -2,6 +2,7 @@ package dev.fiesta.compute;
 
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.Entry.Family;
+import dev.fiesta.value.CalendarNames;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Days;
 import dev.fiesta.value.Kind;
@@ -18,7 +19,6 @@ import java.time.format.DateTimeFormatter;
 import java.time.temporal.TemporalAccessor;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 
 /** Functions over dates and times. */
 final class DateFunctions {
@@ -275,8 +275,8 @@ final class DateFunctions {
         return of(name, usage, about, example, result, args -> {
             args.expectCount(1, 1, usage);
             args.expectKind(0, name + " needs a date or datetime", Kind.DATE, Kind.DATETIME);
-            DateTimeFormatter format = DateTimeFormatter.ofPattern(
-                    pattern, Locale.forLanguageTag(args.calendar().language()));
+            DateTimeFormatter format =
+                    CalendarNames.formatter(pattern, args.calendar().language());
             return Boxed.safe(Type.TEXT, a -> format.format((TemporalAccessor) a[0]));
         });
     }
@@ -313,9 +313,8 @@ final class DateFunctions {
         args.expectCount(2, 2, "format(d, 'pattern')");
         args.expectKind(0, "format needs a date or datetime", Kind.DATE, Kind.DATETIME);
         try {
-            DateTimeFormatter format = DateTimeFormatter.ofPattern(
-                    args.textConstant(1, "The pattern"),
-                    Locale.forLanguageTag(args.calendar().language()));
+            DateTimeFormatter format = CalendarNames.formatter(
+                    args.textConstant(1, "The pattern"), args.calendar().language());
             format.format(
                     args.type(0).kind() == Kind.DATE
                             ? LocalDateTime.of(2026, 5, 9, 0, 0).toLocalDate()

@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Clause;
+import dev.fiesta.value.CalendarNames;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Texts;
@@ -9,9 +10,7 @@ import dev.fiesta.value.Type;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.LocalDateTime;
-import java.time.format.DateTimeFormatter;
 import java.time.temporal.TemporalAccessor;
-import java.util.Locale;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
@@ -190,8 +189,7 @@ final class CellFormat {
     private String time(TemporalAccessor time, Object value) {
         String pattern = argument("date");
         if (pattern != null) {
-            return DateTimeFormatter.ofPattern(pattern, Locale.forLanguageTag(locale.tag()))
-                    .format(time);
+            return CalendarNames.formatter(pattern, locale.tag()).format(time);
         }
         if (value instanceof LocalDateTime dateTime) {
             return dateTime.getSecond() == 0 && dateTime.getNano() == 0

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.value.CalendarNames;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;
@@ -467,8 +468,7 @@ final class ChartLook {
         private final transient DateTimeFormatter format;
 
         Times(String pattern, LocaleStyle locale) {
-            this.format = DateTimeFormatter.ofPattern(pattern, Locale.forLanguageTag(locale.tag()))
-                    .withZone(ZoneOffset.UTC);
+            this.format = CalendarNames.formatter(pattern, locale.tag()).withZone(ZoneOffset.UTC);
         }
 
         @Override

@@ -234,7 +234,7 @@ final class Workbook {
         return true;
     }
 
-    /** The same workbook always has the same bytes: times of the making are those of 1980. */
+    /** The same workbook always has the same bytes: times of the making are those of 1980 (February: earlier ones are kept with a zone). */
     private static byte[] withoutClock(byte[] book) {
         try {
             Path file = TemporaryFiles.create(".xlsx"); // entries whose sizes stand behind them need a file
@@ -255,7 +255,7 @@ final class Workbook {
                 ZipOutputStream to = new ZipOutputStream(out)) {
             for (ZipEntry entry : Collections.list(from.entries())) {
                 ZipEntry fixed = new ZipEntry(entry.getName());
-                fixed.setTimeLocal(LocalDateTime.of(1980, 1, 1, 0, 0));
+                fixed.setTimeLocal(LocalDateTime.of(1980, 2, 1, 0, 0));
                 to.putNextEntry(fixed);
                 byte[] bytes = from.getInputStream(entry).readAllBytes();
                 to.write(entry.getName().equals("docProps/core.xml") ? dated(bytes) : bytes);
