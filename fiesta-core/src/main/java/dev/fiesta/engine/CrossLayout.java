@@ -95,7 +95,9 @@ final class CrossLayout {
     private void met(Column[] keys) {
         int[] order = Order.sort(
                 Order.asTheyStand(groups.size()),
-                Arrays.stream(keys).map(k -> new Order.Key(k, false)).toList());
+                plan.order().stream()
+                        .map(k -> new Order.Key(k.key().kernel(notices).eval(groups.batch()), k.descending()))
+                        .toList());
         for (int row : order) {
             Object[] head = new Object[keys.length];
             for (int k = 0; k < keys.length; k++) {

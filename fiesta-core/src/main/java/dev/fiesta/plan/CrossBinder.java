@@ -1,6 +1,7 @@
 package dev.fiesta.plan;
 
 import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Logic;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
@@ -119,6 +120,16 @@ final class CrossBinder {
         return scope;
     }
 
+    /** Columns stand in the order of their keys. */
+    private List<Step.OrderKey> order(Scope groups, int rows, int across) {
+        List<Step.OrderKey> order = new ArrayList<>();
+        for (int k = rows; k < rows + across; k++) {
+            Type type = seen(groups, groups.names().get(k)).type();
+            order.addAll(context.order(new FieldRef(k, type), false));
+        }
+        return order;
+    }
+
     private static Scope.Seen seen(Scope scope, String name) {
         return java.util.Objects.requireNonNull(scope.find(name));
     }
@@ -190,6 +201,7 @@ final class CrossBinder {
                 with,
                 standing >= 0,
                 recomputed,
+                order(groups, rows, across),
                 slots.stream().map(groups::mark).toList(),
                 new TablePlan.AfterCrossing(
                         steps,

@@ -102,6 +102,7 @@ public record TablePlan(
      * @param choices for each key that becomes columns the values wanted, or null for those met
      * @param with what fills cells that have nothing, or null
      * @param totals whether there are total columns and a total row
+     * @param order how columns that come from the data are ordered
      * @param marks for each figure the slot that says where it is hidden, or -1
      * @param after what is done to the rows once they are laid out
      */
@@ -115,6 +116,7 @@ public record TablePlan(
             @Nullable Long with,
             boolean totals,
             Step.Recomputed recomputed,
+            List<Step.OrderKey> order,
             List<Integer> marks,
             AfterCrossing after) {
         /** What printed targets show of the columns that came out. */
