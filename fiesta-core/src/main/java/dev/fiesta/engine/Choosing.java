@@ -8,6 +8,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
+import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -29,8 +30,12 @@ final class Choosing {
         this.partition = RowsRunner.numbers(within, rows.size());
         List<Order.Key> keys = new ArrayList<>();
         Arrays.stream(within).forEach(k -> keys.add(new Order.Key(k, false)));
-        keys.add(new Order.Key(step.by().kernel(notices).eval(batch), !step.lowest()));
-        this.order = Order.sort(Order.asTheyStand(rows.size()), keys);
+        for (Column by : RowsRunner.evaluated(step.by(), batch, notices)) {
+            keys.add(new Order.Key(by, !step.lowest()));
+        }
+        boolean bestOnly = step.within().isEmpty() && step.rest() == null;
+        long wanted = bestOnly ? step.count() : Long.MAX_VALUE;
+        this.order = Order.first(Order.asTheyStand(rows.size()), keys, wanted, Parts.ONE);
     }
 
     Rows run() {

@@ -223,7 +223,10 @@ public final class Engine {
                     : new RowsRunner(end.load(), this::rows, notices, resources.threads())
                             .run(List.of(steps.get(i)), 0, around);
             long took = System.nanoTime() - start;
-            resources.watch().add(new Timing(table.name(), i, what, in, end.rows(), took, memory.spilled() - spilled));
+            resources
+                    .watch()
+                    .add(new Timing(
+                            table.name(), i, what, in, left(steps.get(i), in, end), took, memory.spilled() - spilled));
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
@@ -238,6 +241,11 @@ public final class Engine {
             totals.put(table, new Totalling(table, table.totals(), all).run());
         }
         return visible(table, all, wanted);
+    }
+
+    /** The rows that a step leaves as it is written; an order of which only the first rows are wanted has all of them. */
+    private static long left(Step step, long in, Stored end) {
+        return step instanceof Step.Sort ? in : end.rows();
     }
 
     private static Rows visible(TablePlan table, Rows rows, BitSet wanted) {

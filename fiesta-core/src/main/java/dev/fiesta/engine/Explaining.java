@@ -99,6 +99,9 @@ final class Explaining {
                     + (figures == 1 ? " figure" : " figures")
                     + (group.keepStates() ? ", states kept for totals" : "");
         }
+        if (step instanceof Step.Sort sort && sort.most() < Long.MAX_VALUE) {
+            return "sort, of which only the first " + sort.most() + " are put in order";
+        }
         if (step instanceof Step.Match match) {
             return "looks up in " + match.table().shownName() + (match.each() ? ", a row for each match" : "");
         }

@@ -6,6 +6,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.walk.Order;
+import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -14,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Puts rows of a file in order: as many as fit into memory are sorted and written down as a run, then the runs are merged. */
 final class ExternalSort {
+    private final long wanted;
     private final FileRows from;
     private final List<Step.OrderKey> keys;
     private final BitSet live;
@@ -26,6 +28,19 @@ final class ExternalSort {
      * @param part a run may take this part of the memory
      */
     ExternalSort(FileRows from, List<Step.OrderKey> keys, BitSet live, Notices notices, Memory memory, int part) {
+        this(from, keys, live, notices, memory, part, Long.MAX_VALUE);
+    }
+
+    /** @param wanted how many of the first rows are wanted */
+    ExternalSort(
+            FileRows from,
+            List<Step.OrderKey> keys,
+            BitSet live,
+            Notices notices,
+            Memory memory,
+            int part,
+            long wanted) {
+        this.wanted = wanted;
         this.from = from;
         this.keys = keys;
         this.live = live;
@@ -51,9 +66,9 @@ final class ExternalSort {
         for (int k = 0; k < descending.length; k++) {
             descending[k] = keys.get(k).descending();
         }
-        BitSet wanted = (BitSet) live.clone();
-        slots.forEach(wanted::set);
-        return merged(new Runs(runs, slots, descending, wanted), wanted.length());
+        BitSet needed = (BitSet) live.clone();
+        slots.forEach(needed::set);
+        return merged(new Runs(runs, slots, descending, needed), needed.length());
     }
 
     /** Runs with the keys worked out, in slots behind the others. */
@@ -91,7 +106,7 @@ final class ExternalSort {
         for (int k = 0; k < keys.size(); k++) {
             order.add(new Order.Key(all.column(width + k), keys.get(k).descending()));
         }
-        int[] rows = Order.sort(Order.asTheyStand(all.size()), order);
+        int[] rows = Order.first(Order.asTheyStand(all.size()), order, wanted, Parts.ONE);
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int start = 0; start < rows.length || start == 0; start += block) {
             int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + block));
@@ -105,12 +120,14 @@ final class ExternalSort {
         List<FileRows.Block> blocks = new ArrayList<>();
         Rows[] origins = new Rows[block];
         int[] rows = new int[block];
-        while (!runs.isEmpty()) {
+        long left = wanted;
+        while (!runs.isEmpty() && (left > 0 || blocks.isEmpty())) {
             int count = 0;
-            for (; count < block && !runs.isEmpty(); runs.advance()) {
+            for (; count < Math.min(block, left) && !runs.isEmpty(); runs.advance()) {
                 origins[count] = runs.first().rows();
                 rows[count++] = runs.first().row();
             }
+            left -= count;
             blocks.add(FileRows.write(from.scratch(), count, gathered(origins, rows, count, width)));
         }
         return new FileRows(from.scratch(), blocks);

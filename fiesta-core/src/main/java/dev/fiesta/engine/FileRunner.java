@@ -61,7 +61,7 @@ final class FileRunner {
             return Grouping.finish(List.of(grouping));
         }
         if (step instanceof Step.Sort sort) {
-            return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART).run();
+            return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART, sort.most()).run();
         }
         if (step instanceof Step.Limit limit) {
             return first(rows, limit.count(), after);

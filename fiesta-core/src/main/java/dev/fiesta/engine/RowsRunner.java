@@ -107,7 +107,8 @@ final class RowsRunner implements Step.Visitor<Rows> {
         List<Order.Key> keys = step.keys().stream()
                 .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
                 .toList();
-        return rows.take(Order.sort(Order.asTheyStand(rows.size()), keys, Workers.parts(threads)), threads);
+        return rows.take(
+                Order.first(Order.asTheyStand(rows.size()), keys, step.most(), Workers.parts(threads)), threads);
     }
 
     @Override

@@ -90,7 +90,7 @@ public sealed interface Clause {
     record Highest(
             boolean lowest,
             Expr count,
-            Expr by,
+            List<Expr> by,
             List<Expr> within,
             @Nullable String rest,
             Span at) implements Clause {

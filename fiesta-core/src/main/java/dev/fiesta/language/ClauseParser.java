@@ -182,7 +182,7 @@ final class ClauseParser {
     private Clause highest(Span start, boolean lowest) {
         Expr count = exprs.sum();
         words.expectWord("by", "and what to go by");
-        Expr by = exprs.condition();
+        List<Expr> by = words.list(exprs::condition);
         List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
         String rest = words.takeWords("rest", "as") ? words.expectText("a label") : null;
         return new Clause.Highest(lowest, count, by, within, rest, start.to(words.last()));

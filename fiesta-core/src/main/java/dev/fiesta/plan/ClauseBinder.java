@@ -239,7 +239,9 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
 
     @Override
     public @Nullable Void first(Clause.First clause) {
-        steps.add(new Step.Limit(count(clause.count(), "first"), true));
+        long count = count(clause.count(), "first");
+        steps.wantOnly(count);
+        steps.add(new Step.Limit(count, true));
         return null;
     }
 
@@ -488,7 +490,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     @Override
     public @Nullable Void highest(Clause.Highest clause) {
         long count = count(clause.count(), clause.lowest() ? "lowest" : "highest");
-        Expression by = row("sort", clause.by(), false);
+        List<Expression> by =
+                clause.by().stream().map(e -> row("sort", e, false)).toList();
         List<Expression> within =
                 clause.within().stream().map(k -> row("sort", k, false)).toList();
         Step.Rest rest = clause.rest() == null ? null : rest(clause, clause.rest());

@@ -118,8 +118,17 @@ public sealed interface Step {
         }
     }
 
-    /** Puts rows in order, stably. */
-    record Sort(List<OrderKey> keys) implements Step {
+    /**
+     * Puts rows in order, stably.
+     *
+     * @param most how many of the first rows are wanted; the others need be in no order and may be left out
+     */
+    record Sort(List<OrderKey> keys, long most) implements Step {
+        /** All rows. */
+        Sort(List<OrderKey> keys) {
+            this(keys, Long.MAX_VALUE);
+        }
+
         @Override
         public <R> R accept(Visitor<R> visitor) {
             return visitor.sort(this);
@@ -272,7 +281,7 @@ public sealed interface Step {
     record Highest(
             boolean lowest,
             long count,
-            Expression by,
+            List<Expression> by,
             List<Expression> within,
             @Nullable Rest rest) implements Step {
         @Override

@@ -24,6 +24,14 @@ final class StepList {
         barrier = steps.size();
     }
 
+    /** Says of an order that was the last step that only so many rows of it are wanted. */
+    void wantOnly(long rows) {
+        int last = steps.size() - 1;
+        if (last >= 0 && steps.get(last) instanceof Step.Sort sort) {
+            steps.set(last, new Step.Sort(sort.keys(), Math.min(rows, sort.most())));
+        }
+    }
+
     void walks(List<WalkSpec> specs) {
         specs.forEach(this::walk);
     }

@@ -5,6 +5,7 @@ import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TextColumn;
 import dev.fiesta.value.TruthColumn;
+import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -16,6 +17,8 @@ public final class Order {
     private static final int DIGIT = 11;
     private static final int VALUES = 1 << DIGIT;
     private static final int WORTH_PARTS = 1 << 17;
+    /** Rows are chosen before they are sorted when so small a part of them is wanted. */
+    private static final int WORTH_CHOOSING = 4;
 
     /**
      * One key of an order.
@@ -62,6 +65,43 @@ public final class Order {
             sorted = by(sorted, images(keys.get(k)), parts).rows();
         }
         return sorted;
+    }
+
+    /** The first rows of the order that {@link #sort(int[], List)} gives; the others are never sorted. */
+    public static int[] first(int[] rows, List<Key> keys, long count, Parts parts) {
+        if (keys.isEmpty() || count > rows.length / WORTH_CHOOSING) {
+            int[] sorted = sort(rows, keys, parts);
+            return count >= sorted.length ? sorted : Arrays.copyOf(sorted, (int) count);
+        }
+        long[] images = images(keys.get(0));
+        int[] near = upTo(rows, images, (int) count);
+        return Arrays.copyOf(sort(near, keys, parts), (int) count);
+    }
+
+    /** The rows, as they stand, whose leading digit is one of those that the first so many rows have. */
+    private static int[] upTo(int[] rows, long[] images, int count) {
+        long used = 0;
+        for (int row : rows) {
+            used |= images[row];
+        }
+        int shift = Math.max(0, 64 - Long.numberOfLeadingZeros(used) - DIGIT);
+        int[] counts = new int[VALUES];
+        for (int row : rows) {
+            counts[(int) (images[row] >>> shift)]++;
+        }
+        int last = 0;
+        int size = counts[0];
+        while (size < count) {
+            size += counts[++last];
+        }
+        int[] near = new int[size];
+        int next = 0;
+        for (int row : rows) {
+            if ((int) (images[row] >>> shift) <= last) {
+                near[next++] = row;
+            }
+        }
+        return near;
     }
 
     /** As {@link #sort(int[], List)}, but by partition first: one more key, which shares the digits of the first where it can. */

@@ -112,6 +112,27 @@ class OrderTest {
         }
     }
 
+    /** Choosing before sorting gives what sorting before choosing gives, for any keys and number of rows. */
+    @Test
+    void theFirstRowsNeedNoOrderOfTheOthers() {
+        for (long seed = 0; seed < 300; seed++) {
+            SplittableRandom random = new SplittableRandom(seed);
+            int size = random.nextInt(400);
+            List<Order.Key> keys = new ArrayList<>();
+            for (int k = 0; k <= random.nextInt(2); k++) {
+                Type type = TYPES.get(random.nextInt(TYPES.size()));
+                keys.add(new Order.Key(Column.of(type, values(type, size, random)), random.nextBoolean()));
+            }
+            int[] sorted = Order.sort(Order.asTheyStand(size), keys);
+            int wanted = random.nextInt(size + 10);
+            assertThat(Order.first(Order.asTheyStand(size), keys, wanted / (1 + random.nextInt(20)), Parts.ONE))
+                    .as("seed %s", seed)
+                    .satisfies(first -> assertThat(first).isEqualTo(Arrays.copyOf(sorted, first.length)));
+            assertThat(Order.first(Order.asTheyStand(size), keys, wanted, Parts.ONE))
+                    .isEqualTo(Arrays.copyOf(sorted, Math.min(size, wanted)));
+        }
+    }
+
     @Test
     void valuesAtTheEdgesOfTheirTypesAreSorted() {
         Column column = Column.of(Type.INTEGER, Arrays.asList(0L, Long.MAX_VALUE, Long.MIN_VALUE, -1L, 1L));
