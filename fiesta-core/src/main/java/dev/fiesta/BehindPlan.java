@@ -308,30 +308,35 @@ final class BehindPlan {
     private static Map<String, @Nullable Object> row(
             String table, Result result, Map<String, String> wanted, Map<String, @Nullable Object> worked) {
         for (int row = 0; row < result.rows(); row++) {
-            boolean same = true;
-            for (Map.Entry<String, String> key : wanted.entrySet()) {
-                Object value = result.row(row).get(key.getKey());
-                String text = value == null ? MISSING : dev.fiesta.value.Texts.of(value);
-                same &= Objects.equals(
-                        value,
-                        value == null
-                                ? (key.getValue().equals(MISSING) ? null : text)
-                                : ParameterValues.read(
-                                        result.schema().type(result.schema().indexOf(key.getKey())), key.getValue()));
-            }
-            if (same) {
+            if (has(result, row, wanted)) {
                 Map<String, @Nullable Object> values = values(result, row);
                 values.keySet().retainAll(worked.keySet());
                 return values;
             }
         }
-        throw new IllegalArgumentException("'" + table + "' has no row with "
-                + String.join(
-                        ", ",
-                        wanted.entrySet().stream()
-                                .map(e -> e.getKey() + "=" + e.getValue())
-                                .toList())
-                + ".");
+        throw new IllegalArgumentException("'" + table + "' has no row with " + told(wanted) + ".");
+    }
+
+    /** Whether a row has these values, written as texts. */
+    static boolean has(Result result, int row, Map<String, String> wanted) {
+        boolean same = true;
+        for (Map.Entry<String, String> key : wanted.entrySet()) {
+            int field = result.schema().indexOf(key.getKey());
+            Object told = field < 0 || key.getValue().equals(MISSING)
+                    ? null
+                    : ParameterValues.read(result.schema().type(field), key.getValue());
+            same &= field >= 0 && Objects.equals(result.row(row).get(key.getKey()), told);
+        }
+        return same;
+    }
+
+    /** {@code site=Quay, week=2026-05-04}. */
+    static String told(Map<String, String> keys) {
+        return String.join(
+                ", ",
+                keys.entrySet().stream()
+                        .map(e -> e.getKey() + "=" + e.getValue())
+                        .toList());
     }
 
     /** The first records of each row, with the keys of their rows in front. */

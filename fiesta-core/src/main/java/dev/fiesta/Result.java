@@ -173,6 +173,21 @@ public final class Result implements Iterable<Row> {
         return isHidden(field, row) ? HIDDEN : column(field).get(row);
     }
 
+    /** Some rows, in the order given, without some fields; totals are left out. */
+    Result pick(List<Integer> wanted, List<String> without) {
+        int[] numbers = wanted.stream().mapToInt(Integer::intValue).toArray();
+        List<dev.fiesta.value.Field> fields = schema().fields().stream()
+                .filter(f -> !without.contains(f.name()))
+                .toList();
+        Column[] picked = fields.stream()
+                .map(f -> column(f.name()).take(numbers, numbers.length))
+                .toArray(Column[]::new);
+        Schema shown = new Schema(fields);
+        List<ViewColumn> columns =
+                view.stream().filter(v -> !without.contains(v.field())).toList();
+        return new Result(name, Worked.of(shown, picked, numbers.length), List.of(), columns, notices, timings);
+    }
+
     /** A row by its number, from 0. */
     public Row row(int number) {
         return new Row(this, java.util.Objects.checkIndex(number, rows));

@@ -308,6 +308,25 @@ public final class Tables {
     }
 
     /**
+     * The rows of a table that a moving figure of one of its rows looks at, in the order in which it walks.
+     *
+     * @param keys what tells the row, as texts; {@code (missing)} for a missing value
+     * @throws IllegalArgumentException when there is no such table or row, or the figure has no frame
+     */
+    public synchronized Result frame(String table, Map<String, String> keys, String figure) {
+        plan(table);
+        BehindPlan.Definition where = definition(table);
+        if (where == null) {
+            throw new IllegalArgumentException("'" + table + "' is an input, and its rows are records.");
+        }
+        return widening(notices -> new FrameRows(where, parameters, plans()).of(figure, keys, plan -> {
+            Resources resources = fiesta.resources();
+            Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
+            return Table.result(plan, worked(worked, plan), notices, List.of());
+        }));
+    }
+
+    /**
      * For each row of a table the first records behind it, in file order.
      *
      * @param most the most records of a row

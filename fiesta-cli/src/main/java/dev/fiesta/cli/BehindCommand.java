@@ -2,6 +2,7 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Behind;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.report.Brief;
 import dev.fiesta.report.DataFile;
@@ -14,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -31,7 +33,8 @@ import picocli.CommandLine.Spec;
             "Examples:",
             "  fiesta behind takings.brief best site=Quay stall=001 kind=bakery",
             "  fiesta behind takings.brief weekly site=Quay week=2026-05-04 --as csv > records.csv",
-            "  fiesta behind takings.brief by_kind --total"
+            "  fiesta behind takings.brief by_kind --total",
+            "  fiesta behind takings.brief weekly site=Quay week=2026-06-01 --figure moving"
         })
 final class BehindCommand implements Callable<Integer> {
     private static final int SHOWN = 20;
@@ -61,6 +64,12 @@ final class BehindCommand implements Callable<Integer> {
     private boolean rest;
 
     @Option(
+            names = "--figure",
+            paramLabel = "NAME",
+            description = "For a moving figure: the rows of the table in its frame.")
+    private @Nullable String figure;
+
+    @Option(
             names = "--as",
             paramLabel = "FORMAT",
             description = "terminal, csv, tsv, json or jsonl (default: terminal).")
@@ -86,16 +95,26 @@ final class BehindCommand implements Callable<Integer> {
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Tables tables = brief.check(fiesta);
             Behind.Part part = total ? Behind.Part.TOTAL : rest ? Behind.Part.REST : Behind.Part.ROW;
-            Behind behind = tables.behind(table, row, part);
-            common.endProgress();
-            PrintWriter out = spec.commandLine().getOut();
-            if (as != Format.TERMINAL) {
-                DataFile.write(behind.records(), as, false, out);
+            if (figure != null) {
+                show(tables.frame(table, row, figure), brief);
                 return 0;
             }
-            Window.terminal(brief.locale(), common.colour, rows).table(behind.records(), "", 0, out);
-            foot(behind, out);
+            Behind behind = tables.behind(table, row, part);
+            show(behind.records(), brief);
+            if (as == Format.TERMINAL) {
+                foot(behind, spec.commandLine().getOut());
+            }
             return behind.differing().isEmpty() ? 0 : Failures.CHECK;
+        }
+    }
+
+    private void show(Result rowsBehind, Brief brief) throws IOException {
+        common.endProgress();
+        PrintWriter out = spec.commandLine().getOut();
+        if (as == Format.TERMINAL) {
+            Window.terminal(brief.locale(), common.colour, rows).table(rowsBehind, "", 0, out);
+        } else {
+            DataFile.write(rowsBehind, as, false, out);
         }
     }
 

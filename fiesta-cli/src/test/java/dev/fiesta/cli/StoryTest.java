@@ -160,6 +160,54 @@ class StoryTest {
     }
 
     @Test
+    void aMovingFigureIsOpenedToTheRowsOfItsFrame() throws IOException {
+        Files.writeString(folder.resolve("moving.brief"), """
+                input sales from 'in/sales-*.csv'
+                table t from sales
+                  add n = row_number(along amount)
+                  add low = mean(amount only item = 'tea' along amount desc last 3), all_days = sum(amount along day last 1 day)
+                """);
+        assertThat(fiesta("behind", path("moving.brief"), "t", "amount=1.00", "--figure", "low", "--as", "csv"))
+                .as(err.toString())
+                .isZero();
+        assertThat(out.toString())
+                .as("those of the frame that meet the condition, as it walks")
+                .isEqualTo("""
+                day,site,item,amount,n
+                2026-05-01,Quay,tea,3.10,2
+                2026-05-02,,tea,1.00,1
+                """);
+        assertThat(fiesta("behind", path("moving.brief"), "t", "amount=8.40", "--figure", "all_days"))
+                .isZero();
+        assertThat(out.toString())
+                .contains("tea        3.10")
+                .contains("churros    8.40")
+                .doesNotContain("10.00");
+        assertThat(fiesta("behind", path("moving.brief"), "t", "amount=8.40", "--figure", "n"))
+                .isEqualTo(2);
+        assertThat(err.toString())
+                .isEqualTo("'n' of 't' is no moving figure: no 'add' of the table gives it a frame.\n");
+        assertThat(fiesta("behind", path("moving.brief"), "t", "amount=7", "--figure", "low"))
+                .isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("'t' has no row with amount=7.\n");
+        assertThat(fiesta("behind", path("moving.brief"), "t", "amount=7")).isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("The rows of 't' are records themselves.\n");
+    }
+
+    @Test
+    void whatBehindCannotOpenIsSaid() {
+        assertThat(fiesta("behind", path("takings.brief"), "takings")).isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("Say which row: site=…; or --total for all of them.\n");
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "Quay")).isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("Write keys as KEY=VALUE, not 'Quay'.\n");
+        assertThat(fiesta("behind", path("takings.brief"), "takings", "--rest", "--total"))
+                .isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("Either --total or --rest: no row is both.\n");
+        assertThat(fiesta("run", path("takings.brief"), "--each", "least")).isEqualTo(2);
+        assertThat(err.toString()).isEqualTo("--each writes a folder for each value: add --out DIR.\n");
+    }
+
+    @Test
     void aFailedCheckLeavesTheRecordAlone() throws IOException {
         Files.writeString(folder.resolve("in/sales-03.csv"), "day,site,item,amount\n2026-06-01,Quay,fudge,4000.00\n");
         assertThat(fiesta("run", path("takings.brief"), "--out", path("failed")))

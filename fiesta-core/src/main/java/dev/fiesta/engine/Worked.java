@@ -28,6 +28,11 @@ public final class Worked {
         this.few = few;
     }
 
+    /** Columns that are there already, by field. */
+    public static Worked of(Schema schema, Column[] columns, int rows) {
+        return new Worked(schema, new Rows(rows, columns, null), null, Map.of(), Map.of());
+    }
+
     /** A table of plain steps, with what is to be said of its fields in some rows. */
     static Worked of(TablePlan table, Stored stored, Totalling.@Nullable TotalRows totals) {
         if (table.marks().isEmpty()) {

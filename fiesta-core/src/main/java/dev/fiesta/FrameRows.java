@@ -1,0 +1,118 @@
+package dev.fiesta;
+
+import dev.fiesta.language.Assign;
+import dev.fiesta.language.Brief;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Expr;
+import dev.fiesta.language.Nodes;
+import dev.fiesta.language.Span;
+import dev.fiesta.plan.Parameters;
+import dev.fiesta.plan.Planner;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.value.Type;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The rows in the frame of a moving figure. The figure's own call is asked for a list of row numbers instead: the same
+ * partition, order and frame, so what is shown is what was gathered.
+ */
+final class FrameRows {
+    private static final String NUMBER = "\u0001number";
+    private static final String FRAME = "\u0001frame";
+    private static final String BEFORE = "\u0001,";
+
+    private final Brief brief;
+    private final Brief.TableDef table;
+    private final Parameters parameters;
+    private final Map<String, TablePlan> plans;
+
+    FrameRows(BehindPlan.Definition where, Parameters parameters, Map<String, TablePlan> plans) {
+        this.brief = where.brief();
+        this.table = where.table();
+        this.parameters = parameters;
+        this.plans = plans;
+    }
+
+    /**
+     * The rows of the table in the frame of a row's figure, in the order in which the figure walks; the first 1,000 of a
+     * longer frame.
+     *
+     * @throws IllegalArgumentException when the figure has no frame, or there is no such row
+     */
+    Result of(String figure, Map<String, String> keys, Function<TablePlan, Result> run) {
+        List<Clause> clauses = table.clauses();
+        int place = clauses.size();
+        Expr.Call call = null;
+        for (int i = clauses.size() - 1; i >= 0 && call == null; i--) {
+            if (clauses.get(i) instanceof Clause.Add add) {
+                for (Assign assign : add.fields()) {
+                    if (assign.name().equals(figure)) {
+                        call = framed(assign.value());
+                        place = i;
+                    }
+                }
+            }
+        }
+        if (call == null) {
+            throw new IllegalArgumentException("'" + figure + "' of '"
+                    + table.name().name() + "' is no moving figure: no 'add' of the table gives it a frame.");
+        }
+        Result numbered = run.apply(plan(clauses.subList(0, place), call));
+        int row = row(numbered, keys);
+        Object listed = numbered.row(row).get(FRAME);
+        List<Integer> wanted = new ArrayList<>();
+        for (String number : String.valueOf(listed == null ? "" : listed).split(BEFORE)) {
+            if (!number.isEmpty() && !number.equals("…")) {
+                wanted.add(Integer.parseInt(number) - 1);
+            }
+        }
+        return numbered.pick(wanted, List.of(NUMBER, FRAME));
+    }
+
+    /** The call with a frame in an expression, or null. */
+    private static Expr.@Nullable Call framed(Expr value) {
+        Expr.Call[] found = new Expr.Call[1];
+        Nodes.each(value, e -> {
+            if (e instanceof Expr.Call call && call.modifiers().frame() != null) {
+                found[0] = call;
+            }
+        });
+        return found[0];
+    }
+
+    /** The clauses before the figure, then each row's number and the numbers of the rows in its frame. */
+    private TablePlan plan(List<Clause> before, Expr.Call call) {
+        Span at = call.at();
+        List<Clause> clauses = new ArrayList<>(before);
+        Expr one = new Expr.Literal(Type.INTEGER, 1L, at);
+        Expr.Modifiers asTheyStand = new Expr.Modifiers(null, List.of(), List.of(new Expr.SortKey(one, false)), null);
+        Expr number = new Expr.Call("row_number", List.of(), asTheyStand, at, at);
+        clauses.add(new Clause.Add(List.of(new Assign(NUMBER, number, at, true)), at));
+        Expr.Frame frame = java.util.Objects.requireNonNull(call.modifiers().frame());
+        Expr.Frame plain =
+                new Expr.Frame(frame.from(), frame.to(), frame.span(), frame.forward(), false, 0, frame.at());
+        Expr.Modifiers modifiers = new Expr.Modifiers(
+                call.modifiers().only(),
+                call.modifiers().within(),
+                call.modifiers().along(),
+                plain);
+        Expr text = new Expr.Call("text", List.of(new Expr.Name(NUMBER, at)), Expr.Modifiers.NONE, at, at);
+        Expr gap = new Expr.Literal(Type.TEXT, BEFORE, at);
+        Expr list = new Expr.Call("list", List.of(text, gap), modifiers, at, at);
+        clauses.add(new Clause.Add(List.of(new Assign(FRAME, list, at, true)), at));
+        return Planner.like(brief, table, table.name().name() + TablePlan.HIDDEN + "frame", clauses, parameters, plans);
+    }
+
+    private static int row(Result result, Map<String, String> keys) {
+        for (int row = 0; row < result.rows(); row++) {
+            if (BehindPlan.has(result, row, keys)) {
+                return row;
+            }
+        }
+        throw new IllegalArgumentException("'" + result.name() + "' has no row with " + BehindPlan.told(keys) + ".");
+    }
+}
