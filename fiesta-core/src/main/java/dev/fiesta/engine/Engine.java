@@ -209,11 +209,12 @@ public final class Engine {
     private Stored finish(TablePlan table, Stored rows, int first) {
         BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
         Stored end = rows;
+        long standing = rows.rows();
         List<Step> steps = table.steps();
         for (int i = first; i < steps.size(); i++) {
             RowsRunner.stopIfInterrupted();
             BitSet[] around = {slots[i], slots[i + 1]};
-            long in = end.rows();
+            long in = standing;
             long spilled = memory.spilled();
             long start = System.nanoTime();
             String what = StepName.of(steps.get(i));

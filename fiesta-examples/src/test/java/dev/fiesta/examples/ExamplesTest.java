@@ -79,4 +79,16 @@ class ExamplesTest {
                 007    2026-05-03   180.00          150.00   50.0%    300.00
                 """);
     }
+
+    @Test
+    void reportAgain() throws IOException {
+        ReportAgain.run(folder, out);
+        assertThat(said())
+                .startsWith("Unchanged: true\n")
+                .contains("Changed: sales: sales-2026-06.csv was changed, 1 byte shorter")
+                .contains("Changed: sales: sales-2026-07.csv is new")
+                .contains("by_kind: ")
+                .contains("as the table shows: true");
+        assertThat(folder.resolve("july/run/by_kind.csv.gz")).exists();
+    }
 }

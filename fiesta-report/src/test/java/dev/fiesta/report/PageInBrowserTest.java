@@ -134,4 +134,56 @@ class PageInBrowserTest {
         assertThat(told.split("\\|"))
                 .containsExactly("9", "The first 2 records behind this row", "3 30", "Page", "0", "a: 9");
     }
+
+    private String shownBy(Path page, String... options) throws IOException, InterruptedException {
+        List<String> command = new java.util.ArrayList<>(List.of(
+                browser.toString(),
+                "--headless",
+                "--no-sandbox",
+                "--disable-gpu",
+                "--user-data-dir=" + folder.resolve("profile")));
+        command.addAll(List.of(options));
+        command.add(page.toUri().toString());
+        Process process = new ProcessBuilder(command)
+                .redirectError(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        return said;
+    }
+
+    @Test
+    void darkScreensGetADarkPageAndPaperNoTools() throws IOException, InterruptedException {
+        String script = "said.push(getComputedStyle(document.body).backgroundColor)";
+        assertThat(told(script)).isEqualTo("rgb(251, 249, 244)");
+        String dark = shownBy(folder.resolve("driven.html"), "--blink-settings=preferredColorScheme=0", "--dump-dom");
+        assertThat(dark).contains("rgb(27, 26, 24)");
+        Path pdf = folder.resolve("printed.pdf");
+        shownBy(folder.resolve("report.html"), "--print-to-pdf=" + pdf);
+        try (var printed = org.apache.pdfbox.Loader.loadPDF(pdf.toFile())) {
+            assertThat(new org.apache.pdfbox.text.PDFTextStripper().getText(printed))
+                    .contains("Takings", "What this rests on")
+                    .doesNotContain("Fold all groups", "records behind this row");
+        }
+    }
+
+    @Test
+    void tenThousandRowsStayUsable() throws IOException, InterruptedException {
+        StringBuilder sales = new StringBuilder("site,item,amount\n");
+        for (int i = 0; i < 10_000; i++) {
+            sales.append("site ")
+                    .append(i % 40)
+                    .append(",item ")
+                    .append(i)
+                    .append(',')
+                    .append(i * 7919L % 10_007)
+                    .append('\n');
+        }
+        Files.writeString(folder.resolve("sales.csv"), sales);
+        String told = told(
+                ROWS + "document.querySelectorAll('th button')[2].click();said.push(rows()[0]);"
+                        + "var i=document.querySelector('input[type=search]');i.value='item 9999';i.dispatchEvent(new Event('input'));"
+                        + "said.push(document.querySelector('[role=status]').textContent);said.push(document.querySelectorAll('tbody > tr').length > 10000)");
+        assertThat(told).matches("item \\d+:\\d+\\|1 of 10000 rows; totals are left out\\|true");
+    }
 }
