@@ -113,4 +113,16 @@ class ProgressTest {
             assertThat(Asking.rows(own.per("site").give("s = sum(n)"))).containsExactly("Quay 5");
         }
     }
+
+    /** Rows are told as the clauses are written, also where fewer were put in order, and step after step. */
+    @Test
+    void everyStepStartsWhereTheOneBeforeEnded() {
+        List<Timing> timings = Asking.table("a,n\nx,1\ny,2\nz,3\nx,4\n")
+                .then("distinct a sort n desc first 2 add r = rank(along n) only r = 1")
+                .run()
+                .timings();
+        assertThat(timings.stream().skip(1).map(t -> t.step() + ": " + t.rowsIn() + " to " + t.rowsOut()))
+                .containsExactly(
+                        "distinct: 4 to 3", "sort: 3 to 3", "first: 3 to 2", "add … within: 2 to 2", "only: 2 to 1");
+    }
 }

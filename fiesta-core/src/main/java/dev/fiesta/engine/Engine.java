@@ -224,10 +224,8 @@ public final class Engine {
                     : new RowsRunner(end.load(), this::rows, notices, resources.threads())
                             .run(List.of(steps.get(i)), 0, around);
             long took = System.nanoTime() - start;
-            resources
-                    .watch()
-                    .add(new Timing(
-                            table.name(), i, what, in, left(steps.get(i), in, end), took, memory.spilled() - spilled));
+            standing = left(steps.get(i), in, end);
+            resources.watch().add(new Timing(table.name(), i, what, in, standing, took, memory.spilled() - spilled));
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
