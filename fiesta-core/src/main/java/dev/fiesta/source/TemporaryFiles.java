@@ -12,6 +12,8 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -21,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class TemporaryFiles {
     private static final String PREFIX = "fiesta-run-";
+    private static final Pattern NAME = Pattern.compile(PREFIX + "(\\d{1,18})-.*");
     private static final String LOCK = "lock";
     private static final long YOUNG_MILLIS = 60_000;
 
@@ -59,7 +62,8 @@ public final class TemporaryFiles {
                         PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------"))
                     }
                     : new FileAttribute<?>[0];
-            Path folder = Files.createTempDirectory(parent, PREFIX, ownerOnly);
+            String name = PREFIX + ProcessHandle.current().pid() + "-";
+            Path folder = Files.createTempDirectory(parent, name, ownerOnly);
             FileChannel channel =
                     FileChannel.open(folder.resolve(LOCK), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
             channel.lock();
@@ -94,7 +98,8 @@ public final class TemporaryFiles {
         Path file = folder.resolve(LOCK);
         if (!Files.exists(file)) {
             // Its process ended before it came to lock it, or is just about to.
-            return Files.getLastModifiedTime(folder).toMillis() < System.currentTimeMillis() - YOUNG_MILLIS;
+            boolean young = Files.getLastModifiedTime(folder).toMillis() > System.currentTimeMillis() - YOUNG_MILLIS;
+            return !young || !isAlive(folder.getFileName().toString());
         }
         try (FileChannel lock = FileChannel.open(folder.resolve(LOCK), StandardOpenOption.WRITE);
                 FileLock held = lock.tryLock()) {
@@ -102,6 +107,13 @@ public final class TemporaryFiles {
         } catch (OverlappingFileLockException | IOException e) {
             return false; // our own, somebody else's, or one being made
         }
+    }
+
+    /** Whether the process that a folder is named after still runs. */
+    private static boolean isAlive(String name) {
+        Matcher matcher = NAME.matcher(name);
+        return !matcher.matches()
+                || ProcessHandle.of(Long.parseLong(matcher.group(1))).isPresent();
     }
 
     private static void remove(Path folder) {
