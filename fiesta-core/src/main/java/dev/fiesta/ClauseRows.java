@@ -19,18 +19,10 @@ public record ClauseRows(String clause, int line, long rows) {
     static List<ClauseRows> of(TablePlan table, List<Timing> timings) {
         List<ClauseRows> all = new ArrayList<>();
         for (Written written : table.written()) {
-            boolean laidOut =
-                    table.crossing() != null && written.steps() == table.steps().size() && isBehind(all);
-            all.add(new ClauseRows(
-                    written.text(), written.line(), laidOut ? -1 : behind(table, written.steps(), timings)));
+            long rows = written.laidOut() ? -1 : behind(table, written.steps(), timings);
+            all.add(new ClauseRows(written.text(), written.line(), rows));
         }
         return all;
-    }
-
-    /** Whether a clause stands behind the one that lays rows out. */
-    private static boolean isBehind(List<ClauseRows> before) {
-        return before.stream()
-                .anyMatch(c -> c.clause().startsWith("per ") && c.clause().contains(" against "));
     }
 
     /** The rows behind so many steps of a table. */

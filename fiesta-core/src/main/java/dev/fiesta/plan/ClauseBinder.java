@@ -69,7 +69,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
             int done = crossed == null
                     ? steps.list().size()
                     : crossed.steps().list().size();
-            written.add(new TablePlan.Written(text(clause), line, done, scope.schema(), scope.level()));
+            boolean laidOut = crossed != null && !(clause instanceof Clause.Per);
+            written.add(new TablePlan.Written(text(clause), line, done, scope.schema(), scope.level(), laidOut));
         }
         return crossed == null ? plain(name, from) : crossed(crossed, name, from);
     }

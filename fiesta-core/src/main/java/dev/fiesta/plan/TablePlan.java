@@ -67,8 +67,9 @@ public record TablePlan(
      * @param steps the number of steps that it and the clauses before it became
      * @param schema the fields that it left visible
      * @param levels what a row is behind it
+     * @param laidOut whether it works on rows that are laid out as a cross-tabulation, which nobody counts
      */
-    public record Written(String text, int line, int steps, Schema schema, Level levels) {}
+    public record Written(String text, int line, int steps, Schema schema, Level levels, boolean laidOut) {}
 
     /**
      * What a row of a table is.
