@@ -12,6 +12,7 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Names;
+import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -45,7 +46,6 @@ final class BehindPlan {
         }
     }
 
-    private static final String MISSING = "(missing)";
     private static final String MARK = "\u0001";
     private static final String STANDING = "\u0001standing";
     private static final String KEPT = "\u0001kept";
@@ -148,7 +148,7 @@ final class BehindPlan {
         TablePlan groups = plan(grouping, grouping.where().table().name().name() + MARK + "keys", upTo, plans);
         wanted.forEach((key, text) -> {
             Expr name = new Expr.Name(key, at);
-            Expr condition = text.equals(MISSING)
+            Expr condition = text.equals(Texts.MISSING_KEY)
                     ? new Expr.IsMissing(name, at)
                     : new Expr.Binary(Op.EQUAL, name, literal(key, text, groups.type(key), at), at);
             clauses.add(new Clause.Only(condition, at));
@@ -322,7 +322,7 @@ final class BehindPlan {
         boolean same = true;
         for (Map.Entry<String, String> key : wanted.entrySet()) {
             int field = result.schema().indexOf(key.getKey());
-            Object told = field < 0 || key.getValue().equals(MISSING)
+            Object told = field < 0 || key.getValue().equals(Texts.MISSING_KEY)
                     ? null
                     : ParameterValues.read(result.schema().type(field), key.getValue());
             same &= field >= 0 && Objects.equals(result.row(row).get(key.getKey()), told);

@@ -2,8 +2,8 @@ package dev.fiesta;
 
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.Brief.ParameterDef;
-import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Expr;
+import dev.fiesta.language.Span;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.BriefException;
@@ -23,7 +23,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Gives the parameters of a brief their values: those given, else those the brief names. */
 final class ParameterValues {
-    private BriefText text;
     private Brief brief;
     private final Map<String, ?> given;
     private final List<Problem> problems = new ArrayList<>();
@@ -31,7 +30,6 @@ final class ParameterValues {
 
     private ParameterValues(Brief brief, Map<String, ?> given) {
         this.brief = brief;
-        this.text = brief.source();
         this.given = given;
     }
 
@@ -40,7 +38,6 @@ final class ParameterValues {
         ParameterValues resolved = new ParameterValues(briefs.get(briefs.size() - 1), given);
         for (Brief brief : briefs) {
             resolved.brief = brief;
-            resolved.text = brief.source();
             brief.parameters().forEach(resolved::add);
         }
         resolved.refuseUnknown();
@@ -54,10 +51,11 @@ final class ParameterValues {
         Set<String> known = values.keySet();
         for (String name : given.keySet()) {
             if (!known.contains(name)) {
-                problems.add(text.problem(
-                        new dev.fiesta.language.Span(0, 1),
-                        "The brief has no parameter '" + name + "'.",
-                        Names.didYouMean(name, known, "It has")));
+                problems.add(brief.source()
+                        .problem(
+                                new Span(0, 1),
+                                "The brief has no parameter '" + name + "'.",
+                                Names.didYouMean(name, known, "It has")));
             }
         }
     }
@@ -66,8 +64,11 @@ final class ParameterValues {
         String name = def.name().name();
         List<Object> items = null;
         if (values.containsKey(name)) {
-            problems.add(text.problem(
-                    def.name().at(), "There is a parameter '" + name + "' already.", "Give this one another name."));
+            problems.add(brief.source()
+                    .problem(
+                            def.name().at(),
+                            "There is a parameter '" + name + "' already.",
+                            "Give this one another name."));
             return;
         }
         try {
@@ -76,16 +77,18 @@ final class ParameterValues {
             } else if (def.value() != null) {
                 items = written(def, def.value());
             } else if (!def.optional()) {
-                problems.add(text.problem(
-                        def.name().at(),
-                        "The parameter '" + name + "' has no value"
-                                + (def.about() == null ? "." : ": " + def.about() + "."),
-                        "Give it one: --set " + name + "=…"));
+                problems.add(brief.source()
+                        .problem(
+                                def.name().at(),
+                                "The parameter '" + name + "' has no value"
+                                        + (def.about() == null ? "." : ": " + def.about() + "."),
+                                "Give it one: --set " + name + "=…"));
             }
         } catch (BriefException e) {
             problems.addAll(e.problems());
         } catch (IllegalArgumentException e) {
-            problems.add(text.problem(def.name().at(), "The parameter '" + name + "' " + e.getMessage(), null));
+            problems.add(
+                    brief.source().problem(def.name().at(), "The parameter '" + name + "' " + e.getMessage(), null));
         }
         values.put(name, new Parameters.Value(type(def, items), def.list(), items));
     }

@@ -10,6 +10,7 @@ import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
 import dev.fiesta.report.RunRecord;
+import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -170,7 +171,7 @@ final class RunCommand implements Callable<Integer> {
         if (each == null) {
             return folder;
         }
-        String value = String.join(", ", tables.parameterValues().getOrDefault(each, List.of("(missing)")));
+        String value = String.join(", ", tables.parameterValues().getOrDefault(each, List.of(Texts.MISSING_KEY)));
         return folder.resolve(value.replaceAll("[/\\\\:*?\"<>|]", "_"));
     }
 

@@ -118,7 +118,7 @@ final class LookUp {
 
     static String shown(Column column, int row) {
         Object value = column.get(row);
-        return value == null ? "(missing)" : value instanceof String text ? "'" + text + "'" : Texts.of(value);
+        return value == null ? Texts.MISSING_KEY : value instanceof String text ? "'" + text + "'" : Texts.of(value);
     }
 
     /** The number of each of our rows' keys; {@link #NONE} where no row of theirs has them. */

@@ -8,7 +8,6 @@ import org.jspecify.annotations.Nullable;
 /** What the columns of a cross-tabulation are called. */
 public final class CrossNames {
     private static final String TOTAL = "Total";
-    private static final String MISSING = "(missing)";
 
     private CrossNames() {}
 
@@ -16,7 +15,7 @@ public final class CrossNames {
     public static String cell(List<? extends @Nullable Object> values, List<String> figures, int figure) {
         List<String> parts = new ArrayList<>();
         for (Object value : values) {
-            parts.add(value == null ? MISSING : Texts.of(value));
+            parts.add(value == null ? Texts.MISSING_KEY : Texts.of(value));
         }
         if (figures.size() > 1) {
             parts.add(figures.get(figure));

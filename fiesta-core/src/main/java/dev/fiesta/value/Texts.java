@@ -9,6 +9,9 @@ import java.time.ZoneOffset;
 
 /** Values as data files write them: the same on every machine. */
 public final class Texts {
+    /** How a missing key reads, and how it is asked for. */
+    public static final String MISSING_KEY = "(missing)";
+
     /**
      * Doubles that are a whole number of 10^-scale are found by trying, the least scale first: below 2^50 the product is off
      * by less than a half, and the quotient of two doubles that are exact is the nearest double, so it reads back the same.

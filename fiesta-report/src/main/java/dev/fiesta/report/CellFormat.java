@@ -19,9 +19,8 @@ final class CellFormat {
     /** What a missing value shows as. */
     static final String MISSING = "–";
     /** What a missing key shows as: it is a group of its own. */
-    static final String MISSING_KEY = "(missing)";
-
     private final LocaleStyle locale;
+
     private final Type type;
     private final ViewColumn view;
     private final int decimals;
@@ -146,7 +145,7 @@ final class CellFormat {
     /** A value as it is printed. */
     String print(@Nullable Object value) {
         if (value == null) {
-            return view.key() ? MISSING_KEY : MISSING;
+            return view.key() ? Texts.MISSING_KEY : MISSING;
         }
         if (value instanceof Number number) {
             return number(number);

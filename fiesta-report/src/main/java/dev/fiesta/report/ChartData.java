@@ -5,6 +5,7 @@ import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.Ref;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -106,7 +107,7 @@ final class ChartData {
                 if (at == null && !isPlaces()) {
                     continue;
                 }
-                String label = at == null ? CellFormat.MISSING_KEY : xFormat.print(at);
+                String label = at == null ? Texts.MISSING_KEY : xFormat.print(at);
                 Object value = result.isHidden(y.name(), row)
                         ? null
                         : result.column(y.name()).get(row);
@@ -127,7 +128,7 @@ final class ChartData {
             return title(y.name());
         }
         Object part = result.column(by.name()).get(row);
-        String name = part == null ? CellFormat.MISSING_KEY : format(by.name()).print(part);
+        String name = part == null ? Texts.MISSING_KEY : format(by.name()).print(part);
         return chart.y().size() > 1 ? name + " " + title(y.name()) : name;
     }
 

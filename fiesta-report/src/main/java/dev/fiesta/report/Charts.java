@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.language.Brief;
 import dev.fiesta.report.ChartData.Point;
 import dev.fiesta.report.ChartData.Series;
+import dev.fiesta.value.Texts;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -235,8 +236,8 @@ final class Charts {
             Object at = result.column(piece.x().name()).get(row);
             Object value =
                     result.isHidden(field, row) ? null : result.column(field).get(row);
-            List<Double> values = groups.computeIfAbsent(
-                    at == null ? CellFormat.MISSING_KEY : labels.print(at), l -> new ArrayList<>());
+            List<Double> values =
+                    groups.computeIfAbsent(at == null ? Texts.MISSING_KEY : labels.print(at), l -> new ArrayList<>());
             if (value != null) {
                 values.add(ChartData.number(value, field));
             }
@@ -344,7 +345,7 @@ final class Charts {
 
     private String label(String field, CellFormat format, int row) {
         Object value = result.column(field).get(row);
-        return value == null ? CellFormat.MISSING_KEY : format.print(value);
+        return value == null ? Texts.MISSING_KEY : format.print(value);
     }
 
     /** The values of a key in their order: ascending for times and numbers, as met for texts. */

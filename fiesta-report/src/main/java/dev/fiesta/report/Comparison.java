@@ -6,6 +6,7 @@ import dev.fiesta.Result;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.TextStyle;
+import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -191,7 +192,7 @@ public record Comparison(
             List<String> parts = new ArrayList<>();
             for (int k = 0; k < places.length; k++) {
                 String value = row.get(places[k]);
-                parts.add(keys.get(k) + "=" + (value.isEmpty() ? CellFormat.MISSING_KEY : value));
+                parts.add(keys.get(k) + "=" + (value.isEmpty() ? Texts.MISSING_KEY : value));
             }
             String key = String.join(", ", parts);
             if (rows.put(key, row) != null) {
