@@ -9,6 +9,7 @@ import java.util.function.IntConsumer;
 
 /** A call of a row function. */
 public final class Apply extends Expression {
+    private final RowFunction function;
     private final RowFunction.Bound bound;
     private final List<Expression> args;
     private final Place place;
@@ -21,8 +22,9 @@ public final class Apply extends Expression {
      */
     public record Place(String at, String text) {}
 
-    private Apply(RowFunction.Bound bound, List<Expression> args, Place place) {
+    private Apply(RowFunction function, RowFunction.Bound bound, List<Expression> args, Place place) {
         super(bound.type());
+        this.function = function;
         this.bound = bound;
         this.args = List.copyOf(args);
         this.place = place;
@@ -35,7 +37,7 @@ public final class Apply extends Expression {
      */
     public static Expression of(RowFunction function, Arguments arguments, Place place) {
         List<Expression> args = arguments.list();
-        Apply call = new Apply(function.rule().bind(arguments), args, place);
+        Apply call = new Apply(function, function.rule().bind(arguments), args, place);
         if (!call.bound.mayFail() && args.stream().allMatch(Constant.class::isInstance)) {
             Batch one = Batch.of(1, new Column[0], 0);
             return new Constant(
@@ -70,6 +72,11 @@ public final class Apply extends Expression {
     @Override
     public void fields(IntConsumer field) {
         args.forEach(a -> a.fields(field));
+    }
+
+    @Override
+    public boolean isSameAs(Expression other) {
+        return other instanceof Apply call && call.function == function && areSame(args, call.args);
     }
 
     @Override

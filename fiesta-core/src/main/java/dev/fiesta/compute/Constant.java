@@ -30,6 +30,11 @@ public final class Constant extends Expression {
     public void fields(IntConsumer field) {}
 
     @Override
+    public boolean isSameAs(Expression other) {
+        return other instanceof Constant one && one.type().equals(type()) && java.util.Objects.equals(one.value, value);
+    }
+
+    @Override
     public boolean mayFail() {
         return false;
     }

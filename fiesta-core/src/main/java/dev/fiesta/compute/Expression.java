@@ -2,7 +2,9 @@ package dev.fiesta.compute;
 
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Type;
+import java.util.List;
 import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
 
 /** An expression over the fields of a batch, its names and types settled. Immutable. */
 public abstract class Expression {
@@ -22,6 +24,28 @@ public abstract class Expression {
 
     /** Names each field it reads. */
     public abstract void fields(IntConsumer field);
+
+    /**
+     * Whether another expression is known to work out the same values, so that one of them is enough. Different
+     * expressions may do so without being known to.
+     */
+    public boolean isSameAs(Expression other) {
+        return this == other;
+    }
+
+    /** Whether two expressions are known to be the same, or both are absent. */
+    public static boolean areSame(@Nullable Expression one, @Nullable Expression other) {
+        return one == null ? other == null : other != null && one.isSameAs(other);
+    }
+
+    /** Whether two lists of expressions work out the same values, one by one. */
+    public static boolean areSame(List<Expression> some, List<Expression> others) {
+        boolean same = some.size() == others.size();
+        for (int i = 0; same && i < some.size(); i++) {
+            same = some.get(i).isSameAs(others.get(i));
+        }
+        return same;
+    }
 
     /** Whether it may fail for a value, or counts something, so that it must not see rows that are not its own. */
     public abstract boolean mayFail();

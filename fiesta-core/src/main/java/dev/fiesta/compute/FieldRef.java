@@ -29,6 +29,11 @@ public final class FieldRef extends Expression {
     }
 
     @Override
+    public boolean isSameAs(Expression other) {
+        return other instanceof FieldRef field && field.index == index;
+    }
+
+    @Override
     public boolean mayFail() {
         return false;
     }

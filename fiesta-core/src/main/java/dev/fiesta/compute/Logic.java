@@ -121,6 +121,14 @@ public final class Logic extends Expression {
     }
 
     @Override
+    public boolean isSameAs(Expression other) {
+        return other instanceof Logic logic
+                && logic.and == and
+                && logic.left.isSameAs(left)
+                && logic.right.isSameAs(right);
+    }
+
+    @Override
     public boolean mayFail() {
         return left.mayFail() || right.mayFail();
     }

@@ -2,8 +2,8 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Fault;
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Kernel;
-import dev.fiesta.compute.Rows;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
@@ -16,14 +16,15 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
-import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** The groups that one worker has met, and what they have gathered; merged into one at the end. */
@@ -33,8 +34,10 @@ final class Grouping {
 
     private final Step.Group step;
     private final Kernel[] keys;
-    private final Kernel[][] args;
-    private final @Nullable Kernel[] only;
+    private final List<@Nullable UnaryOperator<Column>> derived;
+    private final List<GatherInput> inputs = new ArrayList<>();
+    private final GatherInput[] inputOf;
+    private final int[][] args;
     private final @Nullable Memory memory;
     private final List<GroupRun> runs = new ArrayList<>();
     private GroupTable table;
@@ -64,10 +67,15 @@ final class Grouping {
         boolean mayLeave = !step.keepStates() && step.gathers().stream().allMatch(g -> g.wider() == null);
         this.memory = mayLeave ? memory : null;
         this.keys = kernels(step.keys(), notices);
-        this.args = step.gathers().stream().map(g -> kernels(g.args(), notices)).toArray(Kernel[][]::new);
-        this.only = step.gathers().stream()
-                .map(g -> g.only() == null ? null : g.only().kernel(notices))
-                .toArray(Kernel[]::new);
+        this.derived = new ArrayList<>();
+        for (int k = 0; k < keys.length; k++) {
+            derived.add(derived(step.keys().get(k), keys[k]));
+        }
+        this.inputOf = step.gathers().stream()
+                .map(g -> GatherInput.of(g.only(), inputs, notices))
+                .toArray(GatherInput[]::new);
+        this.args = new int[inputOf.length][];
+        Arrays.setAll(args, g -> inputOf[g].places(step.gathers().get(g).args()));
         this.table = emptyTable();
         this.accumulators = emptyAccumulators(step);
     }
@@ -76,12 +84,50 @@ final class Grouping {
         return new GroupTable(step.keys().stream().map(k -> new Image(k.type())).toArray(Image[]::new));
     }
 
+    /** Empty accumulators; figures that can be told from what another one over the same values gathers are views of it. */
     static List<Accumulator> emptyAccumulators(Step.Group step) {
-        return step.gathers().stream().map(g -> g.bound().maker().get()).toList();
+        List<GatherSpec> specs = step.gathers();
+        List<Accumulator> own = new ArrayList<>();
+        specs.forEach(s -> own.add(s.bound().maker().get()));
+        List<Accumulator> all = new ArrayList<>(own);
+        for (int g = 0; g < own.size(); g++) {
+            for (int h = 0; h < own.size(); h++) {
+                boolean first = h < g || !own.get(h).mayView(own.get(g));
+                boolean goesFirst = h != g
+                        && first
+                        && own.get(g).mayView(own.get(h))
+                        && specs.get(g).gathersAs(specs.get(h));
+                if (goesFirst && !all.get(h).isView()) {
+                    all.set(g, own.get(g).view(own.get(h)));
+                    break;
+                }
+            }
+        }
+        return all;
     }
 
     private static Kernel[] kernels(List<Expression> expressions, Notices notices) {
         return expressions.stream().map(e -> e.kernel(notices)).toArray(Kernel[]::new);
+    }
+
+    /** A key that is a function of one field, which the table may work out once for each of its values; null for others. */
+    private static @Nullable UnaryOperator<Column> derived(Expression key, Kernel kernel) {
+        int field = only(key);
+        if (field < 0 || key instanceof FieldRef || key.mayFail()) {
+            return null;
+        }
+        return values -> {
+            @Nullable Column[] columns = new Column[field + 1];
+            columns[field] = values;
+            return kernel.eval(Batch.of(values.size(), columns, 0));
+        };
+    }
+
+    /** The only field that an expression reads, or -1. */
+    private static int only(Expression expression) {
+        BitSet fields = new BitSet();
+        expression.fields(fields::set);
+        return fields.cardinality() == 1 ? fields.nextSetBit(0) : -1;
     }
 
     void add(Batch batch) {
@@ -89,16 +135,21 @@ final class Grouping {
         if (numbers.length < rows) {
             numbers = new int[rows];
         }
-        Column[] keyColumns = new Column[keys.length];
+        Column[] columns = new Column[keys.length];
         for (int k = 0; k < keys.length; k++) {
-            keyColumns[k] = keys[k].eval(batch);
+            columns[k] = derived.get(k) == null
+                    ? keys[k].eval(batch)
+                    : batch.column(only(step.keys().get(k)));
         }
-        table.number(keyColumns, rows, numbers);
+        table.number(columns, derived, rows, numbers);
         int groups = table.size();
+        inputs.forEach(GatherInput::clear);
         for (int g = 0; g < args.length; g++) {
             Accumulator accumulator = accumulators.get(g);
-            accumulator.grow(groups);
-            gather(batch, g, accumulator);
+            if (!accumulator.isView()) {
+                accumulator.grow(groups);
+                gather(batch, g, accumulator);
+            }
         }
         if (memory != null) {
             leaveIfTooMany(memory);
@@ -147,24 +198,17 @@ final class Grouping {
     }
 
     private void gather(Batch batch, int g, Accumulator accumulator) {
-        Batch rows = batch;
-        int[] groups = numbers;
-        Kernel condition = only[g];
-        if (condition != null) {
-            TruthColumn met = (TruthColumn) dev.fiesta.compute.Types.widen(condition.eval(batch), Type.TRUTH)
-                    .flat();
-            int[] picked = Rows.where(met.bits(), batch.size());
-            rows = batch.select(picked, picked.length);
-            groups = pick(numbers, picked);
-        }
+        GatherInput input = inputOf[g];
+        Batch rows = input.rows(batch, numbers);
+        int[] groups = input.groups();
         Column[] values = new Column[args[g].length];
         for (int a = 0; a < values.length; a++) {
-            values[a] = args[g][a].eval(rows).flat();
+            values[a] = input.argument(args[g][a], rows);
         }
         List<Step.OrderKey> along = step.gathers().get(g).along();
         if (!along.isEmpty()) {
             int[] order = order(rows, along);
-            groups = pick(groups, order);
+            groups = GatherInput.pick(groups, order);
             for (int a = 0; a < values.length; a++) {
                 values[a] = values[a].take(order, order.length);
             }
@@ -177,14 +221,6 @@ final class Grouping {
                 .map(k -> new Order.Key(k.key().kernel(new Notices()).eval(rows), k.descending()))
                 .toList();
         return Order.sort(Order.asTheyStand(rows.size()), order);
-    }
-
-    private static int[] pick(int[] from, int[] rows) {
-        int[] picked = new int[rows.length];
-        for (int i = 0; i < rows.length; i++) {
-            picked[i] = from[rows[i]];
-        }
-        return picked;
     }
 
     private void merge(Grouping other) {

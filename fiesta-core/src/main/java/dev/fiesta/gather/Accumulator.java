@@ -31,6 +31,21 @@ public interface Accumulator {
      */
     void merge(Accumulator other, int[] into);
 
+    /** Whether this figure can be told from what another one gathers from the same values. */
+    default boolean mayView(Accumulator other) {
+        return false;
+    }
+
+    /** This figure as a view of another: it gathers, merges and writes nothing itself. */
+    default Accumulator view(Accumulator other) {
+        throw new IllegalArgumentException("one shows nothing of the other");
+    }
+
+    /** Whether it only shows what another one gathers. */
+    default boolean isView() {
+        return false;
+    }
+
     /** The figures of groups 0 to {@code groups - 1}. */
     Column finish(int groups);
 

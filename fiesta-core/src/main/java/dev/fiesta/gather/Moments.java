@@ -13,6 +13,7 @@ import java.io.DataOutput;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Sum, mean, variance and standard deviation. Sums of values and of squares are exact at all times; only the result is rounded,
@@ -34,15 +35,44 @@ public final class Moments implements Accumulator {
 
     private final Result result;
     private final Type type;
-    private final LongSums longs = new LongSums();
-    private final WideSums numbers = new WideSums(SUM_WINDOW);
-    private final WideSums squares = new WideSums(SQUARE_WINDOW);
+    private final @Nullable Moments shown;
+    private final LongSums longs;
+    private final WideSums numbers;
+    private final WideSums squares;
     private long[] counts = new long[0];
 
     /** @param type type of the argument */
     Moments(Result result, Type type) {
         this.result = result;
         this.type = type;
+        this.shown = null;
+        this.longs = new LongSums();
+        this.numbers = new WideSums(SUM_WINDOW);
+        this.squares = new WideSums(SQUARE_WINDOW);
+    }
+
+    private Moments(Result result, Moments shown) {
+        this.result = result;
+        this.type = shown.type;
+        this.shown = shown;
+        this.longs = shown.longs;
+        this.numbers = shown.numbers;
+        this.squares = shown.squares;
+    }
+
+    @Override
+    public boolean mayView(Accumulator other) {
+        return other instanceof Moments moments && moments.type.equals(type) && (moments.squared() || !squared());
+    }
+
+    @Override
+    public Accumulator view(Accumulator other) {
+        return new Moments(result, (Moments) other);
+    }
+
+    @Override
+    public boolean isView() {
+        return shown != null;
     }
 
     private boolean exact() {
@@ -55,6 +85,10 @@ public final class Moments implements Accumulator {
 
     @Override
     public void grow(int groups) {
+        if (shown != null) {
+            shown.grow(groups);
+            return;
+        }
         if (exact()) {
             longs.grow(groups);
         } else {
@@ -128,13 +162,16 @@ public final class Moments implements Accumulator {
 
     @Override
     public void merge(Accumulator other, int[] into) {
+        if (isView()) {
+            return;
+        }
         Moments theirs = (Moments) other;
         if (exact()) {
             longs.merge(theirs.longs, into);
         } else {
             numbers.merge(theirs.numbers, into);
             for (int i = 0; i < into.length; i++) {
-                counts[Math.max(0, into[i])] += into[i] < 0 ? 0 : theirs.counts[i];
+                counts[Math.max(0, into[i])] += into[i] < 0 ? 0 : theirs.count(i);
             }
         }
         if (squared()) {
@@ -144,7 +181,7 @@ public final class Moments implements Accumulator {
 
     /** The number of values in a group. */
     public long count(int group) {
-        return exact() ? longs.count(group) : counts[group];
+        return exact() ? longs.count(group) : (shown == null ? counts : shown.counts)[group];
     }
 
     @Override
@@ -273,11 +310,14 @@ public final class Moments implements Accumulator {
 
     @Override
     public long memory() {
-        return longs.memory() + numbers.memory() + squares.memory() + 8L * counts.length;
+        return isView() ? 0 : longs.memory() + numbers.memory() + squares.memory() + 8L * counts.length;
     }
 
     @Override
     public void write(int group, DataOutput out) throws IOException {
+        if (isView()) {
+            return;
+        }
         if (exact()) {
             longs.write(group, out);
         } else {
@@ -291,6 +331,9 @@ public final class Moments implements Accumulator {
 
     @Override
     public void read(int group, DataInput in) throws IOException {
+        if (isView()) {
+            return;
+        }
         if (exact()) {
             longs.read(group, in);
         } else {

@@ -107,8 +107,14 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
         } catch (Misuse misuse) {
             throw inside.complaint(misuse, node.args().stream().map(Expr::at).toList(), node.at());
         }
-        gathers.add(spec);
-        return new FieldRef(keys.size() + gathers.size() - 1, spec.bound().type());
+        int place = 0;
+        while (place < gathers.size() && !gathers.get(place).isSameAs(spec)) {
+            place++;
+        }
+        if (place == gathers.size()) {
+            gathers.add(spec);
+        }
+        return new FieldRef(keys.size() + place, spec.bound().type());
     }
 
     /** The places of the keys that {@code within} names. */

@@ -9,6 +9,7 @@ import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.WalkFunction;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -76,14 +77,6 @@ public sealed interface Step {
             List<OrderKey> along,
             Place place) {}
 
-    /** Calculations over partitions that need nothing of each other. */
-    record Walks(List<WalkSpec> specs) implements Step {
-        @Override
-        public <R> R accept(Visitor<R> visitor) {
-            return visitor.walks(this);
-        }
-    }
-
     /**
      * A figure of a group.
      *
@@ -99,7 +92,31 @@ public sealed interface Step {
             int @Nullable [] wider,
             boolean share,
             List<OrderKey> along,
-            Place place) {}
+            Place place) {
+        /** Whether it gathers the same values of the same rows as another. */
+        public boolean gathersAs(GatherSpec other) {
+            return Expression.areSame(only, other.only)
+                    && along.isEmpty()
+                    && other.along.isEmpty()
+                    && Expression.areSame(args, other.args);
+        }
+
+        /** Whether it is the same figure as another, written twice. */
+        boolean isSameAs(GatherSpec other) {
+            return function == other.function
+                    && share == other.share
+                    && Arrays.equals(wider, other.wider)
+                    && gathersAs(other);
+        }
+    }
+
+    /** Calculations over partitions that need nothing of each other. */
+    record Walks(List<WalkSpec> specs) implements Step {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.walks(this);
+        }
+    }
 
     /**
      * Groups. Makes new rows: keys first, then figures, then the number of the group.

@@ -43,6 +43,23 @@ public record Frame(
      */
     record Bounds(int[] from, int[] to, boolean[] inside) {}
 
+    /** Whether it counts rows and shows whatever it holds. */
+    boolean isPlain() {
+        return span == null && !full && atLeast == 0;
+    }
+
+    /** Where the frame of a position begins, in a partition from {@code start} to before {@code end}. */
+    int first(int position, int start, int end) {
+        long first = from == START ? start : from == END ? end : (long) position + from;
+        return (int) Math.max(start, Math.min(first, end));
+    }
+
+    /** The position behind the frame of a position. */
+    int behind(int position, int start, int end) {
+        long behind = to == END ? end : to == START ? start : (long) position + to + 1;
+        return (int) Math.max(start, Math.min(behind, end));
+    }
+
     Bounds bounds(Walk walk) {
         int n = walk.length();
         Bounds bounds = new Bounds(new int[n], new int[n], new boolean[n]);
@@ -56,8 +73,8 @@ public record Frame(
             long first = from == START ? start : from == END ? end : (long) i + from;
             long behind = to == END ? end : to == START ? start : (long) i + to + 1;
             bounds.inside[i] = first >= start && behind <= end;
-            bounds.from[i] = (int) Math.max(start, Math.min(first, end));
-            bounds.to[i] = (int) Math.max(bounds.from[i], Math.min(behind, end));
+            bounds.from[i] = first(i, start, end);
+            bounds.to[i] = Math.max(bounds.from[i], behind(i, start, end));
         }
         return bounds;
     }

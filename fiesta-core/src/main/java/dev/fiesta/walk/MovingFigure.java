@@ -8,11 +8,9 @@ import dev.fiesta.gather.Moments;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
-import dev.fiesta.value.Exact;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
-import dev.fiesta.value.Values;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
@@ -64,11 +62,16 @@ public final class MovingFigure {
         for (int i = 0; i < laid.length; i++) {
             laid[i] = args[i].take(walk.rows(), walk.length());
         }
+        if (before == null && frame.isPlain() && laid.length == 1 && laid[0] instanceof LongColumn longs) {
+            Column sums = slidingSums(walk, longs);
+            if (sums != null) {
+                return sums;
+            }
+        }
         Frame.Bounds bounds = frame.bounds(walk);
         Column figures = switch (function.name()) {
             case "count", "count_if" -> counts(bounds, laid, before);
-            case "sum", "mean" -> sums(bounds, laid[0], before);
-            case "stddev", "variance", "stddev_pop", "variance_pop" -> moments(bounds, laid[0], before);
+            case "sum", "mean", "stddev", "variance", "stddev_pop", "variance_pop" -> moments(bounds, laid[0], before);
             case "min", "max" -> extremes(bounds, laid[0], function.name().equals("min") ? -1 : 1);
             case "first", "last" -> edges(bounds, laid[0], function.name().equals("first"));
             case "median", "quantile" -> quantiles(bounds, laid[0]);
@@ -128,60 +131,14 @@ public final class MovingFigure {
         return new LongColumn(Type.INTEGER, out, size, null);
     }
 
-    /** Sums of longs that fit a long, in plain loops; all others as {@link #moments}. */
-    private Column sums(Frame.Bounds bounds, Column x, @Nullable Accumulator before) {
-        if (before != null || !(x instanceof LongColumn longs) || !x.type().isExact()) {
-            return moments(bounds, x, before);
-        }
-        try {
-            return longSums(bounds, longs);
-        } catch (ArithmeticException tooLarge) {
-            return moments(bounds, x, null);
-        }
-    }
-
-    private Column longSums(Frame.Bounds bounds, LongColumn x) {
-        int size = bounds.from().length;
+    /** Sums and means of longs over frames of rows, in a plain loop; null where that does not hold them. */
+    private @Nullable Column slidingSums(Walk walk, LongColumn x) {
         boolean mean = function.name().equals("mean");
-        long unit = Values.power(x.type().scale());
-        long[] values = x.values();
-        long[] sums = new long[mean ? 0 : size];
-        double[] means = new double[mean ? size : 0];
-        long[] valid = null;
-        long sum = 0;
-        int count = 0;
-        int from = 0;
-        int to = 0;
-        for (int i = 0; i < size; i++) {
-            if (bounds.from()[i] >= to || bounds.from()[i] < from || bounds.to()[i] < to) {
-                from = bounds.from()[i];
-                to = from;
-                sum = 0;
-                count = 0;
-            }
-            for (; to < bounds.to()[i]; to++) {
-                if (!x.isMissing(to)) {
-                    sum = Math.addExact(sum, values[to]);
-                    count++;
-                }
-            }
-            for (; from < bounds.from()[i]; from++) {
-                if (!x.isMissing(from)) {
-                    sum = Math.subtractExact(sum, values[from]);
-                    count--;
-                }
-            }
-            if (count == 0) {
-                valid = Validity.without(valid, size, i);
-            } else if (mean) {
-                means[i] = Exact.quotient(sum, Math.multiplyExact(unit, (long) count));
-            } else if (x.type().equals(Type.INTEGER) || Math.abs(sum) < Values.power(18)) {
-                sums[i] = sum;
-            } else {
-                throw new ArithmeticException("more than 18 digits");
-            }
+        if (!x.type().isExact() || !(mean || function.name().equals("sum"))) {
+            return null;
         }
-        return mean ? DoubleColumn.cleaned(means, size, valid) : new LongColumn(bound.type(), sums, size, valid);
+        SlidingSums sums = new SlidingSums(x, frame, mean);
+        return walk.eachPartition(sums::add) ? sums.column(bound.type()) : null;
     }
 
     private Column moments(Frame.Bounds bounds, Column x, @Nullable Accumulator before) {

@@ -40,7 +40,7 @@ public final class Walk {
      * @param parts in which rows are moved side by side
      */
     public static Walk of(int size, int[] rows, int[] partition, int partitions, List<Order.Key> along, Parts parts) {
-        Order.Laid laid = Order.sort(rows, along, partition, partitions, parts);
+        Order.Laid laid = Order.sort(rows, along, partition, parts);
         int[] laidOut = laid.rows();
         int[] starts = new int[partitions + 1];
         for (int row : rows) {
@@ -84,6 +84,29 @@ public final class Walk {
     /** The position behind the partition that a position belongs to. */
     int end(int position) {
         return starts[partOf[position] + 1];
+    }
+
+    /** Work on a partition. */
+    @FunctionalInterface
+    interface PartitionLoop {
+        /** Works on the positions from one to before another; false to give up. */
+        boolean run(int start, int end);
+    }
+
+    /** Works on every partition, some side by side; false when one gave up. */
+    boolean eachPartition(PartitionLoop loop) {
+        java.util.concurrent.atomic.AtomicBoolean goingOn = new java.util.concurrent.atomic.AtomicBoolean(true);
+        parts.each(part -> {
+            int from = parts.start(part, rows.length);
+            int to = parts.start(part + 1, rows.length);
+            for (int p = 0; p + 1 < starts.length && goingOn.get(); p++) {
+                boolean here = starts[p] >= from && starts[p] < to;
+                if (here && !loop.run(starts[p], starts[p + 1])) {
+                    goingOn.set(false);
+                }
+            }
+        });
+        return goingOn.get();
     }
 
     /** The only key walked along. */

@@ -106,7 +106,8 @@ class OrderTest {
         }
         Order.Key first = new Order.Key(new dev.fiesta.value.LongColumn(Type.INTEGER, narrow, size, null), true);
         Order.Key second = new Order.Key(new dev.fiesta.value.LongColumn(Type.INTEGER, wide, size, null), false);
-        for (List<Order.Key> keys : List.of(List.of(first), List.of(second), List.of(first, second))) {
+        for (List<Order.Key> keys :
+                List.of(List.of(first), List.of(second), List.of(first, second), List.of(second, first, second))) {
             assertThat(Order.sort(Order.asTheyStand(size), keys, backwards))
                     .isEqualTo(Order.sort(Order.asTheyStand(size), keys));
         }

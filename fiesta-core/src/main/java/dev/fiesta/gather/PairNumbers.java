@@ -1,0 +1,55 @@
+package dev.fiesta.gather;
+
+/** Gives pairs of numbers numbers, from 0, in the order in which they are met; small spaces of pairs are looked up directly. */
+final class PairNumbers {
+    private static final int MOST_DIRECT = 1 << 20;
+
+    private final LongNumbers numbers = new LongNumbers();
+    private int[] direct = new int[0];
+    private int shift = -1;
+
+    int size() {
+        return numbers.size();
+    }
+
+    /** The pair that has a number: the first in the upper half. */
+    long pair(int number) {
+        return numbers.key(number);
+    }
+
+    /**
+     * Replaces the first number of each row by that of its pair.
+     *
+     * @param firsts all first numbers are less than this
+     * @param seconds all second numbers are less than this
+     */
+    void number(int[] first, int firsts, int[] second, int seconds, int rows) {
+        int bits = 32 - Integer.numberOfLeadingZeros(Math.max(1, seconds - 1));
+        long space = (long) firsts << bits;
+        if (space > MOST_DIRECT) {
+            direct = new int[0];
+            for (int i = 0; i < rows; i++) {
+                first[i] = numbers.of((long) first[i] << 32 | second[i]);
+            }
+            return;
+        }
+        if (bits != shift || direct.length < space) {
+            shift = bits;
+            direct = new int[(int) Long.highestOneBit(Math.max(1, space * 2 - 1))];
+        }
+        int[] known = direct;
+        for (int i = 0; i < rows; i++) {
+            int at = first[i] << bits | second[i];
+            int number = known[at] - 1;
+            if (number < 0) {
+                number = numbers.of((long) first[i] << 32 | second[i]);
+                known[at] = number + 1;
+            }
+            first[i] = number;
+        }
+    }
+
+    long memory() {
+        return numbers.memory() + 4L * direct.length;
+    }
+}
