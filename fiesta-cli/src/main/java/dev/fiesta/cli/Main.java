@@ -2,6 +2,9 @@ package dev.fiesta.cli;
 
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -12,23 +15,26 @@ import picocli.CommandLine.Command;
         synopsisSubcommandLabel = "COMMAND",
         versionProvider = Version.class,
         mixinStandardHelpOptions = true,
-        footer = {"", "Start with: fiesta demo"},
-        subcommands = {
-            DemoCommand.class,
-            RunCommand.class,
-            AskCommand.class,
-            SurveyCommand.class,
-            DraftCommand.class,
-            CheckCommand.class,
-            PlanCommand.class,
-            BehindCommand.class,
-            RepeatCommand.class,
-            CompareCommand.class,
-            WatchCommand.class,
-            FormatCommand.class,
-            HelpCommand.class
-        })
+        footer = {"", "Start with: fiesta demo"})
 public final class Main {
+    private static final Map<String, Supplier<Object>> COMMANDS = new LinkedHashMap<>();
+
+    static {
+        COMMANDS.put("demo", DemoCommand::new);
+        COMMANDS.put("run", RunCommand::new);
+        COMMANDS.put("ask", AskCommand::new);
+        COMMANDS.put("survey", SurveyCommand::new);
+        COMMANDS.put("draft", DraftCommand::new);
+        COMMANDS.put("check", CheckCommand::new);
+        COMMANDS.put("plan", PlanCommand::new);
+        COMMANDS.put("behind", BehindCommand::new);
+        COMMANDS.put("repeat", RepeatCommand::new);
+        COMMANDS.put("compare", CompareCommand::new);
+        COMMANDS.put("watch", WatchCommand::new);
+        COMMANDS.put("format", FormatCommand::new);
+        COMMANDS.put("help", HelpCommand::new);
+    }
+
     private Main() {}
 
     /** Runs the command and ends the process with its exit status. */
@@ -47,6 +53,7 @@ public final class Main {
      */
     public static int run(PrintWriter out, PrintWriter err, String... args) {
         CommandLine line = new CommandLine(new Main());
+        commands(args).forEach((name, command) -> line.addSubcommand(name, command.get()));
         line.setOut(out);
         line.setErr(err);
         line.setExecutionExceptionHandler(new Failures());
@@ -55,5 +62,11 @@ public final class Main {
         out.flush();
         err.flush();
         return status;
+    }
+
+    /** The command that the arguments begin with, so that the others need not be looked at; all where none is named or help is. */
+    private static Map<String, Supplier<Object>> commands(String[] args) {
+        Supplier<Object> named = args.length == 0 || args[0].equals("help") ? null : COMMANDS.get(args[0]);
+        return named == null ? COMMANDS : Map.of(args[0], named);
     }
 }
