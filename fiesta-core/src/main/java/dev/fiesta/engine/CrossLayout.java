@@ -3,7 +3,6 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.Types;
 import dev.fiesta.plan.CrossNames;
 import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.plan.TablePlan.AfterCrossing;
 import dev.fiesta.plan.TablePlan.Crossing;
 import dev.fiesta.problem.DataException;
@@ -23,7 +22,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Lays groups out as a cross-tabulation: some keys as rows, the others as columns, totals from the merged groups. */
@@ -130,7 +128,7 @@ final class CrossLayout {
     }
 
     /** @param others the rows of other tables, for checks against them */
-    Worked run(Function<TablePlan, Rows> others, int threads) {
+    Worked run(Others others, int threads) {
         int[] example = new int[rows];
         for (int g = groups.size() - 1; g >= 0; g--) {
             example[rowOf[g]] = g;

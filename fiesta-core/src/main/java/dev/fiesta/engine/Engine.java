@@ -35,6 +35,18 @@ public final class Engine {
     private final Map<TablePlan, Totalling.TotalRows> totals = new HashMap<>();
 
     private final Map<TablePlan, Worked> crossed = new HashMap<>();
+    private final Flow flow = new Flow();
+    private final Others others = new Others() {
+        @Override
+        public Stored stored(TablePlan table) {
+            return Engine.this.stored(table);
+        }
+
+        @Override
+        public Rows rows(TablePlan table) {
+            return Engine.this.rows(table);
+        }
+    };
 
     /**
      * @param inputs the sources of inputs by name
@@ -107,8 +119,13 @@ public final class Engine {
         boolean again = needed.stream()
                 .filter(t -> !t.isInput() && base(t) == input)
                 .flatMap(t -> lookUpsOnTheWay(t, input).stream())
-                .anyMatch(other -> dependsOn(other, input));
+                .anyMatch(match -> dependsOn(match.table(), input));
         return again ? 2 : 1;
+    }
+
+    /** Which steps work batch by batch. */
+    Flow flow() {
+        return flow;
     }
 
     /** What the steps did. */
@@ -184,15 +201,10 @@ public final class Engine {
     /** The input or kept table from which rows flow into this one batch by batch. */
     private TablePlan base(TablePlan table) {
         TablePlan at = table;
-        while (at.from() != null && (at == table || (flows(at) && !done.containsKey(at)))) {
+        while (at.from() != null && (at == table || (flow.flows(at) && !done.containsKey(at)))) {
             at = at.from();
         }
         return at;
-    }
-
-    /** Whether all steps of a table work batch by batch. */
-    static boolean flows(TablePlan table) {
-        return Pass.flowing(table.steps()) == table.steps().size();
     }
 
     private void fromRows(TablePlan table) {
@@ -219,10 +231,7 @@ public final class Engine {
             long start = System.nanoTime();
             String what = StepName.of(steps.get(i));
             resources.watch().phase(table.shownName() + ": " + what, in, () -> -1);
-            end = end instanceof FileRows file
-                    ? new FileRunner(this::rows, notices, memory).run(file, steps.get(i), around[0], around[1])
-                    : new RowsRunner(end.load(), this::rows, notices, resources.threads())
-                            .run(List.of(steps.get(i)), 0, around);
+            end = step(end, steps.get(i), around);
             long took = System.nanoTime() - start;
             standing = left(steps.get(i), in, end);
             resources.watch().add(new Timing(table.name(), i, what, in, standing, took, memory.spilled() - spilled));
@@ -234,12 +243,20 @@ public final class Engine {
         Rows all = end.load();
         if (table.crossing() != null) {
             CrossLayout layout = new CrossLayout(table.crossing(), all, notices);
-            crossed.put(table, layout.run(this::rows, resources.threads()));
+            crossed.put(table, layout.run(others, resources.threads()));
         }
         if (table.totals() != null) {
             totals.put(table, new Totalling(table, table.totals(), all).run());
         }
         return visible(table, all, wanted);
+    }
+
+    private Stored step(Stored rows, Step step, BitSet[] around) {
+        boolean toFile = step instanceof Step.Match match && FileMatch.parts(match, stored(match.table()), memory) > 1;
+        Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
+        return from instanceof FileRows file
+                ? new FileRunner(others, notices, memory).run(file, step, around[0], around[1])
+                : new RowsRunner(from.load(), others, notices, resources.threads()).run(List.of(step), 0, around);
     }
 
     /** The rows that a step leaves as it is written; an order of which only the first rows are wanted has all of them. */
@@ -258,25 +275,23 @@ public final class Engine {
 
     /** Reads an input once for every table that needs it and whose look-ups are known; those left read it again. */
     private void readInput(TablePlan input) {
-        List<TablePlan> fed = needed.stream()
-                .filter(t -> !done.containsKey(t) && base(t) == input && (kept.contains(t) || !flows(t)))
-                .toList();
-        for (TablePlan table : fed) {
-            for (TablePlan other : lookUpsOnTheWay(table, input)) {
-                if (!dependsOn(other, input)) {
-                    stored(other);
+        for (TablePlan table : fedBy(input)) {
+            for (Step.Match match : lookUpsOnTheWay(table, input)) {
+                if (!dependsOn(match.table(), input) && FileMatch.parts(match, stored(match.table()), memory) > 1) {
+                    flow.hold(match);
                 }
             }
         }
+        List<TablePlan> fed = fedBy(input);
         List<TablePlan> ready = fed.stream()
                 .filter(t -> !done.containsKey(t)
-                        && lookUpsOnTheWay(t, input).stream().allMatch(done::containsKey))
+                        && lookUpsOnTheWay(t, input).stream().allMatch(m -> done.containsKey(m.table())))
                 .toList();
         Source source = java.util.Objects.requireNonNull(inputs.get(input.name()));
-        Pass pass = new Pass(source, input, ready, live, this::rows, notices, resources);
+        Pass pass = new Pass(source, input, ready, live, flow, this::lookedUp, notices, resources);
         Map<TablePlan, Stored> flown = pass.run();
         for (TablePlan table : ready) {
-            done.put(table, finish(table, java.util.Objects.requireNonNull(flown.get(table)), Pass.resumesAt(table)));
+            done.put(table, finish(table, java.util.Objects.requireNonNull(flown.get(table)), flow.resumesAt(table)));
         }
         for (TablePlan table : fed) {
             if (!done.containsKey(table)) {
@@ -291,12 +306,29 @@ public final class Engine {
                 && (table == input || table.uses().stream().anyMatch(used -> dependsOn(used, input)));
     }
 
-    /** The tables looked up by steps that work batch by batch between an input and a table. */
-    private static List<TablePlan> lookUpsOnTheWay(TablePlan table, TablePlan input) {
-        List<TablePlan> others = new ArrayList<>();
+    /** The tables that are not worked out yet and take their rows from an input batch by batch, as far as they do. */
+    private List<TablePlan> fedBy(TablePlan input) {
+        return needed.stream()
+                .filter(t -> !done.containsKey(t) && base(t) == input && (kept.contains(t) || !flow.flows(t)))
+                .toList();
+    }
+
+    /** The columns that a look-up reads of the other table. */
+    private Rows lookedUp(Step.Match match) {
+        Stored theirs = stored(match.table());
+        return theirs instanceof FileRows file ? file.load(FileMatch.reads(match)) : theirs.load();
+    }
+
+    /** The look-ups that work batch by batch between an input and a table. */
+    private List<Step.Match> lookUpsOnTheWay(TablePlan table, TablePlan input) {
+        List<Step.Match> matches = new ArrayList<>();
         for (TablePlan at = table; at != input && at.from() != null; at = at.from()) {
-            at.steps().subList(0, Pass.flowing(at.steps())).forEach(s -> others.addAll(s.lookedUp()));
+            for (Step step : at.steps().subList(0, flow.flowing(at.steps()))) {
+                if (step instanceof Step.Match match) {
+                    matches.add(match);
+                }
+            }
         }
-        return others;
+        return matches;
     }
 }

@@ -3,6 +3,8 @@ package dev.fiesta.engine;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -77,6 +79,55 @@ final class FileRows implements Stored {
             places[s] = column == null ? null : scratch.write(column);
         }
         return new Block(rows, places);
+    }
+
+    /** Rows that were in memory. */
+    static FileRows of(Memory memory, Rows rows) {
+        List<Block> blocks = new ArrayList<>();
+        int block = memory.blockRows();
+        for (int start = 0; start < rows.size() || start == 0; start += block) {
+            int[] part =
+                    IntStream.range(start, Math.min(rows.size(), start + block)).toArray();
+            blocks.add(write(memory.scratch(), part.length, rows.take(part).slots()));
+        }
+        return new FileRows(memory.scratch(), blocks);
+    }
+
+    /** Some slots, with the number of each row in a slot behind them. */
+    FileRows numbered(BitSet kept, int number) {
+        List<Block> numbered = new ArrayList<>();
+        long first = 0;
+        for (Block block : blocks) {
+            @Nullable Scratch.Place[] places = new Scratch.Place[number + 1];
+            kept.stream().filter(s -> s < block.slots().length).forEach(s -> places[s] = block.slots()[s]);
+            long[] numbers = new long[block.rows()];
+            for (int i = 0; i < numbers.length; i++) {
+                numbers[i] = first + i;
+            }
+            first += numbers.length;
+            places[number] = scratch.write(new LongColumn(Type.INTEGER, numbers, numbers.length, null));
+            numbered.add(new Block(block.rows(), places));
+        }
+        return new FileRows(scratch, numbered);
+    }
+
+    /** The rows of both, those of the other behind these. */
+    FileRows with(FileRows other) {
+        List<Block> all = new ArrayList<>(blocks);
+        all.addAll(other.blocks);
+        return new FileRows(scratch, all);
+    }
+
+    /** About the bytes that some slots take. */
+    long bytes(BitSet wanted) {
+        long bytes = 0;
+        for (Block block : blocks) {
+            for (int s = 0; s < block.slots().length; s++) {
+                Scratch.Place place = block.slots()[s];
+                bytes += place == null || !wanted.get(s) ? 0 : place.bytes();
+            }
+        }
+        return bytes;
     }
 
     /** The slots given, in that order. */

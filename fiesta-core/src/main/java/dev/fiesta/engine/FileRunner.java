@@ -1,28 +1,25 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicReference;
-import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** Runs steps over rows in a file, block by block. What a step cannot do so is done in memory, over the columns it needs. */
 final class FileRunner {
     /** Runs are sorted in this part of the memory, which then holds them twice and what the sort needs. */
-    private static final int SORT_PART = 4;
+    static final int SORT_PART = 4;
 
-    private final Function<TablePlan, Rows> others;
+    private final Others others;
     private final Notices notices;
     private final Memory memory;
 
-    FileRunner(Function<TablePlan, Rows> others, Notices notices, Memory memory) {
+    FileRunner(Others others, Notices notices, Memory memory) {
         this.others = others;
         this.notices = notices;
         this.memory = memory;
@@ -41,13 +38,8 @@ final class FileRunner {
         if (step instanceof Step.Compute compute) {
             return each(rows, new ComputeStage(compute, after, notices)::apply, before, after, true);
         }
-        if (step instanceof Step.Match match && match.unmatched() != Unmatched.ALSO_UNMATCHED) {
-            MatchStage.Missed missed = new MatchStage.Missed();
-            Rows theirs = others.apply(match.table());
-            FileRows matched =
-                    each(rows, new MatchStage(match, theirs, missed, notices)::apply, before, after, !match.each());
-            missed.refuse(match);
-            return matched;
+        if (step instanceof Step.Match match) {
+            return new FileMatch(match, others.stored(match.table()), notices, memory).run(rows, before, after);
         }
         if (step instanceof Step.Unfold unfold) {
             return unfold(rows, unfold, before, after);
@@ -79,7 +71,7 @@ final class FileRunner {
     }
 
     /** @param inOrder whether rows may be dropped, but none moved or doubled */
-    private FileRows each(FileRows rows, UnaryOperator<Batch> stage, BitSet before, BitSet after, boolean inOrder) {
+    static FileRows each(FileRows rows, UnaryOperator<Batch> stage, BitSet before, BitSet after, boolean inOrder) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             RowsRunner.stopIfInterrupted();

@@ -60,7 +60,7 @@ final class FileWalks {
         BitSet wanted = (BitSet) reads.clone();
         wanted.set(number);
         FileRows sorted =
-                new ExternalSort(numbered(rows, reads, number), keys, wanted, new Notices(), memory, PART).run();
+                new ExternalSort(rows.numbered(reads, number), keys, wanted, new Notices(), memory, PART).run();
         Pieces pieces = new Pieces(sorted, specs, number, wanted);
         FileRows results = pieces.run();
         BitSet slots = new BitSet();
@@ -68,25 +68,6 @@ final class FileWalks {
         OrderKey byNumber = new OrderKey(new dev.fiesta.compute.FieldRef(specs.size(), Type.INTEGER), false);
         FileRows back = new ExternalSort(results, List.of(byNumber), slots, new Notices(), memory, PART).run();
         return beside(rows, back, specs, after);
-    }
-
-    /** The columns read, with the number of each row behind them. */
-    private static FileRows numbered(FileRows rows, BitSet reads, int number) {
-        List<FileRows.Block> blocks = new ArrayList<>();
-        long first = 0;
-        for (int b = 0; b < rows.blocks(); b++) {
-            FileRows.Block block = rows.block(b);
-            @Nullable Scratch.Place[] places = new Scratch.Place[number + 1];
-            reads.stream().filter(s -> s < block.slots().length).forEach(s -> places[s] = block.slots()[s]);
-            long[] numbers = new long[block.rows()];
-            for (int i = 0; i < numbers.length; i++) {
-                numbers[i] = first + i;
-            }
-            first += numbers.length;
-            places[number] = rows.scratch().write(new LongColumn(Type.INTEGER, numbers, numbers.length, null));
-            blocks.add(new FileRows.Block(block.rows(), places));
-        }
-        return new FileRows(rows.scratch(), blocks);
     }
 
     /** The rows with the results beside them; those stand in the order of the rows, in blocks of their own. */

@@ -12,7 +12,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.stream.IntStream;
 
-/** Finds for rows of ours the rows of another table with the same keys. Belongs to one worker. */
+/** Finds for rows of ours the rows of another table with the same keys. For several workers at once. */
 final class LookUp {
     static final int NONE = -1;
 
@@ -121,20 +121,22 @@ final class LookUp {
         return value == null ? Texts.MISSING_KEY : value instanceof String text ? "'" + text + "'" : Texts.of(value);
     }
 
+    /** Looks keys up for one worker. */
+    GroupTable.Finder finder() {
+        return table.new Finder();
+    }
+
     /** The number of each of our rows' keys; {@link #NONE} where no row of theirs has them. */
-    int[] numbers(Column[] ours, int size) {
+    void numbers(GroupTable.Finder finder, Column[] ours, int size, int[] numbers) {
         Column[] keys = new Column[ours.length];
         for (int k = 0; k < keys.length; k++) {
             keys[k] = Types.widen(ours[k], types[k]);
         }
-        int[] numbers = new int[size];
-        table.number(keys, size, numbers);
+        finder.find(keys, size, numbers);
         for (int i = 0; i < size; i++) {
-            if (numbers[i] >= known || unusable[numbers[i]]) {
-                numbers[i] = NONE;
-            }
+            boolean usable = numbers[i] >= 0 && numbers[i] < known && !unusable[numbers[i]];
+            numbers[i] = usable ? numbers[i] : NONE;
         }
-        return numbers;
     }
 
     /** Their one row for each of ours, or {@link #NONE}. */

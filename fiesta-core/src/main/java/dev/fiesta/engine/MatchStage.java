@@ -1,12 +1,15 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.gather.GroupTable;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
+import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -16,57 +19,60 @@ import org.jspecify.annotations.Nullable;
 
 /** A look-up as batches pass by. */
 final class MatchStage {
-    /** The rows without a match so far, shared by all workers: how many, and which came first. */
-    static final class Missed {
-        private long count;
-        private long firstOrder = Long.MAX_VALUE;
-        private String first = "";
-        private @Nullable DataException repeated;
+    /** As many rows at once are looked up by several threads. */
+    private static final int WORTH_PARTS = 1 << 16;
 
-        synchronized void add(long order, String key, long times) {
-            count += times;
-            if (order < firstOrder) {
-                firstOrder = order;
-                first = key;
-            }
-        }
-
-        synchronized void repeats(DataException failure) {
-            repeated = failure;
-        }
-
-        /** Tells, once all rows are through, of a key that stands twice, and of rows without a match where one is required. */
-        synchronized void refuse(Step.Match step) {
-            if (repeated != null) {
-                throw repeated;
-            }
-            if (count > 0 && step.unmatched() == Unmatched.REQUIRED) {
-                throw new DataException(
-                        "'" + step.place() + "': " + first + " has no match in '"
-                                + step.table().name() + "'"
-                                + (count == 1 ? ", the only such row" : "; " + count + " rows have none") + ".\n  "
-                                + "Complete '" + step.table().name()
-                                + "', or take 'required' away to let what is brought be missing.",
-                        null,
-                        0,
-                        null,
-                        first);
-            }
-        }
-    }
-
+    private final Matching matching;
     private final Step.Match step;
     private final Rows theirs;
-    private final Missed missed;
     private final Notices notices;
-    private @Nullable LookUp lookUp;
+    private final Parts parts;
+    private final GroupTable.@Nullable Finder[] finders;
     private final BitSet matched = new BitSet();
 
-    MatchStage(Step.Match step, Rows theirs, Missed missed, Notices notices) {
-        this.step = step;
-        this.theirs = theirs;
-        this.missed = missed;
+    private final int ourNumber;
+    private final int theirNumber;
+    private long failedAt;
+
+    /** @param threads how many may look up rows of one batch */
+    MatchStage(Matching matching, Notices notices, int threads) {
+        this(matching, notices, threads, -1, -1);
+    }
+
+    /**
+     * A part of a look-up.
+     *
+     * @param ourNumber the slot that tells where our rows stand among all, -1 where batches tell it
+     * @param theirNumber the same of theirs, -1 for as they stand
+     */
+    MatchStage(Matching matching, Notices notices, int threads, int ourNumber, int theirNumber) {
+        this.matching = matching;
+        this.step = matching.step();
+        this.theirs = matching.theirs();
         this.notices = notices;
+        this.parts = Workers.parts(threads);
+        this.finders = new GroupTable.Finder[parts.count()];
+        this.ourNumber = ourNumber;
+        this.theirNumber = theirNumber;
+    }
+
+    /** Where a row of a batch stands among all rows of ours. */
+    private long order(Batch batch, int row) {
+        return ourNumber < 0 ? (batch.sequence() << 24) + row : number(batch.column(ourNumber), row);
+    }
+
+    /** Where a row of theirs stands among all of them. */
+    private long order(int row) {
+        return theirNumber < 0 ? row : number(theirs.column(theirNumber), row);
+    }
+
+    private static long number(Column numbers, int row) {
+        return ((LongColumn) numbers).values()[row];
+    }
+
+    /** Where the row stands that was last refused. */
+    long failedAt() {
+        return failedAt;
     }
 
     /** Their rows that were matched. */
@@ -77,12 +83,14 @@ final class MatchStage {
     Batch apply(Batch batch) {
         int size = batch.size();
         Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
-        if (lookUp == null) {
-            lookUp = new LookUp(
-                    step, theirs, Arrays.stream(ours).map(Column::type).toArray(Type[]::new));
+        LookUp lookUp = matching.lookUp(Arrays.stream(ours).map(Column::type).toArray(Type[]::new));
+        int[] numbers = new int[size];
+        if (parts.count() == 1 || size < WORTH_PARTS) {
+            lookUp.numbers(finder(lookUp, 0), ours, size, numbers);
+        } else {
+            parts.each(p -> numbers(lookUp, p, ours, size, numbers));
         }
-        int[] numbers = lookUp.numbers(ours, size);
-        refuseRepeated(lookUp, ours, numbers);
+        refuseRepeated(batch, lookUp, ours, numbers);
         if (step.each() && step.unmatched() != Unmatched.UNMATCHED_ONLY) {
             return multiplied(batch, numbers, lookUp);
         }
@@ -96,23 +104,42 @@ final class MatchStage {
         return rows.select(kept, kept.length);
     }
 
+    private void numbers(LookUp lookUp, int part, Column[] ours, int size, int[] numbers) {
+        int from = parts.start(part, size);
+        int count = parts.start(part + 1, size) - from;
+        int[] own = new int[count];
+        Column[] some = Arrays.stream(ours).map(c -> c.range(from, count)).toArray(Column[]::new);
+        lookUp.numbers(finder(lookUp, part), some, count, own);
+        System.arraycopy(own, 0, numbers, from, count);
+    }
+
+    private GroupTable.Finder finder(LookUp lookUp, int part) {
+        GroupTable.Finder known = finders[part];
+        if (known == null) {
+            known = lookUp.finder();
+            finders[part] = known;
+        }
+        return known;
+    }
+
     /** The first of our rows that would become two is told; a key that no row of ours has, when all are through. */
-    private void refuseRepeated(LookUp look, Column[] ours, int[] numbers) {
+    private void refuseRepeated(Batch batch, LookUp look, Column[] ours, int[] numbers) {
         if (look.firstRepeated() < 0) {
             return;
         }
         for (int i = 0; i < numbers.length; i++) {
             if (look.isRepeated(numbers[i])) {
+                failedAt = order(batch, i);
                 throw repeated(ours, i);
             }
         }
-        missed.repeats(repeated(theirs.columns(step.theirs()), look.firstRepeated()));
+        matching.repeats(order(look.firstRepeated()), repeated(theirs.columns(step.theirs()), look.firstRepeated()));
     }
 
     private DataException repeated(Column[] keys, int row) {
         String key = Arrays.stream(keys).map(c -> LookUp.shown(c, row)).collect(Collectors.joining(", "));
         String dated = step.latestTheirs() >= 0 ? " with the same date" : "";
-        String table = step.table().name();
+        String table = step.table().shownName();
         return new DataException(
                 "'" + step.place() + "': the key " + key + " stands twice in '" + table + "'" + dated
                         + ", so a row of ours would become two.\n  Make the keys of '" + table
@@ -153,7 +180,7 @@ final class MatchStage {
             String names = step.theirs().stream()
                     .map(t -> step.table().schema().field(t).name())
                     .collect(Collectors.joining(", "));
-            missed.add((batch.sequence() << 24) + row, names + " " + key, count);
+            matching.missed(order(batch, row), names + " " + key, count);
             if (step.unmatched() == Unmatched.KEPT || step.unmatched() == Unmatched.ALSO_UNMATCHED) {
                 notices.count(Notices.Kind.UNMATCHED, step.place(), count);
             }

@@ -1,6 +1,5 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.DataException;
@@ -13,7 +12,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -30,14 +29,15 @@ final class Pass {
     private final TablePlan input;
     private final List<TablePlan> fed;
     private final Map<TablePlan, BitSet[]> live;
-    private final Function<TablePlan, Rows> lookUps;
+    private final Flow flow;
+    private final Function<Step.Match, Rows> lookUps;
     private final Notices notices;
     private final Resources resources;
     private final Memory memory;
     private final LongAdder read = new LongAdder();
-    private final Map<Place, long[]> flow = new LinkedHashMap<>();
+    private final Map<Place, long[]> counted = new LinkedHashMap<>();
     private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
-    private final Map<Step, MatchStage.Missed> missed = new HashMap<>();
+    private final Map<Step.Match, Matching> matchings = new IdentityHashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
 
     /** One of a table's steps. */
@@ -64,46 +64,19 @@ final class Pass {
             TablePlan input,
             List<TablePlan> fed,
             Map<TablePlan, BitSet[]> live,
-            Function<TablePlan, Rows> lookUps,
+            Flow flow,
+            Function<Step.Match, Rows> lookUps,
             Notices notices,
             Resources resources) {
         this.source = source;
         this.input = input;
         this.fed = fed;
         this.live = live;
+        this.flow = flow;
         this.lookUps = lookUps;
         this.notices = notices;
         this.resources = resources;
         this.memory = resources.memory();
-    }
-
-    /** The number of first steps that work batch by batch. */
-    static int flowing(List<Step> steps) {
-        for (int i = 0; i < steps.size(); i++) {
-            Step step = steps.get(i);
-            boolean flows = step instanceof Step.Filter
-                    || step instanceof Step.Compute
-                    || (step instanceof Step.Match match
-                            && !match.each()
-                            && match.unmatched() != Unmatched.ALSO_UNMATCHED);
-            if (!flows) {
-                return i;
-            }
-        }
-        return steps.size();
-    }
-
-    /** Whether a step is taken in while the input is read. */
-    private static boolean isTakenIn(Step step) {
-        return step instanceof Step.Group group
-                && group.gathers().stream().allMatch(g -> g.along().isEmpty());
-    }
-
-    /** The first step that is left to be run over all rows. */
-    static int resumesAt(TablePlan table) {
-        int first = flowing(table.steps());
-        boolean taken = first < table.steps().size() && isTakenIn(table.steps().get(first));
-        return taken ? first + 1 : first;
     }
 
     /** The rows of each table fed, before its first step that needs all; groups and first rows are taken in on the way. */
@@ -122,7 +95,7 @@ final class Pass {
         if (sinks.values().stream().anyMatch(Sink::isEmpty)) {
             stage(input).accept(nothing());
         }
-        missed.forEach((step, m) -> m.refuse((Step.Match) step));
+        matchings.values().forEach(Matching::refuse);
         Map<TablePlan, Stored> rows = new LinkedHashMap<>();
         sinks.forEach((table, sink) -> rows.put(table, finished(table, sink)));
         time(System.nanoTime() - start, memory.spilled() - spilled);
@@ -131,10 +104,10 @@ final class Pass {
 
     private Stored finished(TablePlan table, Sink sink) {
         Stored rows = sink.finish();
-        int first = flowing(table.steps());
-        long[] counted = resumesAt(table) > first ? flow.get(new Place(table, first)) : null;
-        if (counted != null) {
-            counted[1] = rows.rows();
+        int first = flow.flowing(table.steps());
+        long[] grouped = flow.resumesAt(table) > first ? counted.get(new Place(table, first)) : null;
+        if (grouped != null) {
+            grouped[1] = rows.rows();
         }
         return rows;
     }
@@ -142,7 +115,7 @@ final class Pass {
     private void time(long nanos, long written) {
         Watch watch = resources.watch();
         watch.add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), nanos, written));
-        flow.forEach((place, rows) -> watch.add(
+        counted.forEach((place, rows) -> watch.add(
                 new Timing(place.table().name(), place.number(), StepName.of(place.step()), rows[0], rows[1], 0, 0)));
     }
 
@@ -157,11 +130,11 @@ final class Pass {
     }
 
     private Sink sink(TablePlan table, Source.Scan scan) {
-        int first = flowing(table.steps());
+        int first = flow.flowing(table.steps());
         BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
         if (first < table.steps().size()) {
             Step step = table.steps().get(first);
-            if (step instanceof Step.Group group && isTakenIn(step)) {
+            if (step instanceof Step.Group group && Flow.isTakenIn(step)) {
                 return new Sink.Groups(group, notices, memory);
             }
             if (step instanceof Step.Limit limit) {
@@ -243,7 +216,7 @@ final class Pass {
         for (TablePlan target : fed) {
             TablePlan at = target;
             while (at.from() != null && at.from() != table) {
-                at = Engine.flows(at.from()) ? at.from() : input;
+                at = flow.flows(at.from()) ? at.from() : input;
             }
             if (at.from() == table && !children.contains(at)) {
                 children.add(at);
@@ -253,7 +226,7 @@ final class Pass {
     }
 
     private Stage steps(TablePlan table) {
-        int count = flowing(table.steps());
+        int count = flow.flowing(table.steps());
         BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
         List<UnaryOperator<Batch>> run = new ArrayList<>();
         List<Step> steps = table.steps().subList(0, count);
@@ -262,7 +235,7 @@ final class Pass {
             run.add(operator(steps.get(i), slots[i + 1]));
         }
         Sink sink = sinks.get(table);
-        boolean takesIn = resumesAt(table) > count;
+        boolean takesIn = flow.resumesAt(table) > count;
         if (takesIn) {
             noteFlow(new Place(table, count));
         }
@@ -292,14 +265,14 @@ final class Pass {
     }
 
     private void noteFlow(Place step) {
-        synchronized (flow) {
-            flow.putIfAbsent(step, new long[2]);
+        synchronized (counted) {
+            counted.putIfAbsent(step, new long[2]);
         }
     }
 
     private void count(Place step, long in, long out) {
-        synchronized (flow) {
-            long[] rows = java.util.Objects.requireNonNull(flow.get(step));
+        synchronized (counted) {
+            long[] rows = java.util.Objects.requireNonNull(counted.get(step));
             rows[0] += in;
             rows[1] += out;
         }
@@ -313,10 +286,10 @@ final class Pass {
             return new ComputeStage(compute, after, notices)::apply;
         }
         Step.Match match = (Step.Match) step;
-        MatchStage.Missed shared;
-        synchronized (missed) {
-            shared = missed.computeIfAbsent(match, m -> new MatchStage.Missed());
+        Matching matching;
+        synchronized (matchings) {
+            matching = matchings.computeIfAbsent(match, m -> new Matching(m, lookUps.apply(m)));
         }
-        return new MatchStage(match, lookUps.apply(match.table()), shared, notices)::apply;
+        return new MatchStage(matching, notices, 1)::apply;
     }
 }

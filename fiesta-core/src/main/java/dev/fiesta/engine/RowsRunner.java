@@ -6,7 +6,6 @@ import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
@@ -17,19 +16,18 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
-import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Runs steps over all rows of a table at once. */
 final class RowsRunner implements Step.Visitor<Rows> {
-    private final Function<TablePlan, Rows> others;
+    private final Others others;
     private final Notices notices;
     private final int threads;
     private Rows rows;
     private BitSet after = new BitSet();
 
     /** @param others the rows of another table, by visible field */
-    RowsRunner(Rows rows, Function<TablePlan, Rows> others, Notices notices, int threads) {
+    RowsRunner(Rows rows, Others others, Notices notices, int threads) {
         this.threads = threads;
         this.rows = rows;
         this.others = others;
@@ -138,22 +136,19 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows match(Step.Match step) {
-        Rows theirs = others.apply(step.table());
-        MatchStage.Missed missed = new MatchStage.Missed();
-        MatchStage stage = new MatchStage(step, theirs, missed, notices);
+        Rows theirs = others.rows(step.table());
+        Matching matching = new Matching(step, theirs);
+        MatchStage stage = new MatchStage(matching, notices, threads);
         Rows matched = of(stage.apply(rows.batch()));
-        missed.refuse(step);
+        matching.refuse();
         return step.unmatched() == Unmatched.ALSO_UNMATCHED
-                ? withTheirs(step, matched, theirs, stage.matched())
+                ? Rows.join(List.of(matched, without(step, matched, theirs, stage.matched())))
                 : matched;
     }
 
-    /** Their rows without ours, below: with their keys and what is brought. */
-    private static Rows withTheirs(Step.Match step, Rows ours, Rows theirs, BitSet matched) {
-        BitSet left = new BitSet();
-        left.set(0, theirs.size());
-        left.andNot(matched);
-        int[] extra = left.stream().toArray();
+    /** Their rows without ours, with their keys and what is brought, to stand below ours. */
+    static Rows without(Step.Match step, Rows ours, Rows theirs, BitSet matched) {
+        int[] extra = unmatched(theirs, matched);
         @Nullable Column[] slots = new Column[ours.slots().length];
         for (int s = 0; s < slots.length; s++) {
             Column column = ours.slots()[s];
@@ -163,12 +158,19 @@ final class RowsRunner implements Step.Visitor<Rows> {
             int key = step.ours().indexOf(s);
             int place =
                     key >= 0 ? step.theirs().get(key) : s == step.latestOurs() ? step.latestTheirs() : brought(step, s);
-            Column below = place >= 0
+            slots[s] = place >= 0
                     ? Types.widen(theirs.column(place).take(extra, extra.length), column.type())
                     : Column.missing(column.type(), extra.length);
-            slots[s] = Column.join(column.type(), List.of(column, below));
         }
-        return new Rows(ours.size() + extra.length, slots, null);
+        return new Rows(extra.length, slots, null);
+    }
+
+    /** Their rows that no row of ours has met. */
+    static int[] unmatched(Rows theirs, BitSet matched) {
+        BitSet left = new BitSet();
+        left.set(0, theirs.size());
+        left.andNot(matched);
+        return left.stream().toArray();
     }
 
     private static int brought(Step.Match step, int slot) {
@@ -183,7 +185,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
     public Rows append(Step.Append step) {
         int width = step.types().size();
         @Nullable Column[] slots = new Column[width];
-        List<Rows> tables = step.tables().stream().map(others).toList();
+        List<Rows> tables = step.tables().stream().map(others::rows).toList();
         int size = rows.size() + tables.stream().mapToInt(Rows::size).sum();
         for (int f = 0; f < width; f++) {
             if (!after.get(f)) {
@@ -232,7 +234,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows gapless(Step.Gapless step) {
-        return new GapFilling(step, rows, step.source() == null ? null : others.apply(step.source())).run();
+        return new GapFilling(step, rows, step.source() == null ? null : others.rows(step.source())).run();
     }
 
     @Override
@@ -256,7 +258,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows checkSum(Step.CheckSum step) {
-        Checks.hold(step, rows, others.apply(step.table()), notices);
+        Checks.hold(step, rows, others.rows(step.table()), notices);
         return rows;
     }
 

@@ -10,17 +10,21 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Numbers of values looked up by the value itself, where values lie near each other, such as days, or are codes of a
- * dictionary. What number a value has is asked once for each.
+ * dictionary. What number a value has, or -1 for none, is asked once for each.
  */
 final class DirectNumbers {
     private static final int MOST_NEAR = 1 << 12;
+    /** What is kept is the number and this; 0 is what was not asked yet. */
+    private static final int ASKED = 2;
+
+    private static final int NOT_ASKED = -ASKED;
 
     private final ToIntFunction<Column> ask;
     private final int mostTexts;
     private int[] known = new int[1];
     private long first;
     private @Nullable Dictionary texts;
-    private int missing = -1;
+    private int missing = NOT_ASKED;
     private boolean far = true;
 
     /**
@@ -61,7 +65,7 @@ final class DirectNumbers {
         int[] codes = column.codes();
         int at = texts(codes, 0, rows, into);
         while (at < rows) {
-            known[codes[at] + 1] = ask.applyAsInt(column.range(at, 1)) + 1;
+            known[codes[at] + 1] = ask.applyAsInt(column.range(at, 1)) + ASKED;
             at = texts(codes, at, rows, into);
         }
         return true;
@@ -71,8 +75,8 @@ final class DirectNumbers {
     private int texts(int[] codes, int from, int rows, int[] into) {
         int[] numbers = known;
         for (int i = from; i < rows; i++) {
-            int number = numbers[codes[i] + 1] - 1;
-            if (number < 0) {
+            int number = numbers[codes[i] + 1] - ASKED;
+            if (number == NOT_ASKED) {
                 return i;
             }
             into[i] = number;
@@ -93,7 +97,7 @@ final class DirectNumbers {
             if (column.isMissing(at)) {
                 missing = number;
             } else if ((values[at] - first & -known.length) == 0) {
-                known[(int) (values[at] - first)] = number + 1;
+                known[(int) (values[at] - first)] = number + ASKED;
             } else {
                 into[at++] = number;
                 strangers++;
@@ -114,15 +118,15 @@ final class DirectNumbers {
         long outside = -numbers.length; // a power of two: these bits are set in whatever lies outside
         for (int i = from; i < rows; i++) {
             if (valid != null && !Bits.get(valid, i)) {
-                if (none < 0) {
+                if (none == NOT_ASKED) {
                     return i;
                 }
                 into[i] = none;
                 continue;
             }
             long at = values[i] - least;
-            int number = (at & outside) == 0 ? numbers[(int) at] - 1 : -1;
-            if (number < 0) {
+            int number = (at & outside) == 0 ? numbers[(int) at] - ASKED : NOT_ASKED;
+            if (number == NOT_ASKED) {
                 return i;
             }
             into[i] = number;

@@ -65,6 +65,23 @@ public final class GroupTable {
         }
     }
 
+    /** Looks combinations up without adding any, while nobody adds; belongs to one worker. */
+    public final class Finder {
+        private final List<KeyNumbers.Finder> finders =
+                Arrays.stream(singles).map(s -> s.new Finder()).toList();
+
+        /** The numbers of some rows, -1 for combinations that have none. */
+        public void find(Column[] keys, int rows, int[] into) {
+            int[] next = keys.length > 1 ? new int[rows] : into;
+            for (int k = 0; k < keys.length; k++) {
+                finders.get(k).find(keys[k], rows, k == 0 ? into : next);
+                if (k > 0) {
+                    pairs[k - 1].find(into, next, rows);
+                }
+            }
+        }
+    }
+
     /** Makes sure that there is one group, for figures over no records. */
     public void oneAtLeast() {
         lone = Math.max(lone, singles.length == 0 ? 1 : 0);

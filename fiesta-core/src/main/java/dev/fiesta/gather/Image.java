@@ -62,6 +62,11 @@ public final class Image {
         return images;
     }
 
+    /** The code here of the only text of a column, or -1. */
+    int find(TextColumn one) {
+        return dictionary.find(one.dictionary(), one.codes()[0]);
+    }
+
     /** A double as a long in the same order. */
     public static long ordered(double value) {
         long bits = Double.doubleToRawLongBits(value + 0.0);

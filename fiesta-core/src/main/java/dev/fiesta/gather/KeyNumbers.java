@@ -1,6 +1,7 @@
 package dev.fiesta.gather;
 
 import dev.fiesta.value.Column;
+import dev.fiesta.value.TextColumn;
 import dev.fiesta.value.Validity;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -46,6 +47,33 @@ final class KeyNumbers {
         }
         if (!derived.number(field, rows, into)) {
             number(key.apply(field), rows, into);
+        }
+    }
+
+    /** Looks values up without adding any, while nobody adds; belongs to one worker. */
+    final class Finder {
+        private final DirectNumbers direct = new DirectNumbers(this::number, Integer.MAX_VALUE);
+
+        /** The numbers of the values of a key, -1 for those that have none. */
+        void find(Column key, int rows, int[] into) {
+            if (direct.number(key, rows, into)) {
+                return;
+            }
+            long[] images = image.of(key);
+            for (int i = 0; i < rows; i++) {
+                into[i] = key.isMissing(i) ? numbers.findAnother() : numbers.find(images[i]);
+            }
+        }
+
+        private int number(Column one) {
+            if (one.isMissing(0)) {
+                return numbers.findAnother();
+            }
+            if (one instanceof TextColumn text) {
+                int code = image.find(text);
+                return code < 0 ? -1 : numbers.find(code);
+            }
+            return numbers.find(image.of(one)[0]);
         }
     }
 

@@ -33,6 +33,25 @@ final class LongNumbers {
         }
     }
 
+    /** The number of a long, or -1. */
+    int find(long key) {
+        int mask = slots.length - 1;
+        int slot = (int) (mix(key) >>> 32) & mask;
+        while (slots[slot] != 0) {
+            int number = slots[slot] - 1;
+            if (keys[number] == key) {
+                return number;
+            }
+            slot = (slot + 1) & mask;
+        }
+        return -1;
+    }
+
+    /** The number that no long has, or -1 while it is not given. */
+    int findAnother() {
+        return unnamed;
+    }
+
     /** A number that no long has; given once. */
     int another() {
         if (unnamed < 0) {

@@ -49,6 +49,14 @@ final class PairNumbers {
         }
     }
 
+    /** Replaces the first number of each row by that of its pair, or by -1. */
+    void find(int[] first, int[] second, int rows) {
+        for (int i = 0; i < rows; i++) {
+            boolean known = first[i] >= 0 && second[i] >= 0;
+            first[i] = known ? numbers.find((long) first[i] << 32 | second[i]) : -1;
+        }
+    }
+
     long memory() {
         return numbers.memory() + 4L * direct.length;
     }

@@ -71,6 +71,19 @@ public final class Dictionary {
         return -1;
     }
 
+    /** The code of a text of another dictionary, or -1. */
+    public int find(Dictionary other, int code) {
+        int hash = other.hashes[code];
+        int mask = slots.length - 1;
+        for (int slot = hash & mask; slots[slot] != 0; slot = (slot + 1) & mask) {
+            int own = slots[slot] - 1;
+            if (hashes[own] == hash && equal(own, other.bytes, other.starts[code], other.starts[code + 1])) {
+                return own;
+            }
+        }
+        return -1;
+    }
+
     /** The text of a code. */
     public String text(int code) {
         @Nullable String[] known = texts;

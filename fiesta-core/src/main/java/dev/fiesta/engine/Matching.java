@@ -1,0 +1,86 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.DataException;
+import dev.fiesta.value.Type;
+import org.jspecify.annotations.Nullable;
+
+/** One look-up, shared by all workers: the other table by key, and what is to be told once all rows are through. */
+final class Matching {
+    private final Step.Match step;
+    private final Rows theirs;
+    private @Nullable LookUp lookUp;
+    private long count;
+    private long firstOrder = Long.MAX_VALUE;
+    private String first = "";
+    private long repeatedOrder = Long.MAX_VALUE;
+    private @Nullable DataException repeated;
+
+    /** @param theirs the other table; slots are its visible fields */
+    Matching(Step.Match step, Rows theirs) {
+        this.step = step;
+        this.theirs = theirs;
+    }
+
+    Step.Match step() {
+        return step;
+    }
+
+    Rows theirs() {
+        return theirs;
+    }
+
+    /** The other table by key, laid out when it is first asked for. */
+    synchronized LookUp lookUp(Type[] ours) {
+        LookUp known = lookUp;
+        if (known == null) {
+            known = new LookUp(step, theirs, ours);
+            lookUp = known;
+        }
+        return known;
+    }
+
+    /** Rows of ours without a match, the first of them with its place among all. */
+    synchronized void missed(long order, String key, long times) {
+        count += times;
+        if (order < firstOrder) {
+            firstOrder = order;
+            first = key;
+        }
+    }
+
+    /** A key of theirs that stands twice, though no row of ours has it so far. */
+    synchronized void repeats(long order, DataException failure) {
+        if (order < repeatedOrder) {
+            repeatedOrder = order;
+            repeated = failure;
+        }
+    }
+
+    /** Takes over what a part of the same look-up has to tell. */
+    synchronized void add(Matching part) {
+        missed(part.firstOrder, part.first, part.count);
+        if (part.repeated != null) {
+            repeats(part.repeatedOrder, part.repeated);
+        }
+    }
+
+    /** Tells of a key that stands twice, and of rows without a match where one is required. */
+    synchronized void refuse() {
+        if (repeated != null) {
+            throw repeated;
+        }
+        if (count > 0 && step.unmatched() == Unmatched.REQUIRED) {
+            String other = step.table().shownName();
+            throw new DataException(
+                    "'" + step.place() + "': " + first + " has no match in '" + other + "'"
+                            + (count == 1 ? ", the only such row" : "; " + count + " rows have none") + ".\n  "
+                            + "Complete '" + other + "', or take 'required' away to let what is brought be missing.",
+                    null,
+                    0,
+                    null,
+                    first);
+        }
+    }
+}
