@@ -1,6 +1,5 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Image;
 import dev.fiesta.language.Clause.Unmatched;
@@ -188,15 +187,7 @@ final class FileMatch {
         }
 
         private FileRows inOrder(List<FileRows.Block> blocks) {
-            Step.OrderKey byNumber = new Step.OrderKey(new FieldRef(number, Type.INTEGER), false);
-            return new ExternalSort(
-                            new FileRows(memory.scratch(), blocks),
-                            List.of(byNumber),
-                            after,
-                            new Notices(),
-                            memory,
-                            FileRunner.SORT_PART)
-                    .run();
+            return FileFirsts.backInOrder(new FileRows(memory.scratch(), blocks), number, after, memory);
         }
 
         /** Rows by part, in their order; every part has a block, so that its columns have their types. */

@@ -1,5 +1,7 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
@@ -54,6 +56,25 @@ final class FileRunner {
         }
         if (step instanceof Step.Sort sort) {
             return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART, sort.most()).run();
+        }
+        if (step instanceof Step.Highest highest && highest.rest() == null) {
+            List<Step.OrderKey> by = highest.by().stream()
+                    .map(k -> new Step.OrderKey(k, !highest.lowest()))
+                    .toList();
+            return new FileFirsts(highest.within(), by, highest.count(), notices, memory)
+                    .byPartition(rows, before, after);
+        }
+        if (step instanceof Step.Distinct distinct) {
+            FileRows.Block typed = rows.block(0);
+            List<Expression> keys = distinct.slots().stream()
+                    .map(s -> (Expression) new FieldRef(
+                            s,
+                            java.util.Objects.requireNonNull(typed.slots()[s]).type()))
+                    .toList();
+            return new FileFirsts(keys, List.of(), 1, notices, memory).asTheyStand(rows, before, after);
+        }
+        if (step instanceof Step.Sample sample) {
+            return new FileSample(sample, notices, memory).run(rows, before, after);
         }
         if (step instanceof Step.Limit limit) {
             return first(rows, limit.count(), after);

@@ -46,7 +46,10 @@ final class FileWalks {
                         .add(s));
         FileRows result = rows;
         for (List<WalkSpec> specs : together.values()) {
-            result = worked(result, specs, after);
+            FileRows whole = specs.stream().allMatch(FileWholes::isWhole)
+                    ? new FileWholes(specs, notices, memory).run(result, after)
+                    : null;
+            result = whole == null ? worked(result, specs, after) : whole;
         }
         return result;
     }

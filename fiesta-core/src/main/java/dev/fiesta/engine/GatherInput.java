@@ -78,9 +78,7 @@ final class GatherInput {
         Batch met = batch;
         groups = groupOfEach;
         if (test != null) {
-            TruthColumn truth =
-                    (TruthColumn) Types.widen(test.eval(batch), Type.TRUTH).flat();
-            int[] picked = Rows.where(truth.bits(), batch.size());
+            int[] picked = met(test, batch);
             met = batch.select(picked, picked.length);
             groups = pick(groupOfEach, picked);
         }
@@ -101,6 +99,13 @@ final class GatherInput {
             columns.set(place, known);
         }
         return known;
+    }
+
+    /** The rows of a batch for which a condition is true. */
+    static int[] met(Kernel condition, Batch batch) {
+        TruthColumn truth =
+                (TruthColumn) Types.widen(condition.eval(batch), Type.TRUTH).flat();
+        return Rows.where(truth.bits(), batch.size());
     }
 
     static int[] pick(int[] from, int[] rows) {

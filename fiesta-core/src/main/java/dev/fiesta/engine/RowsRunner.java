@@ -12,6 +12,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
+import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -20,6 +21,9 @@ import org.jspecify.annotations.Nullable;
 
 /** Runs steps over all rows of a table at once. */
 final class RowsRunner implements Step.Visitor<Rows> {
+    /** So many rows are worked on by several threads. */
+    private static final int WORTH_PARTS = 1 << 16;
+
     private final Others others;
     private final Notices notices;
     private final int threads;
@@ -116,17 +120,39 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows distinct(Step.Distinct step) {
-        int[] numbers = numbers(rows.columns(step.slots()), rows.size());
-        BitSet met = new BitSet();
-        int[] first = new int[rows.size()];
+        Column[] keys = rows.columns(step.slots());
+        Parts parts = rows.size() < WORTH_PARTS ? Parts.ONE : Workers.parts(threads);
+        int[][] firsts = new int[parts.count()][];
+        parts.each(p -> {
+            int from = parts.start(p, rows.size());
+            int count = parts.start(p + 1, rows.size()) - from;
+            Column[] own = Arrays.stream(keys).map(k -> k.range(from, count)).toArray(Column[]::new);
+            firsts[p] = Arrays.stream(firsts(parts.count() == 1 ? keys : own, count))
+                    .map(row -> from + row)
+                    .toArray();
+        });
+        if (parts.count() == 1) {
+            return rows.take(firsts[0], threads);
+        }
+        int[] candidates = Arrays.stream(firsts).flatMapToInt(Arrays::stream).toArray();
+        Column[] left = Arrays.stream(keys)
+                .map(k -> k.take(candidates, candidates.length))
+                .toArray(Column[]::new);
+        int[] chosen = firsts(left, candidates.length);
+        return rows.take(Arrays.stream(chosen).map(c -> candidates[c]).toArray(), threads);
+    }
+
+    /** The rows whose keys no row before them has. */
+    private static int[] firsts(Column[] keys, int size) {
+        int[] numbers = numbers(keys, size);
+        int[] first = new int[size];
         int count = 0;
-        for (int i = 0; i < numbers.length; i++) {
-            if (!met.get(numbers[i])) {
-                met.set(numbers[i]);
+        for (int i = 0; i < size; i++) {
+            if (numbers[i] == count) { // numbers are given in the order in which keys are met
                 first[count++] = i;
             }
         }
-        return rows.take(Arrays.copyOf(first, count), threads);
+        return Arrays.copyOf(first, count);
     }
 
     @Override

@@ -43,23 +43,38 @@ final class Sampling {
                 step.shuffled() ? Arrays.copyOf(order, count) : taken.stream().toArray());
     }
 
-    /** How many rows of each partition are wanted. */
     private int[] quotas() {
-        int[] sizes = new int[Math.max(1, Arrays.stream(partition).max().orElse(0) + 1)];
+        long[] sizes = new long[Math.max(1, Arrays.stream(partition).max().orElse(0) + 1)];
         for (int number : partition) {
             sizes[number]++;
         }
-        for (int i = 0; i < sizes.length; i++) {
-            BigDecimal size = BigDecimal.valueOf(sizes[i]);
-            BigDecimal wanted = step.percent()
-                    ? size.multiply(step.count()).movePointLeft(2).setScale(0, RoundingMode.HALF_EVEN)
-                    : step.count().min(size);
-            sizes[i] = wanted.intValueExact();
-        }
-        return sizes;
+        return Arrays.stream(quotas(step, sizes)).mapToInt(Math::toIntExact).toArray();
+    }
+
+    /** How many rows of each partition are wanted. */
+    static long[] quotas(Step.Sample step, long[] sizes) {
+        return Arrays.stream(sizes)
+                .map(rows -> {
+                    BigDecimal size = BigDecimal.valueOf(rows);
+                    BigDecimal wanted = step.percent()
+                            ? size.multiply(step.count()).movePointLeft(2).setScale(0, RoundingMode.HALF_EVEN)
+                            : step.count().min(size);
+                    return wanted.longValueExact();
+                })
+                .toArray();
     }
 
     private int[] order() {
+        Column hashes = hashes(step, rows, 0);
+        return Order.sort(Order.asTheyStand(rows.size()), List.of(new Order.Key(hashes, false)));
+    }
+
+    /**
+     * What decides about each row.
+     *
+     * @param first the place of the first row among all
+     */
+    static Column hashes(Step.Sample step, Rows rows, long first) {
         long[] hashes = new long[rows.size()];
         Arrays.fill(hashes, Hashes.mixed(step.seed()));
         List<Integer> identity = step.identity();
@@ -70,10 +85,9 @@ final class Sampling {
             }
         }
         for (int i = 0; i < hashes.length && identity.isEmpty(); i++) {
-            hashes[i] = Hashes.mixed(hashes[i] ^ i);
+            hashes[i] = Hashes.mixed(hashes[i] ^ (first + i));
         }
-        Column sorted = new LongColumn(Type.INTEGER, hashes, hashes.length, null);
-        return Order.sort(Order.asTheyStand(rows.size()), List.of(new Order.Key(sorted, false)));
+        return new LongColumn(Type.INTEGER, hashes, hashes.length, null);
     }
 
     private static long hash(Column column, int row) {

@@ -169,7 +169,7 @@ final class Walking {
     }
 
     /** Each row's value over the sum of its partition. */
-    private static Column shares(Column values, Moments sums, int[] partition) {
+    static Column shares(Column values, Moments sums, int[] partition) {
         double[] out = new double[partition.length];
         long[] valid = null;
         for (int i = 0; i < out.length; i++) {

@@ -97,6 +97,17 @@ class SpillTest {
                 "per site against paid give s = sum(amount), n = count() totals",
                 "highest 3 by amount within site",
                 "lowest 20 by score",
+                "highest 2 by score within site, day",
+                "highest 1 by amount, id within upper(item) sort id",
+                "distinct item sort item desc",
+                "distinct site, day, paid columns id, item",
+                "sample 10 percent within site",
+                "sample 3 within day, paid",
+                "shuffle seed 3 first 40",
+                "add n = count(within item), m = median(amount within site), d = different(item only paid within all), "
+                        + "sh = share(amount only score > 1000 within site), f = first(item within day), c = count(only paid within site)",
+                "add b = correlation(amount, score within paid), w = weighted_mean(score, amount within day, site), l = last(id within all)",
+                "add a = max(amount within id), b = list(item within item)",
                 "sample 50 sort item",
                 "shuffle first 30",
                 "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");

@@ -1,0 +1,184 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Fault;
+import dev.fiesta.compute.Kernel;
+import dev.fiesta.gather.Accumulator;
+import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.Moments;
+import dev.fiesta.plan.Step;
+import dev.fiesta.plan.Step.WalkSpec;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Figures of whole partitions on the rows of a file: gathered in one reading, laid on the rows in a second. The rows need no
+ * order for it, and of the partitions only what they have gathered is held.
+ */
+final class FileWholes {
+    /** What is gathered may take this part of the memory. */
+    private static final int PART = 4;
+
+    private final List<WalkSpec> specs;
+    private final Notices notices;
+    private final Memory memory;
+    private final List<Kernel> keys;
+    private final List<List<Kernel>> args;
+    private final List<@Nullable Kernel> conditions = new ArrayList<>();
+    private final List<Accumulator> accumulators;
+    private @Nullable GroupTable table;
+
+    /** @param specs figures over the same partitions */
+    FileWholes(List<WalkSpec> specs, Notices notices, Memory memory) {
+        this.specs = specs;
+        this.notices = notices;
+        this.memory = memory;
+        this.keys = kernels(specs.get(0).within());
+        this.args = specs.stream().map(s -> kernels(s.args())).toList();
+        specs.forEach(s -> conditions.add(s.only() == null ? null : s.only().kernel(notices)));
+        this.accumulators = specs.stream()
+                .map(s -> Objects.requireNonNull(s.calculation().gatherBound())
+                        .maker()
+                        .get())
+                .toList();
+    }
+
+    /** Whether a calculation is a figure of whole partitions that looks at no order. */
+    static boolean isWhole(WalkSpec spec) {
+        Step.Calculation calculation = spec.calculation();
+        return calculation.walkBound() == null
+                && calculation.frame() == null
+                && spec.along().isEmpty();
+    }
+
+    private List<Kernel> kernels(List<dev.fiesta.compute.Expression> expressions) {
+        return expressions.stream().map(e -> e.kernel(notices)).toList();
+    }
+
+    /** The rows with the figures beside them; null where there are too many partitions to be held. */
+    @Nullable
+    FileRows run(FileRows rows, BitSet after) {
+        for (int b = 0; b < rows.blocks(); b++) {
+            RowsRunner.stopIfInterrupted();
+            add(rows.batch(b));
+            if (!fits()) {
+                return null;
+            }
+        }
+        return laid(rows, after);
+    }
+
+    private int[] numbers(Batch batch) {
+        Column[] columns = keys.stream().map(k -> k.eval(batch)).toArray(Column[]::new);
+        GroupTable known = table;
+        if (known == null) {
+            known = RowsRunner.table(columns);
+            table = known;
+        }
+        int[] numbers = new int[batch.size()];
+        known.number(columns, numbers.length, numbers);
+        return numbers;
+    }
+
+    private int partitions() {
+        GroupTable known = table;
+        return Math.max(1, known == null ? 0 : known.size());
+    }
+
+    private void add(Batch batch) {
+        int[] numbers = numbers(batch);
+        for (int s = 0; s < specs.size(); s++) {
+            Column[] values = values(s, batch);
+            int[] groups = numbers;
+            Kernel condition = conditions.get(s);
+            if (condition != null) {
+                int[] met = GatherInput.met(condition, batch);
+                values = Arrays.stream(values).map(v -> v.take(met, met.length)).toArray(Column[]::new);
+                groups = GatherInput.pick(numbers, met);
+            }
+            Accumulator accumulator = accumulators.get(s);
+            accumulator.grow(partitions());
+            accumulator.add(groups, values, groups.length, batch.sequence() << 24);
+        }
+    }
+
+    private Column[] values(int spec, Batch batch) {
+        return args.get(spec).stream().map(k -> k.eval(batch).flat()).toArray(Column[]::new);
+    }
+
+    private boolean fits() {
+        if (held() > memory.limit() / PART) {
+            accumulators.forEach(a -> a.putAway(() -> new FileShelf(memory)));
+        }
+        // Few partitions are held whatever they take: their rows would take more.
+        return partitions() <= memory.blockRows() || held() <= memory.limit() / PART;
+    }
+
+    private long held() {
+        GroupTable known = table;
+        return (known == null ? 0 : known.memory())
+                + accumulators.stream().mapToLong(Accumulator::memory).sum();
+    }
+
+    private FileRows laid(FileRows rows, BitSet after) {
+        List<@Nullable Column> figures = new ArrayList<>();
+        for (int s = 0; s < specs.size(); s++) {
+            figures.add(isShare(s) ? null : figure(s));
+        }
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (int b = 0; b < rows.blocks(); b++) {
+            RowsRunner.stopIfInterrupted();
+            Batch batch = rows.batch(b);
+            int[] numbers = numbers(batch);
+            FileRows.Block block = rows.block(b);
+            int width = Math.max(block.slots().length, after.length());
+            @Nullable Scratch.Place[] places = Arrays.copyOf(block.slots(), width);
+            for (int s = 0; s < specs.size(); s++) {
+                Column figure = figures.get(s);
+                Column laid = figure == null
+                        ? Walking.shares(shared(s, batch), (Moments) accumulators.get(s), numbers)
+                        : figure.take(numbers, numbers.length);
+                if (after.get(specs.get(s).slot())) {
+                    places[specs.get(s).slot()] = rows.scratch().write(laid);
+                }
+            }
+            blocks.add(new FileRows.Block(block.rows(), places));
+        }
+        return new FileRows(rows.scratch(), blocks);
+    }
+
+    private boolean isShare(int spec) {
+        return Objects.requireNonNull(specs.get(spec).calculation().gather())
+                .name()
+                .equals("share");
+    }
+
+    private Column figure(int spec) {
+        try {
+            return accumulators.get(spec).finish(partitions());
+        } catch (Fault fault) {
+            throw Grouping.failure(specs.get(spec).place(), fault);
+        }
+    }
+
+    /** The values of which shares are taken; missing where the condition does not hold. */
+    private Column shared(int spec, Batch batch) {
+        Column values = values(spec, batch)[0];
+        Kernel condition = conditions.get(spec);
+        if (condition == null) {
+            return values;
+        }
+        int[] pick = new int[batch.size()];
+        Arrays.fill(pick, -1);
+        for (int row : GatherInput.met(condition, batch)) {
+            pick[row] = row;
+        }
+        return values.take(pick, pick.length);
+    }
+}
