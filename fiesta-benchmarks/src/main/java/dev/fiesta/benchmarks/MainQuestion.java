@@ -3,12 +3,9 @@ package dev.fiesta.benchmarks;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
-import dev.fiesta.examples.Ribera;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
@@ -26,7 +23,7 @@ import org.openjdk.jmh.annotations.Warmup;
 /**
  * Settled sales by site and item, five figures, from a file of text: Fiesta and the hand-written program in turn.
  *
- * <p>{@code main} prints the ratio of the two over some turns; the JMH benchmark gives single times.
+ * <p>{@link #compare} prints the ratio of the two over some turns; the JMH benchmark gives single times.
  */
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.SingleShotTime)
@@ -35,6 +32,9 @@ import org.openjdk.jmh.annotations.Warmup;
 @Measurement(iterations = 7)
 @Fork(1)
 public class MainQuestion {
+    private static final int TURNS = 9;
+    private static final int WARM = 4;
+
     @Param("5000000")
     long sales = 5_000_000;
 
@@ -51,12 +51,7 @@ public class MainQuestion {
     /** Makes the file once; the same number of sales always gives the same bytes. */
     @Setup
     public void prepare() throws IOException {
-        file = Path.of(System.getProperty("java.io.tmpdir"), "fiesta-benchmark-" + sales + ".csv");
-        if (!Files.exists(file)) {
-            try (OutputStream out = new java.io.BufferedOutputStream(Files.newOutputStream(file), 1 << 20)) {
-                Ribera.writeSales(out, sales, Ribera.SEED);
-            }
-        }
+        file = Processes.sales(sales);
         fiesta = Fiesta.with().threads(threads).open();
         table = fiesta.read(file)
                 .only("status = 'settled'")
@@ -69,10 +64,6 @@ public class MainQuestion {
                         "most = max(amount)");
     }
 
-    Path file() {
-        return file;
-    }
-
     @Benchmark
     public Result fiesta() {
         return table.run();
@@ -83,51 +74,26 @@ public class MainQuestion {
         return HandWritten.answer(file, threads);
     }
 
-    /** Prints for one and two threads the median time of both and their ratio, and that the answers are the same. */
-    public static void main(String[] args) throws IOException, InterruptedException {
+    /** Prints for one and two threads the median times and their ratio, once both gave the same answers. */
+    static void compare(long sales) throws Exception {
         MainQuestion question = new MainQuestion();
-        question.sales = args.length > 0 ? Long.parseLong(args[0]) : question.sales;
-        int turns = 9;
-        double[] single = new double[2];
+        question.sales = sales;
+        double[] ours = new double[2];
         for (int threads = 1; threads <= 2; threads++) {
             question.threads = threads;
             question.prepare();
-            for (int i = 0; i < 4; i++) {
+            for (int i = 0; i < WARM; i++) {
                 question.fiesta();
                 question.handWritten();
             }
             refuseDifference(question);
-            double[] ours = new double[turns];
-            double[] theirs = new double[turns];
-            double[] ratios = new double[turns];
-            for (int i = 0; i < turns; i++) {
-                long start = System.nanoTime();
-                question.fiesta();
-                long between = System.nanoTime();
-                question.handWritten();
-                ours[i] = (between - start) / 1e9;
-                theirs[i] = (System.nanoTime() - between) / 1e9;
-                ratios[i] = ours[i] / theirs[i];
-            }
-            single[threads - 1] = median(ours);
+            Turns turns = Turns.of(TURNS, question::fiesta, question::handWritten);
+            ours[threads - 1] = turns.ours();
             System.out.printf(
-                    "%d sales, %d MB, %d thread%s: fiesta %.3f s, hand-written %.3f s, ratio %.2f (%.2f to %.2f)%n",
-                    question.sales,
-                    Files.size(question.file) >> 20,
-                    threads,
-                    threads == 1 ? "" : "s",
-                    median(ours),
-                    median(theirs),
-                    median(ratios),
-                    ratios[0],
-                    ratios[turns - 1]);
+                    "| settled sales by site and item, 5 figures, %d MB of text | %d | %s | at most 1.5 |%n",
+                    Files.size(question.file) >> 20, threads, turns);
         }
-        System.out.printf("two threads are %.2f times as fast as one%n", single[0] / single[1]);
-    }
-
-    private static double median(double[] values) {
-        Arrays.sort(values);
-        return values[values.length / 2];
+        System.out.printf("| the same, second thread | 2 | | %.2f times as fast | 1.7 |%n", ours[0] / ours[1]);
     }
 
     private static void refuseDifference(MainQuestion question) throws IOException, InterruptedException {

@@ -37,16 +37,26 @@ final class PairNumbers {
             shift = bits;
             direct = new int[(int) Long.highestOneBit(Math.max(1, space * 2 - 1))];
         }
+        int at = known(first, second, 0, rows);
+        while (at < rows) {
+            int number = numbers.of((long) first[at] << 32 | second[at]);
+            direct[first[at] << bits | second[at]] = number + 1;
+            at = known(first, second, at, rows);
+        }
+    }
+
+    /** Numbers rows up to the first pair that was not met yet. */
+    private int known(int[] first, int[] second, int from, int rows) {
         int[] known = direct;
-        for (int i = 0; i < rows; i++) {
-            int at = first[i] << bits | second[i];
-            int number = known[at] - 1;
+        int bits = shift;
+        for (int i = from; i < rows; i++) {
+            int number = known[first[i] << bits | second[i]] - 1;
             if (number < 0) {
-                number = numbers.of((long) first[i] << 32 | second[i]);
-                known[at] = number + 1;
+                return i;
             }
             first[i] = number;
         }
+        return rows;
     }
 
     /** Replaces the first number of each row by that of its pair, or by -1. */
