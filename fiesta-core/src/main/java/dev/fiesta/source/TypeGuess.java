@@ -29,9 +29,7 @@ final class TypeGuess {
             return fields;
         }
         TypeGuess guess = new TypeGuess(fields);
-        for (DelimitedSource.Part part : parts) {
-            guess.look(part);
-        }
+        parts.parallelStream().map(part -> new TypeGuess(fields).look(part)).forEachOrdered(guess::add);
         List<FieldSpec> known = new ArrayList<>();
         for (int i = 0; i < fields.size(); i++) {
             FieldSpec field = fields.get(i);
@@ -40,11 +38,16 @@ final class TypeGuess {
         return List.copyOf(known);
     }
 
-    private void look(DelimitedSource.Part part) {
+    private void add(TypeGuess other) {
+        Arrays.setAll(types, f -> CellType.both(types[f], other.types[f]));
+    }
+
+    private TypeGuess look(DelimitedSource.Part part) {
         try (FileChannel channel = FileChannel.open(part.path(), StandardOpenOption.READ)) {
             for (long[] block : Sampling.blocks(part.dataStart(), part.size())) {
                 block(part, channel, block[0], (int) block[1], block[0] == part.dataStart());
             }
+            return this;
         } catch (IOException e) {
             throw new MachineException("'" + part.name() + "' cannot be read", e);
         }

@@ -113,6 +113,52 @@ class AccumulatorTest {
         }
     }
 
+    /** A figure told from what another one gathers is the figure that it would gather itself, merged and revived too. */
+    @Test
+    void viewsShowWhatTheyWouldGatherThemselves() throws IOException {
+        int views = 0;
+        for (GatherFunction one : GatherFunctions.all()) {
+            for (GatherFunction other : GatherFunctions.all()) {
+                for (Type type : List.of(Type.decimal(2), Type.NUMBER, Type.INTEGER)) {
+                    if (types(one).contains(type) && types(other).contains(type)) {
+                        views += viewed(bind(one, type), bind(other, type), type) ? 1 : 0;
+                    }
+                }
+            }
+        }
+        assertThat(views).isGreaterThan(60);
+    }
+
+    private static boolean viewed(GatherFunction.Bound one, GatherFunction.Bound other, Type type) throws IOException {
+        Accumulator own = one.maker().get();
+        Accumulator[] carriers = {other.maker().get(), other.maker().get()};
+        if (!own.mayView(carriers[0])) {
+            return false;
+        }
+        Accumulator view = own.view(carriers[0]);
+        SplittableRandom random = new SplittableRandom(3);
+        own.grow(GROUPS);
+        view.grow(GROUPS);
+        carriers[1].grow(GROUPS);
+        for (int batch = 0; batch < 4; batch++) {
+            int rows = random.nextInt(30);
+            Column[] args = {column(type, rows, random)};
+            int[] groups = random.ints(rows, 0, GROUPS - 1).toArray();
+            own.add(groups, args, rows, 0);
+            carriers[batch % 2].add(groups, args, rows, 0);
+        }
+        int[] same = {0, 1, 2, 3, 4};
+        carriers[0].merge(carriers[1], same);
+        view.merge(own.view(carriers[1]), same);
+        assertThat(view.isView()).isTrue();
+        assertThat(view.memory()).isZero();
+        assertThat(list(view.finish(GROUPS))).isEqualTo(list(own.finish(GROUPS)));
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        view.write(0, new DataOutputStream(bytes));
+        assertThat(bytes.size()).as("what the other writes is enough").isZero();
+        return true;
+    }
+
     private static int arity(GatherFunction function) {
         return switch (function.name()) {
             case "at_max", "at_min", "correlation", "weighted_mean" -> 2;
