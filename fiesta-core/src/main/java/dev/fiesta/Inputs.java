@@ -88,9 +88,7 @@ final class Inputs {
                 all.put(name, widened.source());
             }
         });
-        for (Source.Widening field : widened.fields()) {
-            notices.count(Notices.Kind.WIDENED, field.field() + " (" + field.from() + " to " + field.to() + ")", 1);
-        }
+        widened.note(notices);
         sources = all;
         plan();
     }

@@ -241,10 +241,7 @@ public final class Table {
                 return work.with(new Engine(sources, notices, fiesta.resources()), notices);
             } catch (Source.Widened widened) {
                 notices = new Notices();
-                for (Source.Widening field : widened.fields()) {
-                    notices.count(
-                            Notices.Kind.WIDENED, field.field() + " (" + field.from() + " to " + field.to() + ")", 1);
-                }
+                widened.note(notices);
                 widen(widened);
             }
         }

@@ -19,17 +19,13 @@ import org.jspecify.annotations.Nullable;
 
 /** A look-up as batches pass by. */
 final class MatchStage {
-    /** As many rows at once are looked up by several threads. */
-    private static final int WORTH_PARTS = 1 << 16;
-
     private final Matching matching;
     private final Step.Match step;
     private final Rows theirs;
     private final Notices notices;
-    private final Parts parts;
+    private final int threads;
     private final GroupTable.@Nullable Finder[] finders;
     private final BitSet matched = new BitSet();
-
     private final int ourNumber;
     private final int theirNumber;
     private long failedAt;
@@ -50,8 +46,8 @@ final class MatchStage {
         this.step = matching.step();
         this.theirs = matching.theirs();
         this.notices = notices;
-        this.parts = Workers.parts(threads);
-        this.finders = new GroupTable.Finder[parts.count()];
+        this.threads = threads;
+        this.finders = new GroupTable.Finder[threads];
         this.ourNumber = ourNumber;
         this.theirNumber = theirNumber;
     }
@@ -84,12 +80,7 @@ final class MatchStage {
         int size = batch.size();
         Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
         LookUp lookUp = matching.lookUp(Arrays.stream(ours).map(Column::type).toArray(Type[]::new));
-        int[] numbers = new int[size];
-        if (parts.count() == 1 || size < WORTH_PARTS) {
-            lookUp.numbers(finder(lookUp, 0), ours, size, numbers);
-        } else {
-            parts.each(p -> numbers(lookUp, p, ours, size, numbers));
-        }
+        int[] numbers = numbers(lookUp, ours, size);
         refuseRepeated(batch, lookUp, ours, numbers);
         if (step.each() && step.unmatched() != Unmatched.UNMATCHED_ONLY) {
             return multiplied(batch, numbers, lookUp);
@@ -104,13 +95,22 @@ final class MatchStage {
         return rows.select(kept, kept.length);
     }
 
-    private void numbers(LookUp lookUp, int part, Column[] ours, int size, int[] numbers) {
-        int from = parts.start(part, size);
-        int count = parts.start(part + 1, size) - from;
-        int[] own = new int[count];
-        Column[] some = Arrays.stream(ours).map(c -> c.range(from, count)).toArray(Column[]::new);
-        lookUp.numbers(finder(lookUp, part), some, count, own);
-        System.arraycopy(own, 0, numbers, from, count);
+    private int[] numbers(LookUp lookUp, Column[] ours, int size) {
+        int[] numbers = new int[size];
+        Parts parts = Workers.parts(threads, size);
+        if (parts.count() == 1) {
+            lookUp.numbers(finder(lookUp, 0), ours, size, numbers);
+            return numbers;
+        }
+        parts.each(p -> {
+            int from = parts.start(p, size);
+            int count = parts.start(p + 1, size) - from;
+            int[] own = new int[count];
+            Column[] some = Arrays.stream(ours).map(c -> c.range(from, count)).toArray(Column[]::new);
+            lookUp.numbers(finder(lookUp, p), some, count, own);
+            System.arraycopy(own, 0, numbers, from, count);
+        });
+        return numbers;
     }
 
     private GroupTable.Finder finder(LookUp lookUp, int part) {

@@ -21,9 +21,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Runs steps over all rows of a table at once. */
 final class RowsRunner implements Step.Visitor<Rows> {
-    /** So many rows are worked on by several threads. */
-    private static final int WORTH_PARTS = 1 << 16;
-
     private final Others others;
     private final Notices notices;
     private final int threads;
@@ -110,7 +107,8 @@ final class RowsRunner implements Step.Visitor<Rows> {
                 .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
                 .toList();
         return rows.take(
-                Order.first(Order.asTheyStand(rows.size()), keys, step.most(), Workers.parts(threads)), threads);
+                Order.first(Order.asTheyStand(rows.size()), keys, step.most(), Workers.parts(threads, rows.size())),
+                threads);
     }
 
     @Override
@@ -121,7 +119,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
     @Override
     public Rows distinct(Step.Distinct step) {
         Column[] keys = rows.columns(step.slots());
-        Parts parts = rows.size() < WORTH_PARTS ? Parts.ONE : Workers.parts(threads);
+        Parts parts = Workers.parts(threads, rows.size());
         int[][] firsts = new int[parts.count()][];
         parts.each(p -> {
             int from = parts.start(p, rows.size());

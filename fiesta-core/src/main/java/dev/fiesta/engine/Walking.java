@@ -226,6 +226,6 @@ final class Walking {
                 partitions.numbers(),
                 partitions.count(),
                 keys(spec.along()),
-                Workers.parts(threads));
+                Workers.parts(threads, rows.size()));
     }
 }

@@ -9,6 +9,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Several threads at the same job, the calling one among them. */
 public final class Workers {
+    private static final int WORTH_PARTS = 1 << 16;
+
     private Workers() {}
 
     /**
@@ -46,9 +48,9 @@ public final class Workers {
         RowsRunner.stopIfInterrupted();
     }
 
-    /** So many parts as threads, each worked on by one. */
-    static Parts parts(int threads) {
-        return threads == 1
+    /** So many parts as threads, each worked on by one; a single part of what is soon done. */
+    static Parts parts(int threads, int rows) {
+        return threads == 1 || rows < WORTH_PARTS
                 ? Parts.ONE
                 : new Parts() {
                     @Override

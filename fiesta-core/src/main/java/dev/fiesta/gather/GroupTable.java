@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 public final class GroupTable {
     private final KeyNumbers[] singles;
     private final PairNumbers[] pairs;
+    private int[] next = new int[0];
     private int lone;
 
     /** @param images one for each key; several tables that are to be compared may not share them */
@@ -49,7 +50,9 @@ public final class GroupTable {
             lone = rows > 0 ? 1 : lone;
             return;
         }
-        int[] next = columns.length > 1 ? new int[rows] : into;
+        if (columns.length > 1 && next.length < rows) {
+            next = new int[rows];
+        }
         for (int k = 0; k < columns.length; k++) {
             int[] numbers = k == 0 ? into : next;
             UnaryOperator<Column> key = derived.get(k);

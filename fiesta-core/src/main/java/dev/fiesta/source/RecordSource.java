@@ -12,6 +12,7 @@ import java.lang.reflect.Method;
 import java.lang.reflect.RecordComponent;
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
@@ -21,13 +22,19 @@ public final class RecordSource implements Source {
     private static final int BATCH = 8192;
 
     private final Schema schema;
-    private final Column[] columns;
+    private final Column[][] batches;
     private final int size;
 
+    /** Columns are cut into batches once, so that reading them again copies nothing. */
     private RecordSource(Schema schema, Column[] columns, int size) {
         this.schema = schema;
-        this.columns = columns;
         this.size = size;
+        this.batches = new Column[(int) ((size + BATCH - 1L) / BATCH)][];
+        for (int b = 0; b < batches.length; b++) {
+            int start = b * BATCH;
+            int rows = Math.min(BATCH, size - start);
+            batches[b] = Arrays.stream(columns).map(c -> c.range(start, rows)).toArray(Column[]::new);
+        }
     }
 
     /** @throws IllegalArgumentException when a component is of a class that no type holds */
@@ -127,20 +134,23 @@ public final class RecordSource implements Source {
         @Override
         public @Nullable Batch next() {
             at = next.getAndIncrement();
-            int start = Math.multiplyExact(at, BATCH);
-            if (start >= size || at >= stop[0]) {
+            if (at >= batches.length || at >= stop[0]) {
                 return null;
             }
+            int start = at * BATCH;
             int rows = Math.min(BATCH, size - start);
+            Column[] columns = batches[at];
             return Batch.lazy(
-                    rows, columns.length + HIDDEN, (f, picked, n) -> part(whole(f, start, rows), picked, n), at);
+                    rows,
+                    columns.length + HIDDEN,
+                    (f, picked, n) ->
+                            part(f < columns.length ? columns[f] : hidden(f - columns.length, start, rows), picked, n),
+                    at);
         }
 
-        private Column whole(int field, int start, int rows) {
-            if (field < columns.length) {
-                return columns[field].range(start, rows);
-            }
-            if (field == columns.length) {
+        /** A source's name, which there is none of, and the place of each row. */
+        private Column hidden(int field, int start, int rows) {
+            if (field == 0) {
                 return Column.missing(Type.TEXT, rows);
             }
             long[] origins = new long[rows];

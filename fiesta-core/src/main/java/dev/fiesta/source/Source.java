@@ -57,8 +57,11 @@ public interface Source {
             return source;
         }
 
-        public List<Widening> fields() {
-            return fields;
+        /** Counts the fields that are read again. */
+        public void note(Notices notices) {
+            for (Widening field : fields) {
+                notices.count(Notices.Kind.WIDENED, field.field() + " (" + field.from() + " to " + field.to() + ")", 1);
+            }
         }
     }
 

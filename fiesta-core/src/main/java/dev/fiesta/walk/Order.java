@@ -14,7 +14,6 @@ import org.jspecify.annotations.Nullable;
 public final class Order {
     private static final int DIGIT = 11;
     private static final int VALUES = 1 << DIGIT;
-    static final int WORTH_PARTS = 1 << 17;
     /** Rows are chosen before they are sorted when so small a part of them is wanted. */
     private static final int WORTH_CHOOSING = 4;
 
@@ -113,10 +112,9 @@ public final class Order {
         return images(key, Parts.ONE);
     }
 
-    private static long[] images(Key key, Parts all) {
+    private static long[] images(Key key, Parts parts) {
         Column column = key.column().flat();
         int size = column.size();
-        Parts parts = size < WORTH_PARTS ? Parts.ONE : all;
         long[] images = new long[size];
         long[] from = column instanceof LongColumn longs ? longs.values() : images;
         int[] ranks = column instanceof TextColumn texts ? texts.dictionary().ranks() : new int[0];

@@ -25,7 +25,7 @@ final class Sorting {
     Sorting(int[] rows, int count, Parts parts) {
         this.rows = rows;
         this.rowBits = width(Math.max(0, count - 1));
-        this.parts = rows.length < Order.WORTH_PARTS ? Parts.ONE : parts;
+        this.parts = parts;
     }
 
     /** One more key, for each row number; the array is this sort's own from now on. */

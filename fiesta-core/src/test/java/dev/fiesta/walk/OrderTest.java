@@ -97,7 +97,7 @@ class OrderTest {
             }
         };
         java.util.SplittableRandom random = new java.util.SplittableRandom(3);
-        int size = 200_003;
+        int size = 20_003;
         long[] wide = new long[size];
         long[] narrow = new long[size];
         for (int i = 0; i < size; i++) {
