@@ -56,16 +56,8 @@ public final class Result implements Iterable<Row> {
         this.rows = Math.toIntExact(worked.rows());
         this.view = view;
         this.notices = notices;
-        this.timings = timings.stream()
-                .map(t -> new Timing(
-                        TablePlan.shown(t.table()),
-                        t.number(),
-                        t.step(),
-                        t.rowsIn(),
-                        t.rowsOut(),
-                        t.nanos(),
-                        t.written()))
-                .toList();
+        this.timings =
+                timings.stream().map(t -> t.of(TablePlan.shown(t.table()))).toList();
     }
 
     /** All columns; rows that were too many for memory while they were worked out are read back now. */

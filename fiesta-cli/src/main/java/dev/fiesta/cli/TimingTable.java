@@ -5,7 +5,7 @@ import java.io.PrintWriter;
 import java.util.List;
 import java.util.Locale;
 
-/** What the steps of a run read, kept, wrote to the temporary file and took. */
+/** What the steps of a run read, kept, held, wrote to the temporary file and took. */
 final class TimingTable {
     private TimingTable() {}
 
@@ -14,8 +14,8 @@ final class TimingTable {
                 5, timings.stream().mapToInt(t -> t.table().length()).max().orElse(0));
         int step = Math.max(
                 4, timings.stream().mapToInt(t -> t.step().length()).max().orElse(0));
-        String layout = "%-" + table + "s  %-" + step + "s  %13s  %13s  %9s  %10s%n";
-        out.printf(layout, "table", "step", "rows in", "rows left", "seconds", "MB on disk");
+        String layout = "%-" + table + "s  %-" + step + "s  %13s  %13s  %9s  %8s  %10s%n";
+        out.printf(layout, "table", "step", "rows in", "rows left", "seconds", "MB held", "MB on disk");
         for (Timing timing : timings) {
             out.printf(
                     Locale.ROOT,
@@ -25,7 +25,12 @@ final class TimingTable {
                     String.format(Locale.ROOT, "%,d", timing.rowsIn()),
                     String.format(Locale.ROOT, "%,d", timing.rowsOut()),
                     timing.nanos() == 0 ? "" : String.format(Locale.ROOT, "%.3f", timing.nanos() / 1e9),
-                    timing.written() == 0 ? "" : String.format(Locale.ROOT, "%.1f", timing.written() / 1e6));
+                    megabytes(timing.held()),
+                    megabytes(timing.written()));
         }
+    }
+
+    private static String megabytes(long bytes) {
+        return bytes == 0 ? "" : String.format(Locale.ROOT, "%.1f", bytes / 1e6);
     }
 }

@@ -199,8 +199,8 @@ class OptionsTest {
         assertThat(out.toString()).isEqualTo(usual);
         assertThat(err.toString().lines().map(l -> l.replaceAll(" +", " ").strip()))
                 .first()
-                .isEqualTo("table step rows in rows left seconds MB on disk");
-        assertThat(err.toString()).containsPattern("records +read +3 +3 +[0-9.]+ +0.0\n");
+                .isEqualTo("table step rows in rows left seconds MB held MB on disk");
+        assertThat(err.toString()).containsPattern("records +read +3 +3 +[0-9.]+ +0.0 +0.0\n");
         assertThat(err.toString()).containsPattern("records +only +3 +2 *\n").containsPattern("records +sort +2 +2 ");
         assertThat(fiesta("ask", path("sales.csv"), question, "--memory", "much"))
                 .isEqualTo(2);

@@ -228,13 +228,17 @@ public final class Engine {
             BitSet[] around = {slots[i], slots[i + 1]};
             long in = standing;
             long spilled = memory.spilled();
+            memory.startPeak();
             long start = System.nanoTime();
             String what = StepName.of(steps.get(i));
             resources.watch().phase(table.shownName() + ": " + what, in, () -> -1);
             end = step(end, steps.get(i), around);
             long took = System.nanoTime() - start;
             standing = left(steps.get(i), in, end);
-            resources.watch().add(new Timing(table.name(), i, what, in, standing, took, memory.spilled() - spilled));
+            long held = Math.max(memory.peak(), end instanceof Rows rowsLeft ? rowsLeft.bytes() : 0);
+            resources
+                    .watch()
+                    .add(new Timing(table.name(), i, what, in, standing, took, held, memory.spilled() - spilled));
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {

@@ -16,7 +16,7 @@ public final class Memory {
 
     private final long limit;
     private final AtomicLong used = new AtomicLong();
-    private final AtomicLong most = new AtomicLong();
+    private final AtomicLong peak = new AtomicLong();
     private @Nullable Scratch scratch;
 
     /** @param limit in bytes */
@@ -41,13 +41,18 @@ public final class Memory {
     /** Notes that so many bytes more, or fewer, are held; whether all that is held fits. */
     boolean hold(long bytes) {
         long now = used.addAndGet(bytes);
-        most.accumulateAndGet(now, Math::max);
+        peak.accumulateAndGet(now, Math::max);
         return now <= limit;
     }
 
-    /** The most that was ever held, in bytes. */
-    public long most() {
-        return most.get();
+    /** From now on the peak is what is held from now on. */
+    void startPeak() {
+        peak.set(used.get());
+    }
+
+    /** The most that was held at once since {@link #startPeak}, in bytes. */
+    long peak() {
+        return peak.get();
     }
 
     /** What was written to the file so far, in bytes. */

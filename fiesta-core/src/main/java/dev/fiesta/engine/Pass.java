@@ -83,6 +83,7 @@ final class Pass {
     Map<TablePlan, Stored> run() {
         long start = System.nanoTime();
         long spilled = memory.spilled();
+        memory.startPeak();
         Source.Scan scan = source.scan(notices);
         resources.watch().phase("reading " + input.shownName(), 0, scan::share);
         try (scan) {
@@ -114,9 +115,9 @@ final class Pass {
 
     private void time(long nanos, long written) {
         Watch watch = resources.watch();
-        watch.add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), nanos, written));
-        counted.forEach((place, rows) -> watch.add(
-                new Timing(place.table().name(), place.number(), StepName.of(place.step()), rows[0], rows[1], 0, 0)));
+        watch.add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), nanos, memory.peak(), written));
+        counted.forEach((place, rows) -> watch.add(new Timing(
+                place.table().name(), place.number(), StepName.of(place.step()), rows[0], rows[1], 0, 0, 0)));
     }
 
     /** A batch without rows, so that tables without rows get columns of the right types all the same. */

@@ -9,6 +9,13 @@ package dev.fiesta.progress;
  * @param rowsIn the rows that came in
  * @param rowsOut the rows left
  * @param nanos the time it took; 0 for steps that are part of a reading
+ * @param held about the most memory that its rows and states took, in bytes; 0 for steps that are part of a reading
  * @param written what went to the temporary file, in bytes
  */
-public record Timing(String table, int number, String step, long rowsIn, long rowsOut, long nanos, long written) {}
+public record Timing(
+        String table, int number, String step, long rowsIn, long rowsOut, long nanos, long held, long written) {
+    /** The same, with another name for the table. */
+    public Timing of(String otherTable) {
+        return new Timing(otherTable, number, step, rowsIn, rowsOut, nanos, held, written);
+    }
+}
