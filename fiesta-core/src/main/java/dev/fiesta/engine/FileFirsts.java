@@ -74,7 +74,7 @@ final class FileFirsts {
             int size = 0;
             for (int i = 0; i < picked.length; i++) {
                 boolean first = b == 0 && i == 0;
-                taken = first || differ(i == 0 ? last : keys, i == 0 ? lastRow : i - 1, keys, i) ? 0 : taken;
+                taken = first || Runs.differ(i == 0 ? last : keys, i == 0 ? lastRow : i - 1, keys, i) ? 0 : taken;
                 if (taken++ < count) {
                     picked[size++] = i;
                 }
@@ -89,14 +89,5 @@ final class FileFirsts {
             }
         }
         return new FileRows(memory.scratch(), blocks);
-    }
-
-    private static boolean differ(List<Column> a, int i, List<Column> b, int j) {
-        for (int k = 0; k < b.size(); k++) {
-            if (Runs.compare(a.get(k), i, b.get(k), j, false) != 0) {
-                return true;
-            }
-        }
-        return false;
     }
 }

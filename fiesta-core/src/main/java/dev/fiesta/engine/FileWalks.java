@@ -205,7 +205,7 @@ final class FileWalks {
                     .map(k -> k.kernel(new Notices()).eval(batch).flat())
                     .toList();
             return IntStream.range(0, Math.max(1, waiting.size()))
-                    .filter(i -> i == 0 || differ(keys, i))
+                    .filter(i -> i == 0 || Runs.differ(keys, i - 1, keys, i))
                     .toArray();
         }
 
@@ -216,19 +216,10 @@ final class FileWalks {
                     .map(k -> k.key().kernel(new Notices()).eval(batch).flat())
                     .toList();
             int cut = Math.min(waiting.size() - ahead, waiting.size() - 1);
-            while (cut > context && !differ(order, cut)) {
+            while (cut > context && !Runs.differ(order, cut - 1, order, cut)) {
                 cut--;
             }
             return cut;
-        }
-
-        private static boolean differ(List<Column> keys, int row) {
-            for (Column key : keys) {
-                if (Runs.compare(key, row - 1, key, row, false) != 0) {
-                    return true;
-                }
-            }
-            return false;
         }
 
         private void drop(int rows) {

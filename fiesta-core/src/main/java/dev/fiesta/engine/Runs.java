@@ -155,6 +155,16 @@ final class Runs {
         return descending ? -order : order;
     }
 
+    /** Whether two rows differ in some columns, which stand in the same order for both. */
+    static boolean differ(List<Column> a, int i, List<Column> b, int j) {
+        for (int k = 0; k < b.size(); k++) {
+            if (compare(a.get(k), i, b.get(k), j, false) != 0) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Whether two rows have the same keys. */
     static boolean same(Rows a, int i, Rows b, int j, List<Integer> keys) {
         for (int slot : keys) {
