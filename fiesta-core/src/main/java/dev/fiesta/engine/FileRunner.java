@@ -52,7 +52,7 @@ final class FileRunner {
             for (int b = 0; b < rows.blocks(); b++) {
                 grouping.add(rows.batch(b));
             }
-            return Grouping.finish(List.of(grouping));
+            return Grouping.finish(List.of(grouping), 1);
         }
         if (step instanceof Step.Sort sort) {
             return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART, sort.most()).run();

@@ -223,23 +223,25 @@ final class Grouping {
         return Order.sort(Order.asTheyStand(rows.size()), order);
     }
 
-    private void merge(Grouping other) {
+    private void merge(Grouping other, int threads) {
         Column[] theirs = other.table.keys();
         int[] into = new int[other.table.size()];
         table.number(theirs, into.length, into);
-        for (int g = 0; g < accumulators.size(); g++) {
-            accumulators.get(g).grow(table.size());
-            accumulators.get(g).merge(other.accumulators.get(g), into);
-        }
+        Workers.each(threads, accumulators.size(), g -> {
+            if (!accumulators.get(g).isView()) {
+                accumulators.get(g).grow(table.size());
+                accumulators.get(g).merge(other.accumulators.get(g), into);
+            }
+        });
     }
 
-    /** The groups of several workers as rows, by key: keys, figures, number of the group. */
-    static Stored finish(List<Grouping> workers) {
+    /** The groups of several workers as rows, by key: keys, figures, number of the group; figures side by side. */
+    static Stored finish(List<Grouping> workers, int threads) {
         Grouping first = workers.get(0);
         Memory memory = first.memory;
         if (memory == null || workers.stream().allMatch(w -> w.runs.isEmpty())) {
-            workers.subList(1, workers.size()).forEach(first::merge);
-            return first.finish();
+            workers.subList(1, workers.size()).forEach(w -> first.merge(w, threads));
+            return first.finish(threads);
         }
         List<GroupRun> runs = new ArrayList<>();
         for (Grouping worker : workers) {
@@ -251,23 +253,25 @@ final class Grouping {
         return new GroupMerge(first.step, runs, memory).run();
     }
 
-    private dev.fiesta.engine.Rows finish() {
+    private dev.fiesta.engine.Rows finish(int threads) {
         table.oneAtLeast();
         int groups = table.size();
         Column[] slots = new Column[step.numberSlot() + 1];
         Column[] found = table.keys();
         System.arraycopy(found, 0, slots, 0, found.length);
-        for (int g = 0; g < accumulators.size(); g++) {
-            accumulators.get(g).grow(groups);
-            slots[found.length + g] = figure(step.gathers().get(g), accumulators.get(g), found, groups);
-        }
+        accumulators.forEach(a -> a.grow(groups));
+        Workers.each(
+                threads,
+                accumulators.size(),
+                g -> slots[found.length + g] = figure(step.gathers().get(g), accumulators.get(g), found, groups));
         long[] own = new long[groups];
         Arrays.setAll(own, i -> i);
         slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, groups, null);
         List<Order.Key> byKey =
                 Arrays.stream(found).map(c -> new Order.Key(c, false)).toList();
         GroupStates states = step.keepStates() ? new GroupStates(step, accumulators, groups, found, null) : null;
-        return new dev.fiesta.engine.Rows(groups, slots, states).take(Order.sort(Order.asTheyStand(groups), byKey));
+        return new dev.fiesta.engine.Rows(groups, slots, states)
+                .take(Order.sort(Order.asTheyStand(groups), byKey, Workers.parts(threads, groups)), threads);
     }
 
     static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups) {

@@ -136,7 +136,7 @@ final class Pass {
         if (first < table.steps().size()) {
             Step step = table.steps().get(first);
             if (step instanceof Step.Group group && Flow.isTakenIn(step)) {
-                return new Sink.Groups(group, notices, memory);
+                return new Sink.Groups(group, notices, memory, resources.threads());
             }
             if (step instanceof Step.Limit limit) {
                 return new Sink.Collected(

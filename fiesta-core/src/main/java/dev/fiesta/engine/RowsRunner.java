@@ -21,6 +21,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Runs steps over all rows of a table at once. */
 final class RowsRunner implements Step.Visitor<Rows> {
+    private static final int PIECE = 1 << 13;
+
     private final Others others;
     private final Notices notices;
     private final int threads;
@@ -95,9 +97,33 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows group(Step.Group step) {
-        Grouping grouping = new Grouping(step, notices);
-        grouping.add(rows.batch());
-        return Grouping.finish(List.of(grouping)).load();
+        boolean ordered = step.gathers().stream().anyMatch(g -> !g.along().isEmpty());
+        Parts parts = ordered ? Parts.ONE : Workers.parts(threads, rows.size());
+        Grouping[] workers = new Grouping[parts.count()];
+        parts.each(p -> {
+            workers[p] = new Grouping(step, notices);
+            if (parts.count() == 1) {
+                workers[p].add(rows.batch());
+                return;
+            }
+            int end = parts.start(p + 1, rows.size());
+            for (int start = parts.start(p, rows.size()); start < end; start += PIECE) {
+                workers[p].add(piece(start, Math.min(PIECE, end - start)));
+            }
+        });
+        return Grouping.finish(List.of(workers), threads).load();
+    }
+
+    /** Some rows, their columns fetched when they are asked for. */
+    private Batch piece(int start, int count) {
+        return Batch.lazy(
+                count,
+                rows.slots().length,
+                (slot, picked, left) -> {
+                    Column column = rows.column(slot).range(start, count);
+                    return picked == null ? column : column.take(picked, left);
+                },
+                start);
     }
 
     @Override

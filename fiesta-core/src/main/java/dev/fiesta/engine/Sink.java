@@ -30,10 +30,13 @@ interface Sink {
         private final Step.Group step;
         private final Notices notices;
         private final Memory memory;
+        private final int threads;
         private final AtomicReference<Grouping.@Nullable Relief> relief = new AtomicReference<>();
         private final List<Grouping> workers = new ArrayList<>();
 
-        Groups(Step.Group step, Notices notices, Memory memory) {
+        /** @param threads how many bring the workers' groups together */
+        Groups(Step.Group step, Notices notices, Memory memory, int threads) {
+            this.threads = threads;
             this.memory = memory;
             this.step = step;
             this.notices = notices;
@@ -53,7 +56,7 @@ interface Sink {
 
         @Override
         public Stored finish() {
-            return Grouping.finish(workers);
+            return Grouping.finish(workers, threads);
         }
     }
 
