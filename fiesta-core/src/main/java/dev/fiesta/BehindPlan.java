@@ -330,6 +330,14 @@ final class BehindPlan {
         return same;
     }
 
+    /** Numbers rows as they stand, from 1; those of a partition where one is told. */
+    static Clause numbered(String name, @Nullable List<Expr> within, Span at) {
+        Expr.SortKey asTheyStand = new Expr.SortKey(new Expr.Literal(Type.INTEGER, 1L, at), false);
+        Expr.Modifiers modifiers = new Expr.Modifiers(null, within, List.of(asTheyStand), null);
+        Expr number = new Expr.Call("row_number", List.of(), modifiers, at, at);
+        return new Clause.Add(List.of(new Assign(name, number, at, true)), at);
+    }
+
     /** {@code site=Quay, week=2026-05-04}. */
     static String told(Map<String, String> keys) {
         return String.join(
@@ -354,10 +362,7 @@ final class BehindPlan {
         match(grouping, grouping.where().table().clauses(), STANDING, Clause.Unmatched.MATCHED_ONLY, known, clauses);
         List<Expr> within = new ArrayList<>();
         grouping.keyNames().forEach(k -> within.add(new Expr.Name(k, at)));
-        List<Expr.SortKey> asTheyStand = List.of(new Expr.SortKey(new Expr.Literal(Type.INTEGER, 1L, at), false));
-        Expr number =
-                new Expr.Call("row_number", List.of(), new Expr.Modifiers(null, within, asTheyStand, null), at, at);
-        clauses.add(new Clause.Add(List.of(new Assign(NUMBER, number, at, true)), at));
+        clauses.add(numbered(NUMBER, within, at));
         Expr limit = new Expr.Literal(Type.INTEGER, (long) most, at);
         clauses.add(new Clause.Only(new Expr.Binary(Op.AT_MOST, new Expr.Name(NUMBER, at), limit, at), at));
         Set<String> first = madeOf(grouping, plainFigures(grouping.per()));

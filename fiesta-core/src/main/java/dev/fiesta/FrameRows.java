@@ -23,7 +23,7 @@ import org.jspecify.annotations.Nullable;
 final class FrameRows {
     private static final String NUMBER = "\u0001number";
     private static final String FRAME = "\u0001frame";
-    private static final String BEFORE = "\u0001,";
+    private static final String SEPARATOR = "\u0001,";
 
     private final Brief brief;
     private final Brief.TableDef table;
@@ -65,7 +65,7 @@ final class FrameRows {
         int row = row(numbered, keys);
         Object listed = numbered.row(row).get(FRAME);
         List<Integer> wanted = new ArrayList<>();
-        for (String number : String.valueOf(listed == null ? "" : listed).split(BEFORE)) {
+        for (String number : String.valueOf(listed == null ? "" : listed).split(SEPARATOR)) {
             if (!number.isEmpty() && !number.equals("…")) {
                 wanted.add(Integer.parseInt(number) - 1);
             }
@@ -88,10 +88,7 @@ final class FrameRows {
     private TablePlan plan(List<Clause> before, Expr.Call call) {
         Span at = call.at();
         List<Clause> clauses = new ArrayList<>(before);
-        Expr one = new Expr.Literal(Type.INTEGER, 1L, at);
-        Expr.Modifiers asTheyStand = new Expr.Modifiers(null, List.of(), List.of(new Expr.SortKey(one, false)), null);
-        Expr number = new Expr.Call("row_number", List.of(), asTheyStand, at, at);
-        clauses.add(new Clause.Add(List.of(new Assign(NUMBER, number, at, true)), at));
+        clauses.add(BehindPlan.numbered(NUMBER, List.of(), at));
         Expr.Frame frame = java.util.Objects.requireNonNull(call.modifiers().frame());
         Expr.Frame plain =
                 new Expr.Frame(frame.from(), frame.to(), frame.span(), frame.forward(), false, 0, frame.at());
@@ -101,7 +98,7 @@ final class FrameRows {
                 call.modifiers().along(),
                 plain);
         Expr text = new Expr.Call("text", List.of(new Expr.Name(NUMBER, at)), Expr.Modifiers.NONE, at, at);
-        Expr gap = new Expr.Literal(Type.TEXT, BEFORE, at);
+        Expr gap = new Expr.Literal(Type.TEXT, SEPARATOR, at);
         Expr list = new Expr.Call("list", List.of(text, gap), modifiers, at, at);
         clauses.add(new Clause.Add(List.of(new Assign(FRAME, list, at, true)), at));
         return Planner.like(brief, table, table.name().name() + TablePlan.HIDDEN + "frame", clauses, parameters, plans);

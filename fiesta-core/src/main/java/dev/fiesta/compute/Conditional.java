@@ -98,6 +98,14 @@ public final class Conditional extends Expression {
     }
 
     @Override
+    public boolean isSameAs(Expression other) {
+        return other instanceof Conditional choice
+                && choice.type().equals(type())
+                && areSame(conditions, choice.conditions)
+                && areSame(values, choice.values);
+    }
+
+    @Override
     public boolean mayFail() {
         return values.stream().anyMatch(Expression::mayFail)
                 || conditions.stream().anyMatch(c -> c != null && c.mayFail());

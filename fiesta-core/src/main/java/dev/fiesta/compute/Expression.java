@@ -38,11 +38,12 @@ public abstract class Expression {
         return one == null ? other == null : other != null && one.isSameAs(other);
     }
 
-    /** Whether two lists of expressions work out the same values, one by one. */
-    public static boolean areSame(List<Expression> some, List<Expression> others) {
+    /** Whether two lists of expressions are known to be the same, one by one. */
+    public static boolean areSame(
+            List<? extends @Nullable Expression> some, List<? extends @Nullable Expression> others) {
         boolean same = some.size() == others.size();
         for (int i = 0; same && i < some.size(); i++) {
-            same = some.get(i).isSameAs(others.get(i));
+            same = areSame(some.get(i), others.get(i));
         }
         return same;
     }

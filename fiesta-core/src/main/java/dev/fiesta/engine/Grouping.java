@@ -34,7 +34,8 @@ final class Grouping {
 
     private final Step.Group step;
     private final Kernel[] keys;
-    private final List<@Nullable UnaryOperator<Column>> derived;
+    private final List<@Nullable UnaryOperator<Column>> derived = new ArrayList<>();
+    private final int[] readBy;
     private final List<GatherInput> inputs = new ArrayList<>();
     private final GatherInput[] inputOf;
     private final int[][] args;
@@ -67,9 +68,9 @@ final class Grouping {
         boolean mayLeave = !step.keepStates() && step.gathers().stream().allMatch(g -> g.wider() == null);
         this.memory = mayLeave ? memory : null;
         this.keys = kernels(step.keys(), notices);
-        this.derived = new ArrayList<>();
+        this.readBy = step.keys().stream().mapToInt(Grouping::onlyField).toArray();
         for (int k = 0; k < keys.length; k++) {
-            derived.add(derived(step.keys().get(k), keys[k]));
+            derived.add(derived(step.keys().get(k), readBy[k], keys[k]));
         }
         this.inputOf = step.gathers().stream()
                 .map(g -> GatherInput.of(g.only(), inputs, notices))
@@ -111,8 +112,7 @@ final class Grouping {
     }
 
     /** A key that is a function of one field, which the table may work out once for each of its values; null for others. */
-    private static @Nullable UnaryOperator<Column> derived(Expression key, Kernel kernel) {
-        int field = only(key);
+    private static @Nullable UnaryOperator<Column> derived(Expression key, int field, Kernel kernel) {
         if (field < 0 || key instanceof FieldRef || key.mayFail()) {
             return null;
         }
@@ -124,7 +124,7 @@ final class Grouping {
     }
 
     /** The only field that an expression reads, or -1. */
-    private static int only(Expression expression) {
+    private static int onlyField(Expression expression) {
         BitSet fields = new BitSet();
         expression.fields(fields::set);
         return fields.cardinality() == 1 ? fields.nextSetBit(0) : -1;
@@ -137,9 +137,7 @@ final class Grouping {
         }
         Column[] columns = new Column[keys.length];
         for (int k = 0; k < keys.length; k++) {
-            columns[k] = derived.get(k) == null
-                    ? keys[k].eval(batch)
-                    : batch.column(only(step.keys().get(k)));
+            columns[k] = derived.get(k) == null ? keys[k].eval(batch) : batch.column(readBy[k]);
         }
         table.number(columns, derived, rows, numbers);
         int groups = table.size();
