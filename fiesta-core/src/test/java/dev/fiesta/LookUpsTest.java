@@ -113,7 +113,8 @@ class LookUpsTest {
                 .hasMessageContaining("'id' is an integer, but 'number' of")
                 .hasMessageContaining("so they never match.");
         assertThatThrownBy(() -> sales.match(stalls, "on stall = nummer bring kind"))
-                .hasMessageContaining("Did you mean 'number'?");
+                .hasMessageContaining("Did you mean 'number'?")
+                .hasMessageContaining("'records' has no field 'nummer'");
         assertThatThrownBy(() -> sales.match(stalls, "on stall = number bring pich"))
                 .hasMessageContaining("Did you mean 'pitch'?");
         assertThatThrownBy(() -> sales.match(stalls, "on stall = number"))

@@ -40,7 +40,8 @@ final class CheckBinder {
         if (place < 0) {
             throw table.context.complaint(
                     clause.theirs().at(),
-                    "'" + other.name() + "' has no field '" + clause.theirs().name() + "'.",
+                    "'" + other.shownName() + "' has no field '"
+                            + clause.theirs().name() + "'.",
                     dev.fiesta.problem.Names.didYouMean(
                             clause.theirs().name(), other.schema().names(), "It has"));
         }

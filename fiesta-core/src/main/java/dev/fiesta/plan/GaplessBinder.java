@@ -112,7 +112,7 @@ final class GaplessBinder {
         if (place < 0) {
             throw context.complaint(
                     clause.field().at(),
-                    "'" + source.name() + "' has no field '" + name + "'.",
+                    "'" + source.shownName() + "' has no field '" + name + "'.",
                     Names.didYouMean(name, source.schema().names(), "It has"));
         }
         if (!field.type().equals(source.schema().type(place))
@@ -120,7 +120,7 @@ final class GaplessBinder {
             throw context.complaint(
                     clause.field().at(),
                     "'" + name + "' is " + field.type().withArticle() + " here, but "
-                            + source.schema().type(place).withArticle() + " in '" + source.name() + "'.",
+                            + source.schema().type(place).withArticle() + " in '" + source.shownName() + "'.",
                     "Convert one of them.");
         }
         return place;

@@ -83,7 +83,7 @@ final class MatchBinder {
             throw context.complaint(
                     our.at(),
                     "'" + our.name() + "' is " + seen.type().withArticle() + ", but '" + their.name() + "' of '"
-                            + other.name() + "' is " + type.withArticle() + ", so "
+                            + other.shownName() + "' is " + type.withArticle() + ", so "
                             + (order ? "neither lies before the other." : "they never match."),
                     "Convert one of them with 'add' before, or declare its type in 'fields'.");
         }
@@ -96,7 +96,7 @@ final class MatchBinder {
         if (place < 0) {
             throw context.complaint(
                     field.at(),
-                    "'" + other.name() + "' has no field '" + field.name() + "'.",
+                    "'" + other.shownName() + "' has no field '" + field.name() + "'.",
                     Names.didYouMean(field.name(), other.schema().names(), "It has"));
         }
         return place;
