@@ -8,6 +8,7 @@ module dev.fiesta {
     exports dev.fiesta;
     exports dev.fiesta.value;
     exports dev.fiesta.language;
+    exports dev.fiesta.output;
     exports dev.fiesta.problem;
     exports dev.fiesta.progress;
     exports dev.fiesta.source;

@@ -12,6 +12,7 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
@@ -81,17 +82,17 @@ final class BehindPlan {
             String table, Map<String, String> wanted, Behind.Part part, Function<List<TablePlan>, List<Result>> run) {
         Grouping grouping = grouping(table);
         if (grouping == null) {
-            throw new IllegalArgumentException("The rows of '" + table + "' are records themselves.");
+            throw new RequestException("The rows of '" + table + "' are records themselves.");
         }
         for (String key : wanted.keySet()) {
             if (!grouping.keyNames().contains(key)) {
-                throw new IllegalArgumentException("'" + key + "' is no key of '" + table + "'. "
+                throw new RequestException("'" + key + "' is no key of '" + table + "'. "
                         + Names.didYouMean(key, grouping.keyNames(), "Its keys are"));
             }
         }
         boolean whole = wanted.size() == grouping.keyNames().size() && part == Behind.Part.ROW;
         if (part == Behind.Part.ROW && wanted.isEmpty() && !whole) {
-            throw new IllegalArgumentException("Say which row: "
+            throw new RequestException("Say which row: "
                     + String.join(
                             " ", grouping.keyNames().stream().map(k -> k + "=…").toList())
                     + "; or --total for all of them.");
@@ -158,7 +159,7 @@ final class BehindPlan {
     private static Expr literal(String key, String text, Type type, Span at) {
         Object value = ParameterValues.read(type, text);
         if (value == null) {
-            throw new IllegalArgumentException(
+            throw new RequestException(
                     "The key '" + key + "' is " + type.withArticle() + ", and '" + text + "' is not.");
         }
         return new Expr.Literal(type, value, at);
@@ -174,7 +175,7 @@ final class BehindPlan {
             end = ends ? i : end;
         }
         if (part == Behind.Part.REST && end == all.size()) {
-            throw new IllegalArgumentException(
+            throw new RequestException(
                     "'" + grouping.where().table().name().name() + "' has no 'rest as', so there is no rest to open.");
         }
         List<Assign> marks = marks(grouping);
@@ -314,7 +315,7 @@ final class BehindPlan {
                 return values;
             }
         }
-        throw new IllegalArgumentException("'" + table + "' has no row with " + told(wanted) + ".");
+        throw new RequestException("'" + table + "' has no row with " + told(wanted) + ".");
     }
 
     /** Whether a row has these values, written as texts. */

@@ -5,6 +5,7 @@ import dev.fiesta.engine.Memory;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.language.Brief;
 import dev.fiesta.plan.Catalogue;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Progress;
 import dev.fiesta.progress.Watch;
 import dev.fiesta.source.DelimitedSource;
@@ -75,7 +76,7 @@ public final class Fiesta implements AutoCloseable {
          */
         public Builder threads(int count) {
             if (count < 1) {
-                throw new IllegalArgumentException("threads: " + count + ", at least 1 is needed");
+                throw new RequestException("threads: " + count + ", at least 1 is needed");
             }
             threads = count;
             return this;
@@ -89,7 +90,7 @@ public final class Fiesta implements AutoCloseable {
          */
         public Builder memory(long bytes) {
             if (bytes < 1) {
-                throw new IllegalArgumentException("memory: " + bytes + " bytes, at least 1 is needed");
+                throw new RequestException("memory: " + bytes + " bytes, at least 1 is needed");
             }
             memory = bytes;
             return this;
@@ -155,7 +156,7 @@ public final class Fiesta implements AutoCloseable {
         Brief brief =
                 dev.fiesta.language.Parser.brief(new dev.fiesta.language.BriefText("options", text + "\n" + options));
         if (brief.inputs().size() != 1 || !brief.tables().isEmpty() || brief.report() != null) {
-            throw new IllegalArgumentException("Only options of an input can be told here, not '" + options + "'.");
+            throw new RequestException("Only options of an input can be told here, not '" + options + "'.");
         }
         InputOpener opener = new InputOpener(brief.source(), Path.of(""), formats);
         return Table.of(

@@ -9,6 +9,7 @@ import dev.fiesta.language.Span;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
@@ -41,7 +42,7 @@ final class FrameRows {
      * The rows of the table in the frame of a row's figure, in the order in which the figure walks; the first 1,000 of a
      * longer frame.
      *
-     * @throws IllegalArgumentException when the figure has no frame, or there is no such row
+     * @throws RequestException when the figure has no frame, or there is no such row
      */
     Result of(String figure, Map<String, String> keys, Function<TablePlan, Result> run) {
         List<Clause> clauses = table.clauses();
@@ -58,8 +59,8 @@ final class FrameRows {
             }
         }
         if (call == null) {
-            throw new IllegalArgumentException("'" + figure + "' of '"
-                    + table.name().name() + "' is no moving figure: no 'add' of the table gives it a frame.");
+            throw new RequestException("'" + figure + "' of '" + table.name().name()
+                    + "' is no moving figure: no 'add' of the table gives it a frame.");
         }
         Result numbered = run.apply(plan(clauses.subList(0, place), call));
         int row = row(numbered, keys);
@@ -110,6 +111,6 @@ final class FrameRows {
                 return row;
             }
         }
-        throw new IllegalArgumentException("'" + result.name() + "' has no row with " + BehindPlan.told(keys) + ".");
+        throw new RequestException("'" + result.name() + "' has no row with " + BehindPlan.told(keys) + ".");
     }
 }

@@ -1,10 +1,10 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Interrupted;
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;

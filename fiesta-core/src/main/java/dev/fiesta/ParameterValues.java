@@ -9,6 +9,7 @@ import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
@@ -148,7 +149,7 @@ final class ParameterValues {
             }
             Object value = Planner.constant(brief, expr, new Parameters(Map.copyOf(values)));
             if (value == null) {
-                throw new IllegalArgumentException("has no value: what it is worked out from is missing.");
+                throw new RequestException("has no value: what it is worked out from is missing.");
             }
             items.add(fitted(def, value));
         }
@@ -161,7 +162,7 @@ final class ParameterValues {
                 ? read(type, def.openScale(), written.strip())
                 : object(type, def.openScale(), value);
         if (found == null) {
-            throw new IllegalArgumentException("is " + (def.list() ? "a list of values that are each " : "")
+            throw new RequestException("is " + (def.list() ? "a list of values that are each " : "")
                     + type.withArticle().replace("(0)", def.openScale() ? "" : "(0)") + ", and '" + value
                     + "' is not.");
         }

@@ -1,5 +1,6 @@
 package dev.fiesta;
 
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Column;
 import java.lang.reflect.Constructor;
 import java.lang.reflect.RecordComponent;
@@ -39,7 +40,7 @@ final class RecordMapper<T extends Record> {
             }
             return list;
         } catch (ReflectiveOperationException e) {
-            throw new IllegalArgumentException(type.getName() + " cannot be made: " + e.getMessage(), e);
+            throw new RequestException(type.getName() + " cannot be made: " + e.getMessage(), e);
         }
     }
 
@@ -47,7 +48,7 @@ final class RecordMapper<T extends Record> {
         Class<?> wanted = component.getType();
         if (value == null) {
             if (wanted.isPrimitive()) {
-                throw new IllegalArgumentException("'" + component.getName() + "' is missing in a row, but " + wanted
+                throw new RequestException("'" + component.getName() + "' is missing in a row, but " + wanted
                         + " cannot be; use its boxed type");
             }
             return null;
@@ -67,7 +68,7 @@ final class RecordMapper<T extends Record> {
                 || (wanted == long.class && value instanceof Long)
                 || (wanted == boolean.class && value instanceof Boolean);
         if (!fits) {
-            throw new IllegalArgumentException(
+            throw new RequestException(
                     "'" + component.getName() + "' is " + value.getClass().getSimpleName() + " in the table, but "
                             + wanted.getSimpleName() + " in the record");
         }

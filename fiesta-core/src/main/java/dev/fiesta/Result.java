@@ -1,9 +1,11 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Worked;
+import dev.fiesta.output.OutputFile;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.CsvWriter;
 import dev.fiesta.source.TextStyle;
@@ -106,12 +108,12 @@ public final class Result implements Iterable<Row> {
     /**
      * The values of a field.
      *
-     * @throws IllegalArgumentException when there is no such field
+     * @throws RequestException when there is no such field
      */
     public Column column(String field) {
         int index = schema().indexOf(field);
         if (index < 0) {
-            throw new IllegalArgumentException(
+            throw new RequestException(
                     "there is no field '" + field + "'. " + Names.didYouMean(field, schema().names(), "There are"));
         }
         return columns()[index];
@@ -125,7 +127,7 @@ public final class Result implements Iterable<Row> {
         if (column(field) instanceof LongColumn longs) {
             return longs.values();
         }
-        throw new IllegalArgumentException(
+        throw new RequestException(
                 "the field '" + field + "' is " + column(field).type().withArticle());
     }
 
@@ -134,7 +136,7 @@ public final class Result implements Iterable<Row> {
         if (column(field) instanceof DoubleColumn numbers) {
             return numbers.values();
         }
-        throw new IllegalArgumentException(
+        throw new RequestException(
                 "the field '" + field + "' is " + column(field).type().withArticle());
     }
 
@@ -142,7 +144,7 @@ public final class Result implements Iterable<Row> {
     public List<String> texts(String field) {
         Column column = column(field);
         if (!column.type().equals(Type.TEXT)) {
-            throw new IllegalArgumentException(
+            throw new RequestException(
                     "the field '" + field + "' is " + column.type().withArticle());
         }
         return IntStream.range(0, rows).mapToObj(i -> (String) column.get(i)).toList();
@@ -198,7 +200,7 @@ public final class Result implements Iterable<Row> {
     /**
      * The rows as Java records, components filled by the fields of the same name.
      *
-     * @throws IllegalArgumentException when a component has no field or another type
+     * @throws RequestException when a component has no field or another type
      */
     public <T extends Record> List<T> as(Class<T> type) {
         return new RecordMapper<>(type, this).list();

@@ -1,5 +1,6 @@
 package dev.fiesta;
 
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Column;
 import java.math.BigDecimal;
 import java.time.LocalDate;
@@ -24,7 +25,7 @@ public final class Row {
     /**
      * A value.
      *
-     * @throws IllegalArgumentException when there is no such field
+     * @throws RequestException when there is no such field
      */
     public @Nullable Object get(String field) {
         Column column = result.column(field);

@@ -2,7 +2,6 @@ package dev.fiesta;
 
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.engine.Engine;
-import dev.fiesta.engine.Interrupted;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
@@ -10,7 +9,9 @@ import dev.fiesta.language.Parser;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
@@ -102,7 +103,7 @@ public final class Table {
         values.forEach((name, value) -> {
             Object before = all.put(name, value);
             if (before != null && !before.equals(value)) {
-                throw new IllegalArgumentException(
+                throw new RequestException(
                         "the parameter '" + name + "' has the value " + before + " already; name the second otherwise");
             }
         });
@@ -354,7 +355,7 @@ public final class Table {
         if (value instanceof Boolean) {
             return Type.TRUTH;
         }
-        throw new IllegalArgumentException(
+        throw new RequestException(
                 "the parameter '" + name + "' cannot be " + value.getClass().getName());
     }
 }

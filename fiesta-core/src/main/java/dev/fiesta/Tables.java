@@ -9,6 +9,7 @@ import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Paths;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -82,6 +84,11 @@ public final class Tables {
 
     /** A text with parameters in braces, {@code {:from_day}}, filled in. */
     public String fill(String text) {
+        return fill(text, UnaryOperator.identity());
+    }
+
+    /** As {@link #fill(String)}, each value changed before it is filled in. */
+    public String fill(String text, UnaryOperator<String> change) {
         return dev.fiesta.language.Braces.fill(text, inner -> {
             Parameters.@Nullable Value value =
                     inner.startsWith(":") ? parameters.values().get(inner.substring(1)) : null;
@@ -89,8 +96,8 @@ public final class Tables {
                 return null;
             }
             List<Object> items = value.items() == null ? List.of() : value.items();
-            return String.join(
-                    ", ", items.stream().map(dev.fiesta.value.Texts::of).toList());
+            return change.apply(String.join(
+                    ", ", items.stream().map(dev.fiesta.value.Texts::of).toList()));
         });
     }
 
@@ -132,7 +139,7 @@ public final class Tables {
     private TablePlan plan(String table) {
         TablePlan plan = plans().get(table);
         if (plan == null) {
-            throw new IllegalArgumentException(
+            throw new RequestException(
                     "there is no table '" + table + "'. " + Names.didYouMean(table, plans().keySet(), "There are"));
         }
         return plan;
@@ -272,7 +279,7 @@ public final class Tables {
     public synchronized List<StepLook> steps(String table, int rows) {
         BehindPlan.Definition found = definition(table);
         if (found == null) {
-            throw new IllegalArgumentException("there is no table '" + table + "'");
+            throw new RequestException("there is no table '" + table + "'");
         }
         Brief brief = found.brief();
         Brief.TableDef def = found.table();
@@ -287,7 +294,7 @@ public final class Tables {
      * The records behind a row, a subtotal, a total or a rest.
      *
      * @param keys values of keys as texts; {@code (missing)} for a missing one
-     * @throws IllegalArgumentException when there is no such table, key or row
+     * @throws RequestException when there is no such table, key or row
      */
     public synchronized Behind behind(String table, Map<String, String> keys, Behind.Part part) {
         plan(table);
@@ -311,13 +318,13 @@ public final class Tables {
      * The rows of a table that a moving figure of one of its rows looks at, in the order in which it walks.
      *
      * @param keys what tells the row, as texts; {@code (missing)} for a missing value
-     * @throws IllegalArgumentException when there is no such table or row, or the figure has no frame
+     * @throws RequestException when there is no such table or row, or the figure has no frame
      */
     public synchronized Result frame(String table, Map<String, String> keys, String figure) {
         plan(table);
         BehindPlan.Definition where = definition(table);
         if (where == null) {
-            throw new IllegalArgumentException("'" + table + "' is an input, and its rows are records.");
+            throw new RequestException("'" + table + "' is an input, and its rows are records.");
         }
         return widening(notices -> new FrameRows(where, parameters, plans()).of(figure, keys, plan -> {
             Resources resources = fiesta.resources();

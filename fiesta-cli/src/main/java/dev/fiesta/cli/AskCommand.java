@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.StepLook;
 import dev.fiesta.Table;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Terminal;
@@ -70,7 +71,7 @@ final class AskCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         if (as != Format.TERMINAL && !as.isData()) {
-            throw new IllegalArgumentException(
+            throw new RequestException(
                     "'ask' answers as terminal, csv, tsv, json or jsonl; for a document write a brief and use 'fiesta run'.");
         }
         String clauses = words.get(words.size() - 1);

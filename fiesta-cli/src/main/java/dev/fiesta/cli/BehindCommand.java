@@ -4,6 +4,7 @@ import dev.fiesta.Behind;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Brief;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
@@ -81,13 +82,13 @@ final class BehindCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         if (total && rest) {
-            throw new IllegalArgumentException("Either --total or --rest: no row is both.");
+            throw new RequestException("Either --total or --rest: no row is both.");
         }
         Map<String, String> row = new LinkedHashMap<>();
         for (String key : keys) {
             int sign = key.indexOf('=');
             if (sign < 1) {
-                throw new IllegalArgumentException("Write keys as KEY=VALUE, not '" + key + "'.");
+                throw new RequestException("Write keys as KEY=VALUE, not '" + key + "'.");
             }
             row.put(key.substring(0, sign), key.substring(sign + 1));
         }

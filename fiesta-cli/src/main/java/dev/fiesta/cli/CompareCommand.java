@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
-import dev.fiesta.OutputFile;
+import dev.fiesta.output.OutputFile;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Compared;
 import dev.fiesta.report.Comparison;
 import dev.fiesta.report.ComparisonView;
@@ -83,8 +84,7 @@ final class CompareCommand implements Callable<Integer> {
             case CSV -> view.writeCsv(to);
             case JSON -> to.append(view.json());
             case HTML -> to.append(view.page(first.getFileName() + " and " + second.getFileName()));
-            default ->
-                throw new IllegalArgumentException("'compare' shows differences as terminal, csv, json or html.");
+            default -> throw new RequestException("'compare' shows differences as terminal, csv, json or html.");
         }
     }
 }

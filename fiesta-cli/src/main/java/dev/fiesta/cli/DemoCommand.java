@@ -2,6 +2,7 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.examples.Ribera;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Brief;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
@@ -47,8 +48,8 @@ final class DemoCommand implements Callable<Integer> {
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Report report = brief.run(fiesta);
             common.tell(report.results().values(), spec.commandLine().getErr());
-            report.print(Window.terminal(brief.locale(), common.colour, 0), out);
             List<Path> written = report.writeTo(folder, Format.HTML);
+            report.print(Window.terminal(brief.locale(), common.colour, 0), out);
             out.println("The page:  " + written.get(0));
             out.println("The brief: " + file);
             out.println("The data:  " + folder.resolve("sales-2026-05.csv") + " and others");
@@ -58,13 +59,19 @@ final class DemoCommand implements Callable<Integer> {
         return 0;
     }
 
+    /** What an earlier demo wrote, even one that was cut off. */
+    private static boolean isOwn(Path file) {
+        String name = file.getFileName().toString();
+        return Ribera.FILES.contains(name) || name.startsWith(".fiesta-");
+    }
+
     /** A folder with files of somebody else is left alone. */
     private void refuseForeign() throws IOException {
-        boolean own = Ribera.FILES.stream().allMatch(f -> Files.exists(folder.resolve(f)));
-        if (Files.isDirectory(folder) && !own) {
+        boolean whole = Ribera.FILES.stream().allMatch(f -> Files.exists(folder.resolve(f)));
+        if (Files.isDirectory(folder) && !whole) {
             try (Stream<Path> files = Files.list(folder)) {
-                if (files.findAny().isPresent()) {
-                    throw new IllegalArgumentException(
+                if (!files.allMatch(DemoCommand::isOwn)) {
+                    throw new RequestException(
                             "The folder '" + folder + "' holds other files. Name another: fiesta demo DIR.");
                 }
             }

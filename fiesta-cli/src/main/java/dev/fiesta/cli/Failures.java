@@ -4,7 +4,10 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.FiestaException;
-import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.RequestException;
+import java.io.IOException;
+import java.io.PrintWriter;
 import java.io.UncheckedIOException;
 import picocli.CommandLine;
 import picocli.CommandLine.IExecutionExceptionHandler;
@@ -16,30 +19,44 @@ final class Failures implements IExecutionExceptionHandler {
     static final int BRIEF = 2;
     static final int DATA = 3;
     static final int MACHINE = 4;
+    static final int INTERRUPTED = 130;
 
     @Override
     public int handleExecutionException(Exception failure, CommandLine line, ParseResult parsed) {
+        return tell(failure, line.getErr());
+    }
+
+    /** Tells a failure; the exit status for it. */
+    static int tell(Throwable failure, PrintWriter err) {
         if (System.console() != null) {
-            line.getErr().print(ProgressLine.WIPE);
+            err.print(ProgressLine.WIPE);
         }
-        if (failure instanceof FiestaException || failure instanceof IllegalArgumentException) {
-            line.getErr().println(failure.getMessage());
-        } else if (failure instanceof UncheckedIOException io) {
-            line.getErr().println("The machine failed: " + io.getCause().getMessage());
+        if (failure instanceof StandardOutput.ReaderGone) {
+            return 0;
+        }
+        if (failure instanceof FiestaException) {
+            err.println(failure.getMessage());
+        } else if (failure instanceof IOException || failure instanceof UncheckedIOException) {
+            err.println("The machine failed: " + said(failure));
         } else {
-            line.getErr().println("This is a fault of fiesta itself, please report it:");
-            failure.printStackTrace(line.getErr());
+            err.println("This is a fault of fiesta itself, please report it:");
+            failure.printStackTrace(err);
         }
         return status(failure);
     }
 
-    static int status(Exception failure) {
+    private static String said(Throwable failure) {
+        Throwable cause = failure instanceof UncheckedIOException io ? io.getCause() : failure;
+        return cause.getMessage() == null ? cause.getClass().getSimpleName() : cause.getMessage();
+    }
+
+    private static int status(Throwable failure) {
         if (failure instanceof CheckException) {
             return CHECK;
         }
-        if (failure instanceof BriefException || failure instanceof IllegalArgumentException) {
+        if (failure instanceof BriefException || failure instanceof RequestException) {
             return BRIEF;
         }
-        return failure instanceof DataException ? DATA : failure instanceof MachineException ? MACHINE : MACHINE;
+        return failure instanceof DataException ? DATA : failure instanceof Interrupted ? INTERRUPTED : MACHINE;
     }
 }

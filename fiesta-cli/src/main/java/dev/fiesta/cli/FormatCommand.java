@@ -1,8 +1,8 @@
 package dev.fiesta.cli;
 
-import dev.fiesta.OutputFile;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
+import dev.fiesta.output.OutputFile;
 import dev.fiesta.report.BriefFile;
 import java.io.PrintWriter;
 import java.nio.file.Path;

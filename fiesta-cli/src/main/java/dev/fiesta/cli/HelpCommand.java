@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.catalogue.ClauseEntry;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.RequestException;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
@@ -112,7 +113,7 @@ final class HelpCommand implements Callable<Integer> {
         ClauseEntry.all().forEach(c -> known.add(c.name()));
         Fiesta.functions().forEach(e -> known.add(e.name()));
         List<String> near = Names.nearest(name, known);
-        throw new IllegalArgumentException("There is no command, clause or function '" + name + "'."
+        throw new RequestException("There is no command, clause or function '" + name + "'."
                 + (near.isEmpty()
                         ? " See 'fiesta help', 'fiesta help clauses' and 'fiesta help functions'."
                         : " Did you mean " + String.join(" or ", near) + "?"));

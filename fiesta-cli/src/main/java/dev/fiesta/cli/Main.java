@@ -1,5 +1,6 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.problem.MachineException;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
@@ -39,7 +40,7 @@ public final class Main {
 
     /** Runs the command and ends the process with its exit status. */
     public static void main(String[] args) {
-        PrintWriter out = new PrintWriter(System.out, false, StandardCharsets.UTF_8);
+        PrintWriter out = new PrintWriter(new StandardOutput(), false, StandardCharsets.UTF_8);
         PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
         System.exit(run(out, err, args));
     }
@@ -59,7 +60,12 @@ public final class Main {
         line.setExecutionExceptionHandler(new Failures());
         line.setCaseInsensitiveEnumValuesAllowed(true);
         int status = line.execute(args);
-        out.flush();
+        try {
+            out.flush();
+        } catch (StandardOutput.ReaderGone | MachineException e) {
+            // What failed once was told then, and fails again here.
+            status = status == 0 ? Failures.tell(e, err) : status;
+        }
         err.flush();
         return status;
     }

@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Brief;
 import java.util.List;
 
@@ -20,7 +21,7 @@ final class Parts {
     List<Brief> briefs(Fiesta fiesta) {
         List<String> values = told.isEmpty() ? brief.valuesOf(parameter, fiesta) : told;
         if (values.isEmpty()) {
-            throw new IllegalArgumentException("There is no value of '" + parameter + "' to run the brief for.");
+            throw new RequestException("There is no value of '" + parameter + "' to run the brief for.");
         }
         return values.stream().map(v -> brief.set(parameter, v)).toList();
     }

@@ -4,7 +4,10 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.StepLook;
 import dev.fiesta.Tables;
+import dev.fiesta.output.FileNames;
+import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.CheckException;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Brief;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
@@ -99,10 +102,10 @@ final class RunCommand implements Callable<Integer> {
         List<Format> formats = as.isEmpty() ? List.of(out == null ? Format.TERMINAL : Format.HTML) : as;
         List<Format> files = formats.stream().filter(f -> f != Format.TERMINAL).toList();
         if (out == null && (files.size() > 1 || files.stream().anyMatch(f -> !f.isData() && f != Format.MARKDOWN))) {
-            throw new IllegalArgumentException("Files need a folder: add --out DIR.");
+            throw new RequestException("Files need a folder: add --out DIR.");
         }
         if (each != null && out == null) {
-            throw new IllegalArgumentException("--each writes a folder for each value: add --out DIR.");
+            throw new RequestException("--each writes a folder for each value: add --out DIR.");
         }
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             List<Brief> briefs =
@@ -135,9 +138,11 @@ final class RunCommand implements Callable<Integer> {
             reports = Brief.runTogether(briefs, checked, wanted(first, checked.get(0), formats));
         } catch (CheckException e) {
             if (out != null) {
-                Path folder = folder(checked.get(0));
-                first.record(e, checked.get(0), folder, started);
-                tell(List.of(folder.resolve(RunRecord.FILE)));
+                try (OutputFolder folder = OutputFolder.open(folder(checked.get(0)))) {
+                    first.record(e, checked.get(0), folder, started);
+                    folder.finish();
+                }
+                tell(List.of(folder(checked.get(0)).resolve(RunRecord.FILE)));
             }
             throw e;
         }
@@ -151,28 +156,35 @@ final class RunCommand implements Callable<Integer> {
             Brief brief, Report report, Tables checked, Instant started, List<Format> formats, List<Format> files)
             throws IOException {
         PrintWriter to = spec.commandLine().getOut();
+        if (out != null) { // first, so that a reader of the terminal's tables who has seen enough cuts no file off
+            Path place = folder(checked);
+            try (OutputFolder folder = OutputFolder.open(place)) {
+                report.writeTo(folder, files, guard);
+                brief.record(report, folder, started, !noTables);
+                List<String> written = folder.names();
+                folder.finish();
+                tell(written.stream()
+                        .filter(n -> !RunRecord.isKept(n))
+                        .map(place::resolve)
+                        .toList());
+            }
+        }
         if (formats.contains(Format.TERMINAL)) {
             report.print(Window.terminal(brief.locale(), common.colour, 0), to);
-        }
-        if (out != null) {
-            Path folder = folder(checked);
-            List<Path> written = report.writeTo(folder, files, guard);
-            brief.record(report, folder, written, started, !noTables);
-            tell(written);
-            tell(List.of(folder.resolve(RunRecord.FILE)));
-        } else if (!files.isEmpty()) {
+        } else if (out == null && !files.isEmpty()) {
             print(report, files.get(0), to);
         }
     }
 
     /** The folder, its name filled with parameters; with --each, one in it for the value. */
     private Path folder(Tables tables) {
-        Path folder = Path.of(tables.fill(java.util.Objects.requireNonNull(out).toString()));
-        if (each == null) {
+        String wanted = java.util.Objects.requireNonNull(out).toString();
+        Path folder = Path.of(tables.fill(wanted, FileNames::of));
+        if (each == null || wanted.contains("{:" + each + "}")) {
             return folder;
         }
         String value = String.join(", ", tables.parameterValues().getOrDefault(each, List.of(Texts.MISSING_KEY)));
-        return folder.resolve(value.replaceAll("[/\\\\:*?\"<>|]", "_"));
+        return folder.resolve(FileNames.of(value));
     }
 
     private void showSteps(Brief brief, Tables all, PrintWriter to) {
@@ -199,7 +211,7 @@ final class RunCommand implements Callable<Integer> {
             return;
         }
         if (report.results().size() != 1) {
-            throw new IllegalArgumentException("Standard output takes one table, the brief shows "
+            throw new RequestException("Standard output takes one table, the brief shows "
                     + String.join(", ", report.results().keySet()) + ". Choose one with --table, or add --out DIR.");
         }
         Result only = report.results().values().iterator().next();

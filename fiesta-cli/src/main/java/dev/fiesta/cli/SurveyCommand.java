@@ -1,7 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
-import dev.fiesta.OutputFile;
+import dev.fiesta.output.OutputFile;
 import dev.fiesta.report.SurveyView;
 import java.io.PrintWriter;
 import java.nio.file.Path;

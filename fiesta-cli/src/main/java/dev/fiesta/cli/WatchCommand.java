@@ -65,7 +65,7 @@ final class WatchCommand implements Callable<Integer> {
                 report.print(Window.terminal(brief.locale(), common.colour, 0), out);
             }
             err.println("Waiting for a change; Ctrl-C ends it.");
-        } catch (FiestaException | IllegalArgumentException e) {
+        } catch (FiestaException e) {
             common.endProgress();
             err.println(e.getMessage());
             changes.watchBrief();

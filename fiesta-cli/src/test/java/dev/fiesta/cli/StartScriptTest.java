@@ -10,76 +10,139 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Whether the start script takes what is read for little: only then it does without the second compiler. */
+/** What the start script says where it cannot start, and whether it takes what is named for little. */
 class StartScriptTest {
+    private static final Path SCRIPT =
+            Path.of("..", "bin", "fiesta").toAbsolutePath().normalize();
+    /** What every system has; Java and Maven are none of it. */
+    private static final List<String> TOOLS = List.of(
+            "sh", "sed", "find", "dirname", "readlink", "touch", "mkdir", "cat", "ls", "grep", "flock", "mktemp", "rm",
+            "wc");
+
     @TempDir
     Path folder;
 
-    private Path write(String name, String text) throws IOException {
-        return Files.writeString(folder.resolve(name), text);
+    private Path tools;
+    private Path copy;
+
+    @BeforeEach
+    void copyTheScript() throws IOException {
+        assumeTrue(Files.exists(SCRIPT) && Files.isExecutable(Path.of("/bin/sh")));
+        copy = folder.resolve("fiesta/bin/fiesta");
+        Files.createDirectories(copy.getParent());
+        Files.createDirectories(folder.resolve("fiesta/fiesta-cli/src"));
+        Files.copy(SCRIPT, copy);
+        tools = Files.createDirectories(folder.resolve("tools"));
+        for (String tool : TOOLS) {
+            for (String place : List.of("/bin/", "/usr/bin/")) {
+                if (Files.exists(Path.of(place + tool)) && !Files.exists(tools.resolve(tool))) {
+                    Files.createSymbolicLink(tools.resolve(tool), Path.of(place + tool));
+                }
+            }
+        }
     }
 
-    private void sparse(String name, long bytes) throws IOException {
-        try (RandomAccessFile file = new RandomAccessFile(folder.resolve(name).toFile(), "rw")) {
-            file.setLength(bytes);
-        }
+    private void program(String name, String... lines) throws IOException {
+        Path file = Files.writeString(tools.resolve(name), "#!/bin/sh\n" + String.join("\n", lines) + "\n");
+        assertThat(file.toFile().setExecutable(true)).isTrue();
+    }
+
+    private record Said(int status, String text) {}
+
+    /** Runs the script where nothing but some tools is to be found. */
+    private Said start(Map<String, String> environment) throws IOException, InterruptedException {
+        return sh(environment, copy.toString(), "help");
+    }
+
+    private Said sh(Map<String, String> environment, String... words) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(List.of("/bin/sh"));
+        command.addAll(List.of(words));
+        ProcessBuilder builder =
+                new ProcessBuilder(command).directory(folder.toFile()).redirectErrorStream(true);
+        builder.environment().keySet().retainAll(List.of("HOME"));
+        builder.environment().put("PATH", tools.toString());
+        builder.environment().putAll(environment);
+        Process process = builder.start();
+        process.getOutputStream().close();
+        String text = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        return new Said(process.waitFor(), text);
+    }
+
+    @Test
+    void whatIsLackingIsSaidInASentence() throws IOException, InterruptedException {
+        assertThat(start(Map.of()).text).startsWith("fiesta: No Java was found. Install a JDK, version 17 or newer");
+        assertThat(start(Map.of("JAVA_HOME", "/nowhere")).text)
+                .startsWith("fiesta: No Java was found where JAVA_HOME points to (/nowhere).");
+        program("java", "exit 0");
+        assertThat(start(Map.of()).text).contains("only to run programs, not to build them. Install a whole JDK");
+        program("javac", "echo 'javac 1.8.0_392'");
+        assertThat(start(Map.of()).text).contains("This JDK is version 8; 17 or newer is needed.");
+        program("javac", "echo 'javac 11.0.2' >&2");
+        assertThat(start(Map.of()).text).contains("This JDK is version 11; 17 or newer is needed.");
+        program("javac", "echo 'javac 25'");
+        assertThat(start(Map.of())).satisfies(s -> {
+            assertThat(s.text).contains("Maven was not found; it builds fiesta the first time.");
+            assertThat(s.text.lines()).hasSize(1);
+            assertThat(s.status).isEqualTo(4);
+        });
+    }
+
+    @Test
+    void aBuildThatFailsIsSaidInASentence() throws IOException, InterruptedException {
+        program("java", "exit 0");
+        program("javac", "echo 'javac 17.0.2'");
+        program("mvn", "echo '[ERROR] Could not transfer artifact a:b from central: Unknown host'; exit 1");
+        assertThat(start(Map.of())).satisfies(s -> {
+            assertThat(s.text).contains("The libraries cannot be fetched: Maven Central is not reached.");
+            assertThat(s.text).doesNotContain("[ERROR]");
+            assertThat(s.status).isEqualTo(4);
+        });
+        program("mvn", "echo '[ERROR] COMPILATION ERROR'; exit 1");
+        assertThat(start(Map.of()).text).contains("Fiesta could not be built. What the build said: ");
+    }
+
+    @Test
+    void closedStreamsAreNoFiles() throws IOException, InterruptedException {
+        program("java", "cat; echo started; echo said >&2");
+        program("javac", "echo 'javac 17.0.2'");
+        program("mvn", "exit 0");
+        start(Map.of());
+        Said closed = sh(Map.of(), "-c", copy + " help >&-");
+        assertThat(closed.text).isEqualTo("fiesta: Standard output cannot be written: it is closed.\n");
+        assertThat(closed.status).isEqualTo(4);
+        assertThat(sh(Map.of(), "-c", copy + " help <&- 2>&-").text).isEqualTo("started\n");
     }
 
     /** Runs the function of the script on some words. */
     private boolean isLittle(String... words) throws IOException, InterruptedException {
-        Path script = Path.of("..", "bin", "fiesta").toAbsolutePath().normalize();
-        assumeTrue(Files.exists(script) && Files.isExecutable(Path.of("/bin/sh")));
-        String text = Files.readString(script);
+        String text = Files.readString(SCRIPT);
         int start = text.indexOf("little() {");
-        String function = text.substring(start, text.indexOf("\n}\n", start) + 3)
-                // A sparse file takes no room; its length is what a read would meet.
-                .replace("du -cLk", "du --apparent-size -cLk");
-        List<String> command = new ArrayList<>(List.of("/bin/sh", "-c", "set -e\n" + function + "little \"$@\"", "sh"));
+        String function = text.substring(start, text.indexOf("\n}\n", start) + 3);
+        List<String> command = new ArrayList<>(List.of("-c", "set -e\n" + function + "little \"$@\"", "sh"));
         command.addAll(List.of(words));
-        Process process = new ProcessBuilder(command)
-                .directory(folder.toFile())
-                .redirectErrorStream(true)
-                .start();
-        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        int status = process.waitFor();
-        assertThat(said).isEmpty();
-        assertThat(status).isBetween(0, 1);
-        return status == 0;
-    }
-
-    @Test
-    void inputsOfABriefAreLookedAtWhereTheyStand() throws IOException, InterruptedException {
-        write("sales-1.csv", "site,amount\nQuay,1\n");
-        write("stalls.csv", "stall\n1\n");
-        Files.createDirectories(folder.resolve("sub dir"));
-        write(
-                "sub dir/week.brief",
-                "brief 'Week'\ninput sales from '../sales-*.csv'\n  input stalls from '../stalls.csv'\n");
-        assertThat(isLittle("run", "sub dir/week.brief", "--as", "csv")).isTrue();
-        sparse("sales-2.csv", 33L << 20);
-        assertThat(isLittle("run", "sub dir/week.brief")).isFalse();
-    }
-
-    @Test
-    void whatIsNotKnownIsNotLittle() throws IOException, InterruptedException {
-        write("gone.brief", "brief 'Gone'\ninput sales from 'nowhere.csv'\n");
-        assertThat(isLittle("run", "gone.brief")).isFalse();
-        write("sales.csv", "site\nQuay\n");
-        write("spaced.brief", "brief 'Spaced'\ninput sales from 'my sales.csv'\n");
-        assertThat(isLittle("run", "spaced.brief")).isFalse();
-        write("using.brief", "brief 'Using'\nuse 'other.brief'\ninput sales from 'sales.csv'\n");
-        assertThat(isLittle("run", "using.brief")).isFalse();
-        assertThat(isLittle("run")).isFalse();
+        Said said = sh(Map.of(), command.toArray(String[]::new));
+        assertThat(said.text).isEmpty();
+        assertThat(said.status).isBetween(0, 1);
+        return said.status == 0;
     }
 
     @Test
     void filesNamedAreLookedAt() throws IOException, InterruptedException {
-        write("sales.csv", "site\nQuay\n");
-        assertThat(isLittle("ask", "sales.csv", "first 3")).isTrue();
-        sparse("large.csv", 40L << 20);
+        Files.writeString(folder.resolve("sales.csv"), "site\nQuay\n");
+        try (RandomAccessFile file =
+                new RandomAccessFile(folder.resolve("large.csv").toFile(), "rw")) {
+            file.setLength(40L << 20);
+        }
+        assertThat(isLittle("ask", "sales.csv", "--as", "csv", "add x = 2 * 3")).isTrue();
         assertThat(isLittle("ask", "sales.csv", "large.csv", "first 3")).isFalse();
+        assertThat(isLittle("ask", "sales.csv", "l*.csv", "first 3")).isFalse();
+        assertThat(isLittle("ask", "sales.csv", "-", "first 3")).isFalse();
+        assertThat(isLittle("ask", "nowhere.csv", "first 3")).isFalse();
+        assertThat(isLittle("ask")).isFalse();
     }
 }

@@ -2,6 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;

@@ -14,7 +14,7 @@ import org.jspecify.annotations.Nullable;
 /** Rows in a file, block behind block. Columns that a step leaves alone are not written again. */
 final class FileRows implements Stored {
     /** Some rows; the place of each slot's column, null where nobody needs it. */
-    record Block(int rows, @Nullable Scratch.Place[] slots) {}
+    record Block(int rows, Scratch.@Nullable Place[] slots) {}
 
     private final Scratch scratch;
     private final List<Block> blocks;
@@ -73,7 +73,7 @@ final class FileRows implements Stored {
 
     /** Writes a block down. */
     static Block write(Scratch scratch, int rows, @Nullable Column[] slots) {
-        @Nullable Scratch.Place[] places = new Scratch.Place[slots.length];
+        Scratch.@Nullable Place[] places = new Scratch.Place[slots.length];
         for (int s = 0; s < slots.length; s++) {
             Column column = slots[s];
             places[s] = column == null ? null : scratch.write(column);
@@ -98,7 +98,7 @@ final class FileRows implements Stored {
         List<Block> numbered = new ArrayList<>();
         long first = 0;
         for (Block block : blocks) {
-            @Nullable Scratch.Place[] places = new Scratch.Place[number + 1];
+            Scratch.@Nullable Place[] places = new Scratch.Place[number + 1];
             kept.stream().filter(s -> s < block.slots().length).forEach(s -> places[s] = block.slots()[s]);
             long[] numbers = new long[block.rows()];
             for (int i = 0; i < numbers.length; i++) {
@@ -134,7 +134,7 @@ final class FileRows implements Stored {
     FileRows project(List<Integer> slots, BitSet wanted) {
         List<Block> projected = new ArrayList<>();
         for (Block block : blocks) {
-            @Nullable Scratch.Place[] places = new Scratch.Place[slots.size()];
+            Scratch.@Nullable Place[] places = new Scratch.Place[slots.size()];
             for (int i = 0; i < places.length; i++) {
                 int slot = slots.get(i);
                 places[i] = wanted.get(i) && slot < block.slots().length ? block.slots()[slot] : null;

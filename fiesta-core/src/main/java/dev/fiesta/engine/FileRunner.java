@@ -112,7 +112,7 @@ final class FileRunner {
     /** A batch made of a block; where its rows are the same, columns that stand in the file already stay there. */
     private static FileRows.Block written(FileRows rows, int block, Batch batch, BitSet after, boolean whole) {
         FileRows.Block before = rows.block(block);
-        @Nullable Scratch.Place[] places = new Scratch.Place[Math.max(batch.width(), after.length())];
+        Scratch.@Nullable Place[] places = new Scratch.Place[Math.max(batch.width(), after.length())];
         after.stream().forEach(s -> {
             boolean stands = whole && s < before.slots().length && before.slots()[s] != null;
             places[s] = stands ? before.slots()[s] : rows.scratch().write(batch.column(s));

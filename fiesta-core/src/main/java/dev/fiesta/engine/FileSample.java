@@ -50,7 +50,7 @@ final class FileSample {
             for (int partition : partitions(block)) {
                 sizes[partition]++;
             }
-            @Nullable Scratch.Place[] places = Arrays.copyOf(rows.block(b).slots(), deciding + 1);
+            Scratch.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), deciding + 1);
             places[deciding] = memory.scratch().write(Sampling.hashes(step, block, first));
             blocks.add(new FileRows.Block(block.size(), places));
             first += block.size();

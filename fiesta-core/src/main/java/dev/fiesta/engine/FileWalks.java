@@ -97,7 +97,7 @@ final class FileWalks {
             } while (needed > 0);
             Rows whole = Rows.join(parts);
             int width = Math.max(block.slots().length, after.length());
-            @Nullable Scratch.Place[] places = java.util.Arrays.copyOf(block.slots(), width);
+            Scratch.@Nullable Place[] places = java.util.Arrays.copyOf(block.slots(), width);
             for (int i = 0; i < specs.size(); i++) {
                 int slot = specs.get(i).slot();
                 if (after.get(slot)) {

@@ -138,7 +138,7 @@ final class FileWholes {
             int[] numbers = numbers(batch);
             FileRows.Block block = rows.block(b);
             int width = Math.max(block.slots().length, after.length());
-            @Nullable Scratch.Place[] places = Arrays.copyOf(block.slots(), width);
+            Scratch.@Nullable Place[] places = Arrays.copyOf(block.slots(), width);
             for (int s = 0; s < specs.size(); s++) {
                 Column figure = figures.get(s);
                 Column laid = figure == null

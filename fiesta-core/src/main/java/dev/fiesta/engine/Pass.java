@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;

@@ -6,6 +6,7 @@ import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;

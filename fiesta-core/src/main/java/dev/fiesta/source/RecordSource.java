@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;
@@ -37,7 +38,7 @@ public final class RecordSource implements Source {
         }
     }
 
-    /** @throws IllegalArgumentException when a component is of a class that no type holds */
+    /** @throws RequestException when a component is of a class that no type holds */
     public static <T extends Record> RecordSource of(Class<T> type, List<T> records) {
         List<Field> fields = new ArrayList<>();
         List<Column> columns = new ArrayList<>();
@@ -64,7 +65,7 @@ public final class RecordSource implements Source {
                 Object value = accessor.invoke(record);
                 values.add(value instanceof Integer n ? (Object) n.longValue() : value);
             } catch (IllegalAccessException | InvocationTargetException e) {
-                throw new IllegalArgumentException("'" + component.getName() + "' cannot be read", e);
+                throw new RequestException("'" + component.getName() + "' cannot be read", e);
             }
         }
         return values;
@@ -88,7 +89,7 @@ public final class RecordSource implements Source {
             case "LocalDateTime" -> Type.DATETIME;
             case "Instant" -> Type.INSTANT;
             default ->
-                throw new IllegalArgumentException(
+                throw new RequestException(
                         "'" + component.getName() + "' is " + held.getName()
                                 + "; records hold long, int, double, BigDecimal, String, boolean, LocalDate, LocalDateTime, Instant");
         };

@@ -1,8 +1,8 @@
 package dev.fiesta.survey;
 
 import dev.fiesta.engine.EarliestFailure;
-import dev.fiesta.engine.Interrupted;
 import dev.fiesta.engine.Workers;
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;

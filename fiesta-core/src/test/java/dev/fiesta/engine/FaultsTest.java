@@ -5,10 +5,11 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
-import dev.fiesta.OutputFile;
 import dev.fiesta.Table;
 import dev.fiesta.TableAccess;
+import dev.fiesta.output.OutputFile;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;

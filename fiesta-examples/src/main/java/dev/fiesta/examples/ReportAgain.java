@@ -3,6 +3,7 @@ package dev.fiesta.examples;
 import dev.fiesta.Behind;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
+import dev.fiesta.output.OutputFolder;
 import dev.fiesta.report.Brief;
 import dev.fiesta.report.Compared;
 import dev.fiesta.report.ComparisonView;
@@ -65,6 +66,10 @@ public final class ReportAgain {
     private static void record(Brief brief, Fiesta fiesta, Path to) {
         Instant started = Instant.now();
         Report report = brief.run(fiesta);
-        brief.record(report, to, report.writeTo(to, Format.HTML), started, true);
+        try (OutputFolder folder = OutputFolder.open(to)) {
+            report.writeTo(folder, List.of(Format.HTML), false);
+            brief.record(report, folder, started, true);
+            folder.finish();
+        }
     }
 }

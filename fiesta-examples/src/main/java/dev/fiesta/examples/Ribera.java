@@ -1,5 +1,6 @@
 package dev.fiesta.examples;
 
+import dev.fiesta.output.OutputFile;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -90,7 +91,7 @@ public final class Ribera {
             }
             try (InputStream in =
                     java.util.Objects.requireNonNull(Ribera.class.getResourceAsStream("/ribera/" + file))) {
-                Files.write(folder.resolve(file), in.readAllBytes());
+                OutputFile.writeBytes(folder.resolve(file), in.readAllBytes());
             }
         }
     }

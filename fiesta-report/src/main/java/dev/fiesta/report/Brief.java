@@ -5,11 +5,13 @@ import dev.fiesta.Tables;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.language.Ref;
+import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.RequestException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -44,7 +46,7 @@ public final class Brief {
      * Reads a brief; its paths start in its folder.
      *
      * @throws BriefException when it cannot be right
-     * @throws IllegalArgumentException when there is no such file
+     * @throws RequestException when there is no such file
      * @throws dev.fiesta.problem.MachineException when it cannot be read
      */
     public static Brief read(Path file) {
@@ -192,14 +194,14 @@ public final class Brief {
     /**
      * The different values, as texts, that a field has in the first input that has it; missing ones left out.
      *
-     * @throws IllegalArgumentException when there is no such parameter, or no input has such a field
+     * @throws RequestException when there is no such parameter, or no input has such a field
      */
     public List<String> valuesOf(String field, Fiesta fiesta) {
         boolean known = parts.stream()
                 .flatMap(p -> p.brief().parameters().stream())
                 .anyMatch(p -> p.name().name().equals(field));
         if (!known) {
-            throw new IllegalArgumentException("The brief has no parameter '" + field + "'.");
+            throw new RequestException("The brief has no parameter '" + field + "'.");
         }
         for (Tables.Placed part : parts) {
             for (dev.fiesta.language.Brief.Input input : part.brief().inputs()) {
@@ -221,28 +223,29 @@ public final class Brief {
                 }
             }
         }
-        throw new IllegalArgumentException(
-                "No input has a field '" + field + "'; give its values: --set " + field + "=…,…");
+        throw new RequestException("No input has a field '" + field + "'; give its values: --set " + field + "=…,…");
     }
 
     /**
-     * Writes the record of a run into its folder, where its files have been written.
+     * Adds the record of a run to the files of its folder.
      *
+     * @param folder where the files of the run were {@link Report#writeTo(OutputFolder, List, boolean) written}
      * @param started when the run began
      * @param keep whether its tables are kept beside the record
      */
-    public Path record(Report report, Path folder, List<Path> written, java.time.Instant started, boolean keep) {
+    public void record(Report report, OutputFolder folder, java.time.Instant started, boolean keep) {
+        List<String> written = folder.names();
         RunRecord.Writing record = new RunRecord.Writing(this, folder);
         record.asked(report.tables());
         record.inputs(report.tables(), report.outcome().records());
         record.tables(report, keep);
         report.results().values().stream().findFirst().ifPresent(r -> record.counted(r.notices()));
         record.files(written);
-        return record.write(started);
+        record.write(started);
     }
 
     /** Writes the record of a run that a check ended; nothing else of it is written. */
-    public Path record(CheckException failure, Tables tables, Path folder, java.time.Instant started) {
+    public void record(CheckException failure, Tables tables, OutputFolder folder, java.time.Instant started) {
         RunRecord.Writing record = new RunRecord.Writing(this, folder);
         record.asked(tables);
         record.inputs(tables, Map.of());
@@ -250,7 +253,7 @@ public final class Brief {
         Notices notices = new Notices();
         notices.checked(failure.check());
         record.counted(notices);
-        return record.write(started);
+        record.write(started);
     }
 
     /** Runs the brief: the tables that the report shows, without a report those that no other table uses. */
@@ -308,7 +311,7 @@ public final class Brief {
     /**
      * Runs the brief for some of its tables only.
      *
-     * @throws IllegalArgumentException when it has no such table
+     * @throws RequestException when it has no such table
      */
     public Report run(Fiesta fiesta, List<String> only) {
         Tables tables = check(fiesta);
@@ -316,11 +319,11 @@ public final class Brief {
         return run(tables, only);
     }
 
-    /** @throws IllegalArgumentException when one of the names is that of no table */
+    /** @throws RequestException when one of the names is that of no table */
     public static void refuseUnknown(Tables tables, List<String> names) {
         for (String name : names) {
             if (!tables.names().contains(name)) {
-                throw new IllegalArgumentException(
+                throw new RequestException(
                         "The brief has no table '" + name + "'. " + Names.didYouMean(name, tables.names(), "It has"));
             }
         }

@@ -1,6 +1,7 @@
 package dev.fiesta.report;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.RequestException;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
@@ -14,14 +15,14 @@ public final class BriefFile {
     /**
      * A whole file.
      *
-     * @throws IllegalArgumentException when there is no such file
+     * @throws RequestException when there is no such file
      * @throws MachineException when it cannot be read
      */
     public static String read(Path file) {
         try {
             return Files.readString(file);
         } catch (NoSuchFileException e) {
-            throw new IllegalArgumentException("There is no brief '" + file + "'.");
+            throw new RequestException("There is no brief '" + file + "'.");
         } catch (MalformedInputException e) {
             throw new MachineException("'" + file + "' is not UTF-8", null);
         } catch (IOException e) {

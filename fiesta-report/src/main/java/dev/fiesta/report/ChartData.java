@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.Ref;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
@@ -178,7 +179,6 @@ final class ChartData {
         if (value instanceof Number number) {
             return number.doubleValue();
         }
-        throw new IllegalArgumentException(
-                "The field '" + field + "' holds no numbers, so it cannot be drawn along an axis.");
+        throw new RequestException("The field '" + field + "' holds no numbers, so it cannot be drawn along an axis.");
     }
 }

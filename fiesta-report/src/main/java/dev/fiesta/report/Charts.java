@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.language.Brief;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.ChartData.Point;
 import dev.fiesta.report.ChartData.Series;
 import dev.fiesta.value.Texts;
@@ -73,7 +74,7 @@ final class Charts {
     /**
      * A chart.
      *
-     * @throws IllegalArgumentException when a field does not suit its kind
+     * @throws RequestException when a field does not suit its kind
      */
     static Drawn of(Brief.Chart piece, Result result, LocaleStyle locale) {
         return new Charts(piece, result, locale).draw();
@@ -301,8 +302,7 @@ final class Charts {
     /** A coloured field for each pair of keys: x across, {@code by} down. */
     private Drawn heat() {
         if (piece.by() == null) {
-            throw new IllegalArgumentException(
-                    "The chart 'heat' shows two keys and a figure: x FIELD y FIGURE by FIELD.");
+            throw new RequestException("The chart 'heat' shows two keys and a figure: x FIELD y FIGURE by FIELD.");
         }
         String figure = piece.y().get(0).name();
         CellFormat xs = data.format(piece.x().name());

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.problem.RequestException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -20,7 +21,7 @@ public final class Compared {
      * Compares two run records, two folders or two files; tables that only one side has are lone rows all of them.
      *
      * @param keys the fields that make a row the one it is; empty to take those that a record names
-     * @throws IllegalArgumentException when there is nothing to compare
+     * @throws RequestException when there is nothing to compare
      */
     public static List<Comparison> of(Path first, Path second, List<String> keys) {
         Side left = side(first);
@@ -36,7 +37,7 @@ public final class Compared {
             }
         });
         if (all.isEmpty()) {
-            throw new IllegalArgumentException("No table stands on both sides: "
+            throw new RequestException("No table stands on both sides: "
                     + String.join(", ", left.tables().keySet()) + " there, "
                     + String.join(", ", right.tables().keySet()) + " here.");
         }
@@ -67,7 +68,7 @@ public final class Compared {
             String name = name(path) == null ? path.getFileName().toString() : name(path);
             tables.put(name, Comparison.Cells.read(name, path));
         } else {
-            throw new IllegalArgumentException("There is no file or folder '" + path + "'.");
+            throw new RequestException("There is no file or folder '" + path + "'.");
         }
         return new Side(tables, Map.of());
     }
@@ -76,14 +77,14 @@ public final class Compared {
         Map<String, Comparison.Cells> tables = new LinkedHashMap<>();
         Map<String, List<String>> keys = new LinkedHashMap<>();
         record.tables().values().forEach(t -> {
-            Path kept = record.kept(t.name());
+            Comparison.Cells kept = record.kept(t);
             if (kept != null) {
-                tables.put(t.name(), Comparison.Cells.read(t.name(), kept));
+                tables.put(t.name(), kept);
                 keys.put(t.name(), t.keys());
             }
         });
         if (tables.isEmpty()) {
-            throw new IllegalArgumentException("The record keeps no tables; it was written with --no-tables.");
+            throw new RequestException("The record keeps no tables; it was written with --no-tables.");
         }
         return new Side(tables, keys);
     }

@@ -7,6 +7,7 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Texts;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -17,12 +18,15 @@ import java.math.RoundingMode;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.zip.GZIPInputStream;
+import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -62,9 +66,17 @@ public record Comparison(
     record Cells(String name, List<String> fields, List<List<String>> rows) {
         /** @param file delimited by commas, packed by gzip when its name says so */
         static Cells read(String name, Path file) {
+            return read(name, file, Fingerprint.digest());
+        }
+
+        /** @param digest takes all bytes, unpacked */
+        static Cells read(String name, Path file, MessageDigest digest) {
             try (InputStream in = Files.newInputStream(file);
-                    InputStream plain = file.toString().endsWith(".gz") ? new GZIPInputStream(in) : in) {
-                return parse(name, new InputStreamReader(plain, StandardCharsets.UTF_8));
+                    InputStream plain = file.toString().endsWith(".gz") ? new GZIPInputStream(in) : in;
+                    InputStream watched = new DigestInputStream(plain, digest)) {
+                return parse(name, new InputStreamReader(watched, StandardCharsets.UTF_8));
+            } catch (EOFException | ZipException e) {
+                throw new DataException("'" + file.getFileName() + "' is packed, but cut off or damaged.");
             } catch (IOException | UncheckedIOException e) {
                 throw new MachineException("'" + file.getFileName() + "' cannot be read", e);
             } catch (de.siegmar.fastcsv.reader.CsvParseException e) {
@@ -92,6 +104,9 @@ public record Comparison(
                         fields = List.copyOf(line.getFields());
                     } else if (line.getFieldCount() == fields.size()) {
                         rows.add(List.copyOf(line.getFields()));
+                    } else {
+                        throw new DataException("'" + name + "', line " + line.getStartingLineNumber() + ": "
+                                + line.getFieldCount() + " cells, but the header has " + fields.size() + ".");
                     }
                 }
             }

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.TextStyle;
 import java.io.IOException;
 import java.util.List;
@@ -26,7 +27,7 @@ public final class DataFile {
             case TSV -> result.write(out, TextStyle.TSV.guarded(guarded));
             case JSON -> json(result, out, "[\n  ", ",\n  ", "\n]\n");
             case JSONL -> json(result, out, "", "\n", "\n");
-            default -> throw new IllegalArgumentException(format + " does not write tables as data");
+            default -> throw new RequestException(format + " does not write tables as data");
         }
     }
 

@@ -53,12 +53,11 @@ public record Repetition(
             if (RunRecord.checksum(now).equals(table.checksum())) {
                 equal.add(table.name());
             } else {
-                Path kept = record.kept(table.name());
+                Comparison.Cells kept = record.kept(table);
                 if (kept == null) {
                     unknown.add(table.name());
                 } else {
-                    moved.add(Comparison.of(
-                            Comparison.Cells.read(table.name(), kept), Comparison.Cells.of(now), table.keys()));
+                    moved.add(Comparison.of(kept, Comparison.Cells.of(now), table.keys()));
                 }
             }
         }

@@ -1,13 +1,15 @@
 package dev.fiesta.report;
 
-import dev.fiesta.OutputFile;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.language.Braces;
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
+import dev.fiesta.output.FileNames;
+import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.RequestException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -113,13 +115,13 @@ public final class Report {
     String chartFile(Brief.Chart wanted, Format format) {
         Map<String, Integer> times = new LinkedHashMap<>();
         for (Brief.Chart chart : charts()) {
-            String name = chart.table().name() + "-" + chart.kind();
+            String name = FileNames.of(chart.table().name() + "-" + chart.kind());
             int number = times.merge(name, 1, Integer::sum);
             if (chart == wanted) {
                 return name + (number == 1 ? "" : "-" + number) + "." + format.ending();
             }
         }
-        throw new IllegalArgumentException("the chart is not of this report");
+        throw new RequestException("the chart is not of this report");
     }
 
     /** Checks that do not hold, but only warn. */
@@ -221,43 +223,46 @@ public final class Report {
      * @param guarded whether texts that a spreadsheet would take for a formula are defused in delimited files
      */
     public List<Path> writeTo(Path folder, List<Format> formats, boolean guarded) {
-        List<Path> written = new ArrayList<>();
+        try (OutputFolder out = OutputFolder.open(folder)) {
+            writeTo(out, formats, guarded);
+            out.finish();
+            return out.files();
+        }
+    }
+
+    /** As {@link #writeTo(Path, List, boolean)}, beside what else a run writes. */
+    public void writeTo(OutputFolder folder, List<Format> formats, boolean guarded) {
         for (Format format : formats) {
             if (format.isData()) {
                 for (Result result : results().values()) {
-                    Path file = folder.resolve(result.name() + "." + format.ending());
-                    OutputFile.write(file, out -> DataFile.write(result, format, guarded, out));
-                    written.add(file);
+                    String file = FileNames.of(result.name()) + "." + format.ending();
+                    folder.write(file, out -> DataFile.write(result, format, guarded, out));
                 }
             } else if (format.isChart()) {
-                charts().forEach(c -> written.add(chart(folder, c, format)));
+                charts().forEach(c -> chart(folder, c, format));
             } else if (format != Format.TERMINAL) {
-                Path file = folder.resolve("report." + format.ending());
-                document(file, format);
-                written.add(file);
+                document(folder, "report." + format.ending(), format);
                 if (format == Format.MARKDOWN && !formats.contains(Format.SVG)) {
-                    charts().forEach(c -> written.add(chart(folder, c, Format.SVG)));
+                    charts().forEach(c -> chart(folder, c, Format.SVG));
                 }
             }
         }
-        return written;
     }
 
-    private Path chart(Path folder, Brief.Chart chart, Format format) {
-        Path file = folder.resolve(chartFile(chart, format));
+    private void chart(OutputFolder folder, Brief.Chart chart, Format format) {
+        String file = chartFile(chart, format);
         if (format == Format.PNG) {
-            OutputFile.writeBytes(file, ChartImage.png(draw(chart)));
+            folder.writeBytes(file, ChartImage.png(draw(chart)));
         } else {
-            OutputFile.write(file, out -> out.append(ChartImage.file(draw(chart), title(chart))));
+            folder.write(file, out -> out.append(ChartImage.file(draw(chart), title(chart))));
         }
-        return file;
     }
 
-    private void document(Path file, Format format) {
+    private void document(OutputFolder folder, String file, Format format) {
         switch (format) {
-            case PDF -> OutputFile.writeBytes(file, PdfPages.render(this));
-            case XLSX -> OutputFile.writeBytes(file, Workbook.render(this));
-            default -> OutputFile.write(file, out -> out.append(text(format)));
+            case PDF -> folder.writeBytes(file, PdfPages.render(this));
+            case XLSX -> folder.writeBytes(file, Workbook.render(this));
+            default -> folder.write(file, out -> out.append(text(format)));
         }
     }
 

@@ -1,11 +1,14 @@
 package dev.fiesta.report;
 
 import dev.fiesta.ClauseRows;
-import dev.fiesta.OutputFile;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
+import dev.fiesta.output.FileNames;
+import dev.fiesta.output.OutputFolder;
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Field;
@@ -55,21 +58,25 @@ public final class RunRecord {
     /**
      * Reads a record.
      *
-     * @throws IllegalArgumentException when there is none, or the file is none
+     * @throws RequestException when there is none, or the file is none
      */
     public static RunRecord read(Path file) {
         Path record = Files.isDirectory(file) ? file.resolve(FILE) : file;
         if (!Files.isRegularFile(record)) {
-            throw new IllegalArgumentException("There is no run record '" + file + "'.");
+            throw new RequestException("There is no run record '" + file + "'.");
         }
         try {
+            Path folder = java.util.Objects.requireNonNull(
+                            record.toAbsolutePath().getParent())
+                    .toRealPath();
+            OutputFolder.settle(folder);
             JsonNode tree = Json.read(Files.readString(record));
             if (!tree.path("fiesta").isString() || !tree.path("brief").isObject()) {
-                throw new IllegalArgumentException("'" + file + "' is no run record.");
+                throw new RequestException("'" + file + "' is no run record.");
             }
-            return new RunRecord(tree, record.toAbsolutePath().normalize().getParent());
+            return new RunRecord(tree, folder);
         } catch (tools.jackson.core.JacksonException e) {
-            throw new IllegalArgumentException("'" + file + "' is no run record: it is no JSON.");
+            throw new RequestException("'" + file + "' is no run record: it is no JSON.");
         } catch (IOException e) {
             throw new MachineException("'" + file + "' cannot be read", e);
         }
@@ -159,11 +166,42 @@ public final class RunRecord {
         return tables;
     }
 
-    /** The table kept beside the record, or null when it was left out. */
-    @Nullable
-    Path kept(String table) {
-        Path file = folder.resolve(TABLES).resolve(table + ".csv.gz");
-        return Files.isRegularFile(file) ? file : null;
+    /**
+     * The table kept beside the record, or null when it was left out.
+     *
+     * @throws DataException when it is not the one that the record tells of
+     */
+    Comparison.@Nullable Cells kept(RecordedTable table) {
+        Path file = folder.resolve(keptName(table.name()));
+        if (!Files.isRegularFile(file)) {
+            return null;
+        }
+        MessageDigest digest = Fingerprint.digest();
+        Comparison.Cells cells = Comparison.Cells.read(table.name(), file, digest);
+        if (!Fingerprint.finished(digest, new byte[0]).equals(table.checksum())) {
+            throw new DataException("The kept table '" + table.name()
+                    + "' is not the one that the record tells of: another run wrote it, or it was changed by hand. "
+                    + "Run the brief again into a folder of its own.");
+        }
+        return cells;
+    }
+
+    /** Whether a file of a run is a table kept beside its record. */
+    public static boolean isKept(String name) {
+        return name.startsWith(TABLES + "/");
+    }
+
+    private static String keptName(String table) {
+        return TABLES + "/" + FileNames.of(table) + ".csv.gz";
+    }
+
+    /** A folder as the system knows it, without links, so that the way from one to another is found. */
+    private static Path real(Path folder) {
+        try {
+            return folder.toRealPath();
+        } catch (IOException e) {
+            return folder.toAbsolutePath().normalize();
+        }
     }
 
     /** The checksum of a table: of its rows as comma-separated values. */
@@ -184,13 +222,13 @@ public final class RunRecord {
     /** How a run is recorded. */
     static final class Writing {
         private final Brief brief;
-        private final Path folder;
+        private final OutputFolder out;
         private final ObjectNode tree = Json.object();
 
-        /** @param folder where the record will stand */
-        Writing(Brief brief, Path folder) {
+        /** @param out where the record will stand */
+        Writing(Brief brief, OutputFolder out) {
             this.brief = brief;
-            this.folder = folder.toAbsolutePath().normalize();
+            this.out = out;
             tree.put("fiesta", VERSION);
         }
 
@@ -219,8 +257,8 @@ public final class RunRecord {
         }
 
         private String relative(Path place) {
-            Path from = folder;
-            Path to = place.toAbsolutePath().normalize();
+            Path from = out.folder();
+            Path to = real(place);
             if (!java.util.Objects.equals(from.getRoot(), to.getRoot())) {
                 return "";
             }
@@ -299,7 +337,7 @@ public final class RunRecord {
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
-            OutputFile.writeBytes(folder.resolve(TABLES).resolve(result.name() + ".csv.gz"), bytes.toByteArray());
+            out.writeBytes(keptName(result.name()), bytes.toByteArray());
         }
 
         /** No tables and no files: a check ended the run. */
@@ -334,31 +372,25 @@ public final class RunRecord {
         }
 
         /** The files written. */
-        void files(List<Path> written) {
+        void files(List<String> written) {
             ArrayNode files = tree.putArray("files");
-            for (Path file : written) {
+            for (String file : written) {
                 ObjectNode one = files.addObject();
-                one.put(
-                        "name",
-                        folder.relativize(file.toAbsolutePath().normalize())
-                                .toString()
-                                .replace('\\', '/'));
+                one.put("name", file);
                 try {
-                    one.put("checksum", Fingerprint.of(Files.readAllBytes(file)));
+                    one.put("checksum", Fingerprint.of(Files.readAllBytes(out.gathered(file))));
                 } catch (IOException e) {
-                    throw new MachineException("'" + file.getFileName() + "' cannot be read", e);
+                    throw new MachineException("'" + file + "' cannot be read", e);
                 }
             }
         }
 
-        /** Writes the record. */
-        Path write(Instant started) {
+        /** Adds the record to the files of the run. */
+        void write(Instant started) {
             ObjectNode when = tree.putObject("when");
             when.put("started", started.toString());
             when.put("seconds", Duration.between(started, Instant.now()).toMillis() / 1000.0);
-            Path file = folder.resolve(FILE);
-            OutputFile.write(file, out -> out.append(Json.pretty(tree)));
-            return file;
+            out.write(FILE, to -> to.append(Json.pretty(tree)));
         }
     }
 }

@@ -113,7 +113,7 @@ class BriefTest {
     @Test
     void filesThatAreNoBriefsAreRefused() throws IOException {
         assertThatThrownBy(() -> Brief.read(folder.resolve("gone.brief")))
-                .isInstanceOf(IllegalArgumentException.class)
+                .isInstanceOf(dev.fiesta.problem.RequestException.class)
                 .hasMessageContaining("There is no brief");
         Files.write(folder.resolve("binary.brief"), new byte[] {(byte) 0xFF, (byte) 0xFE, 0});
         assertThatThrownBy(() -> Brief.read(folder.resolve("binary.brief")))

@@ -1,13 +1,14 @@
-package dev.fiesta.engine;
+package dev.fiesta.problem;
 
 import java.nio.channels.ClosedChannelException;
 
 /** The run was interrupted; the mark of the thread stays set. */
-public final class Interrupted extends RuntimeException {
+public final class Interrupted extends FiestaException {
     private static final long serialVersionUID = 1L;
 
+    /** Without a cause: nothing went wrong. */
     public Interrupted() {
-        super("interrupted", null, false, false);
+        super("The run was interrupted.", null);
     }
 
     /** A failure as it is told: a file that an interrupt has closed under the hands of the workers is an interrupt. */
