@@ -10,6 +10,7 @@ import dev.fiesta.progress.Progress;
 import dev.fiesta.progress.Watch;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
+import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.RecordSource;
@@ -38,6 +39,8 @@ import java.util.function.Consumer;
  * <p>Thread-safe. Tables made from it are descriptions; nothing is worked out before {@link Table#run}.
  */
 public final class Fiesta implements AutoCloseable {
+    private static final Path HERE = Path.of("");
+
     private final int threads;
     private final long memory;
     private final Consumer<Progress> progress;
@@ -135,10 +138,12 @@ public final class Fiesta implements AutoCloseable {
      * and a path may be a glob.
      */
     public Table read(List<Path> files) {
-        List<Paths.Named> named = files.stream()
-                .flatMap(f -> Paths.find(Path.of(""), f.toString()).stream())
-                .toList();
-        return Table.of(this, "records", () -> open(named));
+        List<String> paths = files.stream().map(Path::toString).toList();
+        return Table.of(this, "records", () -> open(found(paths)), () -> FilesSeen.of(HERE, paths));
+    }
+
+    private static List<Paths.Named> found(List<String> paths) {
+        return paths.stream().flatMap(p -> Paths.find(HERE, p).stream()).toList();
     }
 
     /**
@@ -158,11 +163,12 @@ public final class Fiesta implements AutoCloseable {
         if (brief.inputs().size() != 1 || !brief.tables().isEmpty() || brief.report() != null) {
             throw new RequestException("Only options of an input can be told here, not '" + options + "'.");
         }
-        InputOpener opener = new InputOpener(brief.source(), Path.of(""), formats);
+        InputOpener opener = new InputOpener(brief.source(), HERE, formats);
         return Table.of(
                 this,
                 "records",
-                () -> opener.open(brief.inputs().get(0), path -> path).source());
+                () -> opener.open(brief.inputs().get(0), path -> path).source(),
+                () -> opener.seen(brief.inputs().get(0), path -> path));
     }
 
     private Source open(List<Paths.Named> files) {
@@ -176,12 +182,12 @@ public final class Fiesta implements AutoCloseable {
 
     /** Records that are in memory already: components are fields. */
     public <T extends Record> Table records(Class<T> type, List<T> records) {
-        return Table.of(this, "records", () -> RecordSource.of(type, records));
+        return Table.of(this, "records", () -> RecordSource.of(type, records), () -> FilesSeen.of(HERE, List.of()));
     }
 
     /** Records from a source of one's own, read once for every run. */
     public Table from(Source source) {
-        return Table.of(this, "records", () -> source);
+        return Table.of(this, "records", () -> source, () -> FilesSeen.of(HERE, List.of()));
     }
 
     /**

@@ -9,6 +9,7 @@ import dev.fiesta.problem.Problem;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
+import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
@@ -41,6 +42,12 @@ final class InputOpener {
 
     /** An input and the files it was found in. */
     record Opened(Source source, List<Paths.Named> files) {}
+
+    /** The files of an input as they are now. */
+    FilesSeen seen(Brief.Input input, java.util.function.UnaryOperator<String> path) {
+        return FilesSeen.of(
+                folder, input.paths().stream().map(p -> path.apply(p.text())).toList());
+    }
 
     /** @param path turns a path as written into one to be opened */
     Opened open(Brief.Input input, java.util.function.UnaryOperator<String> path) {

@@ -6,6 +6,7 @@ import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
@@ -16,6 +17,14 @@ import java.util.function.UnaryOperator;
 
 /** The opened inputs of briefs; tables with other values for parameters may share them, so that they are read once. */
 final class Inputs {
+    /** How an input is opened, and its files as they were then. */
+    private record Origin(InputOpener opener, Brief.Input input, UnaryOperator<String> fill, FilesSeen seen) {
+        FilesSeen now() {
+            return opener.seen(input, fill);
+        }
+    }
+
+    private final Map<String, Origin> origins = new LinkedHashMap<>();
     private final Map<String, List<Paths.Named>> files = new LinkedHashMap<>();
     private Map<String, Source> sources = new LinkedHashMap<>();
     private Map<String, TablePlan> plans = Map.of();
@@ -41,13 +50,39 @@ final class Inputs {
             throw new BriefException(List.of(text.problem(
                     input.name().at(), "There is an input '" + name + "' already.", "Give this one another name.")));
         }
+        open(new Origin(opener, input, fill, opener.seen(input, fill)));
+    }
+
+    private void open(Origin origin) {
+        String name = origin.input.name().name();
         try {
-            InputOpener.Opened opened = opener.open(input, fill);
+            InputOpener.Opened opened = origin.opener.open(origin.input, origin.fill);
+            origins.put(name, origin);
             sources.put(name, opened.source());
             files.put(name, opened.files());
         } catch (RuntimeException e) {
             throw Interrupted.told(e);
         }
+    }
+
+    /** Opens inputs anew whose files have changed since: a run never uses what was known of them. */
+    void refresh() {
+        boolean changed = false;
+        for (Origin origin : List.copyOf(origins.values())) {
+            FilesSeen now = origin.now();
+            if (!now.isSame(origin.seen)) {
+                open(new Origin(origin.opener, origin.input, origin.fill, now));
+                changed = true;
+            }
+        }
+        if (changed) {
+            plan();
+        }
+    }
+
+    /** @throws dev.fiesta.problem.DataException when files were changed while they were read */
+    void refuseChange() {
+        origins.values().forEach(o -> o.seen.refuseChange(o.now()));
     }
 
     private void plan() {

@@ -13,6 +13,7 @@ import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
 import dev.fiesta.survey.Survey;
@@ -37,16 +38,20 @@ public final class Table {
     private static final class Root {
         private final String name;
         private final Supplier<Source> opener;
+        private final Supplier<FilesSeen> files;
         private @Nullable Source source;
+        private @Nullable FilesSeen seen;
 
-        Root(String name, Supplier<Source> opener) {
+        Root(String name, Supplier<Source> opener, Supplier<FilesSeen> files) {
             this.name = name;
             this.opener = opener;
+            this.files = files;
         }
 
         synchronized Source source() {
             if (source == null) {
                 try {
+                    seen = files.get();
                     source = opener.get();
                 } catch (RuntimeException e) {
                     throw Interrupted.told(e);
@@ -57,6 +62,21 @@ public final class Table {
 
         synchronized void replace(Source wider) {
             source = wider;
+        }
+
+        /** Forgets what was known of files that have changed since; whether that was so. */
+        synchronized boolean refresh() {
+            boolean changed = seen != null && !files.get().isSame(seen);
+            if (changed) {
+                source = null;
+            }
+            return changed;
+        }
+
+        synchronized void refuseChange() {
+            if (seen != null) {
+                seen.refuseChange(files.get());
+            }
         }
     }
 
@@ -83,8 +103,9 @@ public final class Table {
         this.others = others;
     }
 
-    static Table of(Fiesta fiesta, String name, Supplier<Source> opener) {
-        return new Table(fiesta, new Root(name, opener), null, "", Map.of(), Map.of());
+    /** @param files looks at the files of the source, none where it has none */
+    static Table of(Fiesta fiesta, String name, Supplier<Source> opener, Supplier<FilesSeen> files) {
+        return new Table(fiesta, new Root(name, opener, files), null, "", Map.of(), Map.of());
     }
 
     /** Any clauses of the language, as a brief has them. */
@@ -192,6 +213,7 @@ public final class Table {
      */
     public Survey survey() {
         if (root != null) {
+            refresh();
             return Surveyor.survey(root.source(), fiesta.threads());
         }
         Result result = run();
@@ -234,12 +256,15 @@ public final class Table {
 
     /** Works something out; where an input turns out to need wider types, again with those. */
     private <T> T widening(Work<T> work) {
+        refresh();
         Notices notices = new Notices();
         while (true) {
             try {
                 Map<String, Source> sources = new HashMap<>();
                 sources(sources);
-                return work.with(new Engine(sources, notices, fiesta.resources()), notices);
+                T done = work.with(new Engine(sources, notices, fiesta.resources()), notices);
+                refuseChange();
+                return done;
             } catch (Source.Widened widened) {
                 notices = new Notices();
                 widened.note(notices);
@@ -285,6 +310,29 @@ public final class Table {
         }
         others.values().forEach(o -> o.widen(widened));
         forget();
+    }
+
+    /** Looks at the files again: a run never uses what was known of those that have changed. */
+    private boolean refresh() {
+        boolean changed = root != null && root.refresh();
+        changed |= from != null && from.refresh();
+        for (Table other : others.values()) {
+            changed |= other.refresh();
+        }
+        if (changed) {
+            forget();
+        }
+        return changed;
+    }
+
+    private void refuseChange() {
+        if (root != null) {
+            root.refuseChange();
+        }
+        if (from != null) {
+            from.refuseChange();
+        }
+        others.values().forEach(Table::refuseChange);
     }
 
     private synchronized void forget() {

@@ -365,10 +365,13 @@ public final class Tables {
 
     /** Works something out; where an input turns out to need wider types, again with those. */
     private <T> T widening(Function<Notices, T> work) {
+        inputs.refresh();
         Notices notices = new Notices();
         while (true) {
             try {
-                return work.apply(notices);
+                T done = work.apply(notices);
+                inputs.refuseChange();
+                return done;
             } catch (Source.Widened widened) {
                 notices = new Notices();
                 inputs.widen(widened, notices);

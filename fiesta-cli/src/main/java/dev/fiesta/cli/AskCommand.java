@@ -34,8 +34,6 @@ import picocli.CommandLine.Spec;
             "  cat sales.csv | fiesta ask - 'first 5'"
         })
 final class AskCommand implements Callable<Integer> {
-    private static final int SHOWN = 40;
-
     @Spec
     private CommandSpec spec;
 
@@ -57,8 +55,8 @@ final class AskCommand implements Callable<Integer> {
             description = "terminal, csv, tsv, json or jsonl (default: terminal).")
     private Format as = Format.TERMINAL;
 
-    @Option(names = "--rows", paramLabel = "N", description = "Most rows on the terminal, 0 for all (default: 40).")
-    private int rows = SHOWN;
+    @Mixin
+    private Rows rows;
 
     @Option(
             names = "--guard",
@@ -97,7 +95,7 @@ final class AskCommand implements Callable<Integer> {
             DataFile.write(result, as, guard, out);
             return;
         }
-        Terminal terminal = Window.terminal("en-IE", common.colour, rows);
+        Terminal terminal = Window.terminal("en-IE", common.colour, rows.most);
         terminal.table(result, "", 0, out);
     }
 }

@@ -14,6 +14,7 @@ import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -38,8 +39,6 @@ import picocli.CommandLine.Spec;
             "  fiesta behind takings.brief weekly site=Quay week=2026-06-01 --figure moving"
         })
 final class BehindCommand implements Callable<Integer> {
-    private static final int SHOWN = 20;
-
     @Spec
     private CommandSpec spec;
 
@@ -76,8 +75,8 @@ final class BehindCommand implements Callable<Integer> {
             description = "terminal, csv, tsv, json or jsonl (default: terminal).")
     private Format as = Format.TERMINAL;
 
-    @Option(names = "--rows", paramLabel = "N", description = "Most rows on the terminal, 0 for all (default: 20).")
-    private int rows = SHOWN;
+    @Mixin
+    private Rows rows;
 
     @Override
     public Integer call() throws IOException {
@@ -113,7 +112,7 @@ final class BehindCommand implements Callable<Integer> {
         common.endProgress();
         PrintWriter out = spec.commandLine().getOut();
         if (as == Format.TERMINAL) {
-            Window.terminal(brief.locale(), common.colour, rows).table(rowsBehind, "", 0, out);
+            Window.terminal(brief.locale(), common.colour, rows.most).table(rowsBehind, "", 0, out);
         } else {
             DataFile.write(rowsBehind, as, false, out);
         }
@@ -122,7 +121,7 @@ final class BehindCommand implements Callable<Integer> {
     private static void foot(Behind behind, PrintWriter out) {
         int count = behind.records().rows();
         out.println();
-        out.printf("%,d record%s%n", count, count == 1 ? "" : "s");
+        out.printf(Locale.ROOT, "%,d record%s%n", count, count == 1 ? "" : "s");
         behind.figures().forEach((name, value) -> {
             String proof = !behind.shown().containsKey(name)
                     ? ""
@@ -134,6 +133,6 @@ final class BehindCommand implements Callable<Integer> {
     }
 
     private static String text(Object value) {
-        return value == null ? "–" : Texts.of(value);
+        return value == null ? "–" : Texts.printable(Texts.of(value));
     }
 }

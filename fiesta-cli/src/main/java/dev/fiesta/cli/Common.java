@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.formats.JsonLines;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.util.Collection;
 import java.util.Locale;
@@ -41,7 +42,7 @@ final class Common {
     /** @param err where progress is told, when it is a terminal */
     Fiesta open(PrintWriter err) {
         Fiesta.Builder builder = Fiesta.with().threads(threads).reads(JsonLines.FORMAT);
-        if (!quiet && System.console() != null) {
+        if (!quiet && Window.isTerminal("err")) {
             line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
             builder.progress(line);
             Runtime.getRuntime().addShutdownHook(new Thread(line::end, "fiesta-progress")); // after Ctrl-C too
@@ -66,8 +67,8 @@ final class Common {
             return;
         }
         Notices notices = results.iterator().next().notices();
-        notices.warnings().forEach(err::println);
-        notices.list().forEach(n -> err.println("Note: " + n.text() + "."));
+        notices.warnings().forEach(w -> err.println(Texts.printable(w)));
+        notices.list().forEach(n -> err.println(Texts.printable("Note: " + n.text() + ".")));
     }
 
     /** {@code 512m}: bytes, or thousands, millions, milliards of 1024. */

@@ -49,7 +49,7 @@ final class DemoCommand implements Callable<Integer> {
             Report report = brief.run(fiesta);
             common.tell(report.results().values(), spec.commandLine().getErr());
             List<Path> written = report.writeTo(folder, Format.HTML);
-            report.print(Window.terminal(brief.locale(), common.colour, 0), out);
+            report.print(Window.terminal(brief.locale(), common.colour, -1), out);
             out.println("The page:  " + written.get(0));
             out.println("The brief: " + file);
             out.println("The data:  " + folder.resolve("sales-2026-05.csv") + " and others");

@@ -6,6 +6,7 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
@@ -28,14 +29,14 @@ final class Failures implements IExecutionExceptionHandler {
 
     /** Tells a failure; the exit status for it. */
     static int tell(Throwable failure, PrintWriter err) {
-        if (System.console() != null) {
+        if (Window.isTerminal("err")) {
             err.print(ProgressLine.WIPE);
         }
         if (failure instanceof StandardOutput.ReaderGone) {
             return 0;
         }
         if (failure instanceof FiestaException) {
-            err.println(failure.getMessage());
+            err.println(Texts.printable(failure.getMessage()));
         } else if (failure instanceof IOException || failure instanceof UncheckedIOException) {
             err.println("The machine failed: " + said(failure));
         } else {

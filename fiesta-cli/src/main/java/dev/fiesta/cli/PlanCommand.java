@@ -70,7 +70,7 @@ final class PlanCommand implements Callable<Integer> {
         out.println("table " + table.name() + ", from " + table.from()
                 + (table.kept() ? "" : "; not kept, its rows pass through"));
         for (Explained.Clause clause : table.clauses()) {
-            out.printf("%4d  %s%n", clause.line(), clause.text());
+            out.printf(java.util.Locale.ROOT, "%4d  %s%n", clause.line(), clause.text());
             clause.steps().forEach(s -> out.println("        " + s));
         }
         out.println();

@@ -76,6 +76,9 @@ final class RunCommand implements Callable<Integer> {
             description = "In csv and tsv, put an apostrophe before texts that a spreadsheet takes for formulas.")
     private boolean guard;
 
+    @Mixin
+    private Rows rows;
+
     @Option(names = "--steps", description = "Show rows, fields and first rows after every clause of every table.")
     private boolean steps;
 
@@ -170,7 +173,7 @@ final class RunCommand implements Callable<Integer> {
             }
         }
         if (formats.contains(Format.TERMINAL)) {
-            report.print(Window.terminal(brief.locale(), common.colour, 0), to);
+            report.print(Window.terminal(brief.locale(), common.colour, rows.most), to);
         } else if (out == null && !files.isEmpty()) {
             print(report, files.get(0), to);
         }

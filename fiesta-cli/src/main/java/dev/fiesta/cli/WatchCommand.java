@@ -32,6 +32,9 @@ final class WatchCommand implements Callable<Integer> {
     @Mixin
     private Wanted wanted;
 
+    @Mixin
+    private Rows rows;
+
     @Option(names = "--runs", hidden = true, description = "End after so many runs.")
     private int runs = Integer.MAX_VALUE;
 
@@ -62,12 +65,12 @@ final class WatchCommand implements Callable<Integer> {
             if (again) {
                 new ComparisonView(moved).print(out, Window.size(common.colour).coloured());
             } else {
-                report.print(Window.terminal(brief.locale(), common.colour, 0), out);
+                report.print(Window.terminal(brief.locale(), common.colour, rows.most), out);
             }
             err.println("Waiting for a change; Ctrl-C ends it.");
         } catch (FiestaException e) {
             common.endProgress();
-            err.println(e.getMessage());
+            Failures.tell(e, err);
             changes.watchBrief();
         }
     }

@@ -3,7 +3,7 @@ package dev.fiesta.cli;
 import dev.fiesta.report.Terminal;
 import java.util.Map;
 
-/** The window that results are printed in. */
+/** The window that results are printed in; where they go to a pipe or a file there is none, and nothing is cut. */
 final class Window {
     /** When colours are used. */
     enum Colour {
@@ -11,6 +11,9 @@ final class Window {
         ALWAYS,
         NEVER
     }
+
+    /** Most rows of a table in a window where nothing else is told. */
+    static final int USUAL_ROWS = 40;
 
     private static final int USUAL_WIDTH = 100;
 
@@ -21,16 +24,37 @@ final class Window {
 
     static Size size(Colour colour) {
         Map<String, String> environment = System.getenv();
-        boolean window = System.console() != null;
+        boolean window = isTerminal("out");
         boolean coloured =
                 colour == Colour.ALWAYS || (colour == Colour.AUTO && window && !environment.containsKey("NO_COLOR"));
-        return new Size(width(environment.getOrDefault("COLUMNS", "")), coloured);
+        String told = environment.getOrDefault("COLUMNS", System.getProperty("fiesta.columns", ""));
+        return new Size(window || environment.containsKey("COLUMNS") ? width(told) : Terminal.UNCUT, coloured);
     }
 
-    /** A printer for a locale; as wide as the window, or 100 characters where there is none. */
+    /**
+     * Whether a stream of the process is a terminal: the start script knows; without it, whatever the JDK makes of both streams.
+     *
+     * @param stream {@code out} or {@code err}
+     */
+    static boolean isTerminal(String stream) {
+        String told = System.getProperty("fiesta.terminal");
+        return told == null ? System.console() != null && isOldJdk() : told.contains(stream);
+    }
+
+    /** Newer JDKs have a console even where there is no terminal. */
+    private static boolean isOldJdk() {
+        return Runtime.version().feature() < 22;
+    }
+
+    /**
+     * A printer for a locale.
+     *
+     * @param rows most rows of a table as told, 0 for all, less than 0 for what is usual
+     */
     static Terminal terminal(String locale, Colour colour, int rows) {
         Size size = size(colour);
-        return new Terminal(locale, size.width(), rows, size.coloured());
+        int most = rows >= 0 ? rows : isTerminal("out") ? USUAL_ROWS : 0;
+        return new Terminal(locale, size.width(), most, size.coloured());
     }
 
     private static int width(String columns) {

@@ -21,7 +21,19 @@ class StartScriptTest {
             Path.of("..", "bin", "fiesta").toAbsolutePath().normalize();
     /** What every system has; Java and Maven are none of it. */
     private static final List<String> TOOLS = List.of(
-            "sh", "sed", "find", "dirname", "readlink", "touch", "mkdir", "cat", "ls", "grep", "flock", "mktemp", "rm",
+            "sh",
+            "sed",
+            "find",
+            "dirname",
+            "readlink",
+            "touch",
+            "mkdir",
+            "cat",
+            "ls",
+            "grep",
+            "flock",
+            "mktemp",
+            "rm",
             "wc");
 
     @TempDir

@@ -24,7 +24,7 @@ public record Problem(
 
     /** The problem as it is shown: place and message, the line with a mark below, the way out. */
     public String text() {
-        String number = String.format("%5d | ", line);
+        String number = String.format(java.util.Locale.ROOT, "%5d | ", line);
         String mark = " ".repeat(5) + " | " + indent() + "^".repeat(Math.max(1, length));
         String head = source + ":" + line + ":" + column + ": " + message + "\n" + number + lineText + "\n" + mark;
         return wayOut == null ? head : head + "\n  " + wayOut;

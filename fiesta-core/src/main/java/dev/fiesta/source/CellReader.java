@@ -45,8 +45,8 @@ final class CellReader {
          * @param place counts the line
          */
         RuntimeException told(Source source, Function<FieldSpec, Source> wider, String file, LongSupplier place) {
-            Type both = CellType.both(field.type(), seen);
-            if (!field.declared() && both.isNumeric()) {
+            Type both = CellType.wider(field.type(), seen);
+            if (!field.declared() && both.isNumeric() && !both.equals(field.type())) {
                 Source.Widening widening = new Source.Widening(field.name(), field.type(), both);
                 return new Source.Widened(source, wider.apply(field.as(both)), List.of(widening));
             }
@@ -397,8 +397,8 @@ final class CellReader {
     /** A value that cannot be read: missing and counted where the brief says so, else told. */
     private long bad(int offset, long result) {
         Type seen = CellType.of(from, start, end);
-        boolean mayWiden =
-                !field.declared() && CellType.both(field.type(), seen).isNumeric();
+        Type wider = CellType.wider(field.type(), seen);
+        boolean mayWiden = !field.declared() && wider.isNumeric() && !wider.equals(field.type());
         if (field.badAsMissing() && !mayWiden) {
             notices.count(Notices.Kind.BAD_AS_MISSING, field.name(), 1);
             return result;

@@ -32,6 +32,23 @@ public final class CellType {
         return number != null ? number : time(b, s, e);
     }
 
+    /** The type of what stands as a number, not as a text: exponents of every kind make reals. */
+    static Type ofNumber(byte[] b) {
+        Type type = of(b, 0, b.length);
+        return type.kind() == Kind.TEXT && contains(b, 'e') && !Double.isNaN(Numbers.number(b, 0, b.length))
+                ? Type.NUMBER
+                : type;
+    }
+
+    private static boolean contains(byte[] b, char small) {
+        for (byte one : b) {
+            if ((one | 32) == small) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     private static boolean isWord(byte[] b, int start, int end, String word) {
         boolean same = end - start == word.length();
         for (int i = 0; same && i < word.length(); i++) {
@@ -60,7 +77,7 @@ public final class CellType {
             return null;
         }
         if (i < end) {
-            return isExponent(b, i, end) ? Type.NUMBER : null;
+            return isReal(b, start, i, end, point) ? Type.NUMBER : null;
         }
         if (!point) {
             boolean identifier = (before > 1 && b[firstDigit] == '0') || before > Type.MOST_DIGITS;
@@ -72,20 +89,23 @@ public final class CellType {
         return before + after > Type.MOST_DIGITS ? Type.NUMBER : Type.decimal(after);
     }
 
-    private static boolean isExponent(byte[] b, int start, int end) {
-        int i = start;
+    /**
+     * Whether an exponent makes a real: only beside a point or with a sign of its own ({@code 12E5} is an identifier), and only where
+     * a double holds the value.
+     */
+    private static boolean isReal(byte[] b, int start, int exponent, int end, boolean point) {
+        int i = exponent;
         if (b[i] != 'e' && b[i] != 'E') {
             return false;
         }
         i++;
-        if (i < end && (b[i] == '-' || b[i] == '+')) {
+        boolean sign = i < end && (b[i] == '-' || b[i] == '+');
+        i += sign ? 1 : 0;
+        int firstDigit = i;
+        while (i < end && b[i] >= '0' && b[i] <= '9') {
             i++;
         }
-        int digits = 0;
-        for (; i < end && b[i] >= '0' && b[i] <= '9'; i++) {
-            digits++;
-        }
-        return i == end && digits > 0 && digits <= 4;
+        return i == end && i > firstDigit && (point || sign) && !Double.isNaN(Numbers.number(b, start, end));
     }
 
     private static Type time(byte[] b, int start, int end) {
@@ -96,6 +116,24 @@ public final class CellType {
             return Type.DATETIME;
         }
         return end - start > 16 && TimePattern.isoInstant(b, start, end) != TimePattern.NONE ? Type.INSTANT : Type.TEXT;
+    }
+
+    /** The digits before the point of a cell that is an integer or a decimal. */
+    static int before(byte[] b, int start, int end) {
+        int digits = 0;
+        for (int i = start; i < end && b[i] != '.'; i++) {
+            digits += b[i] >= '0' && b[i] <= '9' ? 1 : 0;
+        }
+        return digits;
+    }
+
+    /**
+     * What a field becomes when a value is met that its type does not hold: never the same type, so that widening comes to an end. A
+     * value that would fit its own type, but has too many digits beside the scale of the field, makes it a real.
+     */
+    static Type wider(Type known, Type cell) {
+        Type both = both(known, cell);
+        return both.equals(known) && known.isExact() ? Type.NUMBER : both;
     }
 
     /** The narrowest type for cells of both. */

@@ -54,9 +54,11 @@ public final class DelimitedSource implements Source {
 
     private final List<Part> parts;
     private final List<FieldSpec> fields;
+    private final List<String> remarks;
     private final int piece;
 
-    private DelimitedSource(List<Part> parts, List<FieldSpec> fields, int piece) {
+    private DelimitedSource(List<Part> parts, List<FieldSpec> fields, List<String> remarks, int piece) {
+        this.remarks = remarks;
         this.parts = parts;
         this.fields = fields;
         this.piece = piece;
@@ -109,7 +111,9 @@ public final class DelimitedSource implements Source {
                     cells,
                     List.copyOf(head.remarks)));
         }
-        return new DelimitedSource(parts, fields, piece).guessed();
+        List<String> remarks = new ArrayList<>();
+        List<FieldSpec> known = TypeGuess.of(parts, fields, remarks);
+        return new DelimitedSource(parts, known, List.copyOf(remarks), piece);
     }
 
     private static Set<String> columns(List<Head> heads, boolean byName) {
@@ -158,23 +162,18 @@ public final class DelimitedSource implements Source {
         return List.copyOf(fields);
     }
 
-    private DelimitedSource guessed() {
-        List<FieldSpec> known = TypeGuess.of(parts, fields);
-        return new DelimitedSource(parts, known, piece);
-    }
-
     /** The same records with a wider type for a field. */
     DelimitedSource with(FieldSpec wider) {
         List<FieldSpec> all = fields.stream()
                 .map(f -> f.name().equals(wider.name()) ? wider : f)
                 .toList();
-        return new DelimitedSource(parts, all, piece);
+        return new DelimitedSource(parts, all, remarks, piece);
     }
 
     @Override
     public DelimitedSource lenient() {
         return new DelimitedSource(
-                parts, fields.stream().map(FieldSpec::lenient).toList(), piece);
+                parts, fields.stream().map(FieldSpec::lenient).toList(), remarks, piece);
     }
 
     List<FieldSpec> fields() {
@@ -197,6 +196,7 @@ public final class DelimitedSource implements Source {
     @Override
     public Scan scan(Notices notices) {
         parts.forEach(part -> part.remarks().forEach(notices::warn));
+        remarks.forEach(notices::warn);
         return new DelimitedScan(this, notices);
     }
 

@@ -13,10 +13,12 @@ enum Encoding {
     UTF_16_MARKED,
     UTF_16_LE,
     UTF_16_BE,
-    /** Neither UTF-8 nor UTF-16. */
-    OTHER;
+    /** Bytes that UTF-8 has not stand everywhere, and nothing else beyond ASCII. */
+    WINDOWS;
 
     private static final int HEAD = 1 << 12;
+    /** A byte that is not UTF-8 in so many is how files of another encoding are; fewer are faults. */
+    private static final long BYTES_FOR_A_BAD_ONE = 20_000;
 
     static Encoding of(Paths.Named file) {
         try (FileChannel channel = FileChannel.open(file.path(), StandardOpenOption.READ)) {
@@ -25,18 +27,35 @@ enum Encoding {
             if (wide != UTF_8) {
                 return wide;
             }
-            for (long[] block : Sampling.blocks(0, channel.size())) {
-                byte[] bytes = read(channel, block[0], (int) block[1]);
-                boolean first = block[0] == 0;
-                boolean last = block[0] + block[1] >= channel.size();
-                if (!Utf8.isValid(bytes, first ? 0 : Utf8.start(bytes), last ? bytes.length : Utf8.end(bytes))) {
-                    return OTHER;
-                }
-            }
-            return UTF_8;
+            return narrow(channel);
         } catch (IOException e) {
             throw new MachineException("'" + file.name() + "' cannot be read", e);
         }
+    }
+
+    /**
+     * UTF-8, unless many bytes are none and no character of several bytes is met: one bad byte in a large file, or beside good
+     * characters, is a fault of the file, which whoever reads it tells with its place.
+     */
+    private static Encoding narrow(FileChannel channel) throws IOException {
+        long bad = 0;
+        long looked = 0;
+        for (long[] block : Sampling.blocks(0, channel.size())) {
+            byte[] bytes = read(channel, block[0], (int) block[1]);
+            int start = block[0] == 0 ? 0 : Utf8.start(bytes);
+            int end = block[0] + block[1] >= channel.size() ? bytes.length : Utf8.end(bytes);
+            looked += bytes.length;
+            if (!Utf8.isValid(bytes, start, end)) {
+                Utf8.Met met = Utf8.met(bytes, start, end);
+                if (met.wide() > 0) {
+                    return UTF_8;
+                }
+                bad += met.bad();
+            } else if (Utf8.hasWide(bytes, start, end)) {
+                return UTF_8;
+            }
+        }
+        return bad > 0 && bad >= looked / BYTES_FOR_A_BAD_ONE ? WINDOWS : UTF_8;
     }
 
     /** Characters of two bytes: by their mark, or by zero bytes in every other place. */

@@ -95,7 +95,7 @@ final class LineCells implements LineFormat.Fields {
     @Override
     public void number(String name, String digits) {
         byte[] known = digits.getBytes(StandardCharsets.US_ASCII);
-        put(name, digits, places.containsKey(name) ? Type.NUMBER : CellType.of(known, 0, known.length));
+        put(name, digits, places.containsKey(name) ? Type.NUMBER : CellType.ofNumber(known));
     }
 
     @Override

@@ -8,8 +8,10 @@ import java.util.Map;
 
 /** Works out the fields of records and their types. What stands as a text is one, unless it is a date or a time. */
 final class LineGuess implements LineFormat.Fields {
+    private static final byte[] NOTHING = {};
+
     private final List<String> missingWords;
-    private final Map<String, Type> types = new LinkedHashMap<>();
+    private final Map<String, MetCells> met = new LinkedHashMap<>();
 
     LineGuess(List<String> missingWords) {
         this.missingWords = missingWords;
@@ -17,11 +19,24 @@ final class LineGuess implements LineFormat.Fields {
 
     /** The types met, in the order in which fields came. */
     Map<String, Type> types() {
+        Map<String, Type> types = new LinkedHashMap<>();
+        met.forEach((name, cells) -> types.put(name, cells.type()));
         return types;
     }
 
+    /** What must be told of fields whose numbers are too long to be exact. */
+    List<String> remarks() {
+        return met.entrySet().stream()
+                .flatMap(e -> e.getValue().remark(e.getKey()).stream())
+                .toList();
+    }
+
+    private void met(String name, Type type, byte[] cell) {
+        met.computeIfAbsent(name, n -> new MetCells(false)).cell(cell, 0, cell.length, type);
+    }
+
     private void met(String name, Type type) {
-        types.merge(name, type, CellType::both);
+        met(name, type, NOTHING);
     }
 
     @Override
@@ -38,7 +53,7 @@ final class LineGuess implements LineFormat.Fields {
     @Override
     public void number(String name, String digits) {
         byte[] bytes = digits.getBytes(StandardCharsets.US_ASCII);
-        met(name, CellType.of(bytes, 0, bytes.length));
+        met(name, CellType.ofNumber(bytes), bytes);
     }
 
     @Override

@@ -64,6 +64,7 @@ final class LineSource implements Source {
         LineGuess guess = new LineGuess(dialect.missing());
         LineSource closed = new LineSource(format, parts, dialect, List.of(), remarks, piece);
         parts.forEach(part -> closed.sample(part, guess));
+        remarks.addAll(guess.remarks());
         return new LineSource(
                 format, parts, dialect, fields(guess.types(), declared, files.get(0)), List.copyOf(remarks), piece);
     }

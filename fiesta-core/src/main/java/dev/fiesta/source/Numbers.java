@@ -66,7 +66,17 @@ final class Numbers {
         }
     }
 
-    /** A finite double, or NaN. */
+    /** Whether a digit other than 0 stands before the exponent: then the value is not 0. */
+    private static boolean hasDigits(byte[] b, int start, int end) {
+        for (int i = start; i < end && b[i] != 'e' && b[i] != 'E'; i++) {
+            if (b[i] > '0' && b[i] <= '9') {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** A finite double, or NaN; so is what is too small for a double to tell from 0. */
     static double number(byte[] b, int start, int end) {
         try {
             byte last = b[end - 1];
@@ -74,7 +84,8 @@ final class Numbers {
                 return Double.NaN;
             }
             double value = JavaDoubleParser.parseDouble(b, start, end - start);
-            return value - value == 0 ? value + 0.0 : Double.NaN;
+            boolean lost = value == 0 && hasDigits(b, start, end);
+            return value - value == 0 && !lost ? value + 0.0 : Double.NaN;
         } catch (NumberFormatException e) {
             return Double.NaN;
         }

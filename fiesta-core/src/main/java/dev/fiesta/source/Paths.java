@@ -6,6 +6,7 @@ import dev.fiesta.problem.Names;
 import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.nio.file.PathMatcher;
 import java.util.ArrayList;
@@ -34,8 +35,8 @@ public final class Paths {
         if (text.equals("-")) {
             return List.of(Spool.standardInput());
         }
-        if (!text.contains("*") && !text.contains("?") && !text.contains("[")) {
-            Path path = folder.resolve(text);
+        Path path = path(folder, text);
+        if (Files.exists(path) || !text.matches("(?s).*[*?\\[].*")) {
             if (!Files.exists(path)) {
                 throw new DataException("There is no file '" + text + "'." + near(path), text, 0, null, null);
             }
@@ -47,13 +48,28 @@ public final class Paths {
                         null,
                         null);
             }
-            return List.of(new Named(text, path));
+            Named named = new Named(text, path);
+            return List.of(isPipe(folder, text) ? Spool.pipe(named) : named);
         }
         List<Named> found = glob(folder, text);
         if (found.isEmpty()) {
             throw new DataException("No file fits '" + text + "'.", text, 0, null, null);
         }
         return found;
+    }
+
+    private static Path path(Path folder, String text) {
+        try {
+            return folder.resolve(text);
+        } catch (InvalidPathException e) {
+            throw new DataException("'" + text + "' cannot be a path: " + e.getReason() + ".", text, 0, null, null);
+        }
+    }
+
+    /** Whether a path leads to a pipe, which can be read but once. */
+    static boolean isPipe(Path folder, String text) {
+        Path path = path(folder, text);
+        return Files.exists(path) && !Files.isRegularFile(path) && !Files.isDirectory(path);
     }
 
     private static List<Named> glob(Path folder, String text) {
@@ -67,7 +83,7 @@ public final class Paths {
         PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + pattern);
         try (Stream<Path> files = Files.walk(start, depth)) {
             List<Named> found = new ArrayList<>();
-            files.filter(p -> !Files.isDirectory(p) && matcher.matches(start.relativize(p)))
+            files.filter(p -> Files.isRegularFile(p) && matcher.matches(start.relativize(p)))
                     .forEach(p -> found.add(new Named(
                             text.substring(0, fixed)
                                     + start.relativize(p).toString().replace('\\', '/'),

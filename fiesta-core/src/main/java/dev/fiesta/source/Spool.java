@@ -7,6 +7,7 @@ import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
+import java.io.OutputStream;
 import java.io.Reader;
 import java.io.Writer;
 import java.nio.charset.CharacterCodingException;
@@ -15,7 +16,6 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.zip.GZIPInputStream;
 import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
 
@@ -25,6 +25,8 @@ final class Spool {
     private static final Charset WINDOWS = Charset.forName("windows-1252");
 
     private static final int MARK = 4;
+    /** More than a record may have, also with four bytes a character. */
+    private static final long MOST_IN_A_LINE = 80L << 20;
 
     private Spool() {}
 
@@ -50,7 +52,7 @@ final class Spool {
             case UTF_16_MARKED -> new Plain(decoded(unpacked, StandardCharsets.UTF_16), null);
             case UTF_16_LE -> new Plain(decoded(unpacked, StandardCharsets.UTF_16LE), "UTF-16");
             case UTF_16_BE -> new Plain(decoded(unpacked, StandardCharsets.UTF_16BE), "UTF-16");
-            case OTHER -> new Plain(decoded(unpacked, WINDOWS), "Windows-1252");
+            case WINDOWS -> new Plain(decoded(unpacked, WINDOWS), "Windows-1252");
         };
     }
 
@@ -59,12 +61,9 @@ final class Spool {
             InputStream content = unpacking(in, file.name());
             return content == null ? file : new Paths.Named(file.name(), copy(content));
         } catch (EOFException | ZipException e) {
+            String why = e.getMessage() == null ? "" : ": " + e.getMessage();
             throw new DataException(
-                    "'" + file.name() + "' is packed, but cut off or damaged: " + e.getMessage() + ".",
-                    file.name(),
-                    0,
-                    null,
-                    null);
+                    "'" + file.name() + "' is packed, but cut off or damaged" + why + ".", file.name(), 0, null, null);
         } catch (IOException e) {
             throw new MachineException("'" + file.name() + "' cannot be read", e);
         }
@@ -73,7 +72,7 @@ final class Spool {
     /** Null when the bytes are not packed. */
     private static @Nullable InputStream unpacking(InputStream in, String name) throws IOException {
         if (startsWith(in, 0x1F, 0x8B)) {
-            return new GZIPInputStream(in, 1 << 16);
+            return new GzipMembers(in);
         }
         if (!startsWith(in, 0x28, 0xB5, 0x2F, 0xFD)) {
             return null;
@@ -97,14 +96,39 @@ final class Spool {
         return same;
     }
 
-    /** What arrives, in a temporary file. */
+    /**
+     * What arrives, in a temporary file. It ends early behind so many bytes without the end of a line that no record can hold them:
+     * whoever reads it tells that.
+     */
     static Path copy(InputStream content) throws IOException {
         Path plain = TemporaryFiles.create(".plain");
+        byte[] bytes = new byte[1 << 16];
+        long inALine = 0;
         try (content;
-                var out = Files.newOutputStream(plain)) {
-            content.transferTo(out);
+                OutputStream out = Files.newOutputStream(plain)) {
+            for (int count = content.read(bytes); count >= 0 && inALine < MOST_IN_A_LINE; count = content.read(bytes)) {
+                write(out, bytes, count);
+                int end = endOfLine(bytes, count);
+                inALine = end < 0 ? inALine + count : count - end;
+            }
         }
         return plain;
+    }
+
+    private static void write(OutputStream out, byte[] bytes, int count) {
+        try {
+            out.write(bytes, 0, count);
+        } catch (IOException e) {
+            throw new MachineException("A temporary file cannot be written", e);
+        }
+    }
+
+    private static int endOfLine(byte[] bytes, int count) {
+        int at = count - 1;
+        while (at >= 0 && bytes[at] != '\n' && bytes[at] != '\r') {
+            at--;
+        }
+        return at;
     }
 
     private static Paths.Named decoded(Paths.Named file, Charset charset) {
@@ -126,6 +150,15 @@ final class Spool {
                     null);
         } catch (IOException e) {
             throw new MachineException("'" + file.name() + "' cannot be read", e);
+        }
+    }
+
+    /** A pipe as a file, under the name that it was asked for by. */
+    static Paths.Named pipe(Paths.Named pipe) {
+        try {
+            return new Paths.Named(pipe.name(), copy(Files.newInputStream(pipe.path())));
+        } catch (IOException e) {
+            throw new MachineException("'" + pipe.name() + "' cannot be read", e);
         }
     }
 

@@ -2,29 +2,31 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.value.Kind;
-import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /** Works types out from the data: files up to 16 MB whole, larger ones from blocks spread evenly over each. */
 final class TypeGuess {
     private final List<FieldSpec> fields;
-    private final Type[] types;
+    private final List<MetCells> met;
 
     private TypeGuess(List<FieldSpec> fields) {
         this.fields = fields;
-        this.types = new Type[fields.size()];
-        Arrays.fill(types, Type.EMPTY);
+        this.met = fields.stream().map(f -> new MetCells(f.openScale())).toList();
     }
 
-    /** The fields, those not declared with the types that their cells show. */
-    static List<FieldSpec> of(List<DelimitedSource.Part> parts, List<FieldSpec> fields) {
+    /**
+     * The fields, those not declared with the types that their cells show.
+     *
+     * @param remarks gets what whoever reads them must know
+     */
+    static List<FieldSpec> of(List<DelimitedSource.Part> parts, List<FieldSpec> fields, List<String> remarks) {
         if (fields.stream().noneMatch(FieldSpec::isOpen)) {
             return fields;
         }
@@ -33,13 +35,14 @@ final class TypeGuess {
         List<FieldSpec> known = new ArrayList<>();
         for (int i = 0; i < fields.size(); i++) {
             FieldSpec field = fields.get(i);
-            known.add(field.isOpen() ? field.as(guess.type(i)) : field);
+            known.add(field.isOpen() ? field.as(guess.met.get(i).type()) : field);
+            guess.met.get(i).remark(field.name()).ifPresent(remarks::add);
         }
         return List.copyOf(known);
     }
 
     private void add(TypeGuess other) {
-        Arrays.setAll(types, f -> CellType.both(types[f], other.types[f]));
+        IntStream.range(0, met.size()).forEach(f -> met.get(f).add(other.met.get(f)));
     }
 
     private TypeGuess look(DelimitedSource.Part part) {
@@ -67,44 +70,31 @@ final class TypeGuess {
         }
         Cells cells = new Cells(part.dialect(), part.width());
         cells.find(bytes, start, filled, filled, at + filled >= part.size());
-        for (int f = 0; f < types.length; f++) {
+        for (int f = 0; f < met.size(); f++) {
             if (part.cells()[f] >= 0 && fields.get(f).isOpen()) {
-                types[f] = column(part, bytes, cells, f, types[f]);
+                column(part, bytes, cells, part.cells()[f], met.get(f));
             }
         }
     }
 
-    private Type column(DelimitedSource.Part part, byte[] bytes, Cells cells, int field, Type known) {
-        int cell = part.cells()[field];
-        boolean exactOnly = fields.get(field).openScale();
-        Type type = known;
+    private static void column(DelimitedSource.Part part, byte[] bytes, Cells cells, int cell, MetCells met) {
         boolean plain =
                 !part.dialect().decimalComma() && part.dialect().missing().isEmpty();
-        for (int row = 0; row < cells.rows() && type.kind() != Kind.TEXT; row++) {
+        for (int row = 0; row < cells.rows() && met.kind() != Kind.TEXT; row++) {
             int start = cells.start(row, cell);
             int end = cells.end(row, cell);
             if (start >= end) {
                 continue;
             }
             if (plain && bytes[start] != part.dialect().quote()) {
-                type = met(type, CellType.of(bytes, start, end), exactOnly);
+                met.cell(bytes, start, end);
                 continue;
             }
             byte[] content = content(part.dialect(), new String(bytes, start, end - start, StandardCharsets.UTF_8));
             if (content.length > 0) {
-                type = met(type, CellType.of(content, 0, content.length), exactOnly);
+                met.cell(content, 0, content.length);
             }
         }
-        return type;
-    }
-
-    /** A decimal without a scale looks at exact values only; what is none is told when it is read. */
-    private static Type met(Type known, Type cell, boolean exactOnly) {
-        return exactOnly && !cell.isExact() ? known : CellType.both(known, cell);
-    }
-
-    private Type type(int field) {
-        return fields.get(field).openScale() ? Type.decimal(types[field].scale()) : types[field];
     }
 
     private static byte[] content(Dialect dialect, String cell) {

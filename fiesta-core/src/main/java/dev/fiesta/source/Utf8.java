@@ -28,6 +28,38 @@ final class Utf8 {
         return true;
     }
 
+    /**
+     * What stands in bytes besides ASCII.
+     *
+     * @param wide characters of several bytes
+     * @param bad bytes that belong to no character
+     */
+    record Met(long wide, long bad) {}
+
+    static Met met(byte[] b, int start, int end) {
+        long wide = 0;
+        long bad = 0;
+        for (int i = start; i < end; ) {
+            int length = length(b, i, end);
+            wide += length > 1 ? 1 : 0;
+            bad += length == 0 ? 1 : 0;
+            i += Math.max(1, length);
+        }
+        return new Met(wide, bad);
+    }
+
+    /** Whether anything stands in valid bytes besides ASCII. */
+    static boolean hasWide(byte[] b, int start, int end) {
+        int i = start;
+        while (i + 8 <= end && ((long) LONGS.get(b, i) & HIGH) == 0) {
+            i += 8;
+        }
+        while (i < end && b[i] >= 0) {
+            i++;
+        }
+        return i < end;
+    }
+
     /** The bytes of the character at a place, 0 when there is none. */
     private static int length(byte[] b, int i, int end) {
         int first = b[i] & 0xFF;

@@ -39,6 +39,43 @@ public final class Texts {
         return value.toString();
     }
 
+    /**
+     * A text as it may stand on a page or a terminal: what neither has, and what a terminal would obey, is shown as U+FFFD. Ends of
+     * lines and tabs stay.
+     */
+    public static String printable(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (!isPrintable(text, i)) {
+                return replaced(text);
+            }
+        }
+        return text;
+    }
+
+    private static String replaced(String text) {
+        StringBuilder printable = new StringBuilder(text);
+        for (int i = 0; i < text.length(); i++) {
+            if (!isPrintable(text, i)) {
+                printable.setCharAt(i, '\uFFFD');
+            }
+        }
+        return printable.toString();
+    }
+
+    private static boolean isPrintable(String text, int i) {
+        char c = text.charAt(i);
+        if (c < 0x20) {
+            return c == '\n' || c == '\t' || c == '\r';
+        }
+        if (Character.isHighSurrogate(c)) {
+            return i + 1 < text.length() && Character.isLowSurrogate(text.charAt(i + 1));
+        }
+        if (Character.isLowSurrogate(c)) {
+            return i > 0 && Character.isHighSurrogate(text.charAt(i - 1));
+        }
+        return (c < 0x7F || c > 0x9F) && c < 0xFFFE;
+    }
+
     private static String dateTime(LocalDateTime time) {
         String text = time.toString();
         if (text.length() == 16) {

@@ -91,14 +91,14 @@ final class CellFormat {
 
     /** The heading of the column. */
     String title() {
-        return view.title() == null ? view.field() : view.title();
+        return Texts.printable(view.title() == null ? view.field() : view.title());
     }
 
     /** The unit in the heading: a currency, or thousands. */
     String unit() {
         String argument = argument("money");
         String currency = argument != null && !argument.matches("\\d+") ? argument : "";
-        return has("thousands") ? (currency + " thousands").strip() : currency;
+        return Texts.printable(has("thousands") ? (currency + " thousands").strip() : currency);
     }
 
     /** Numbers stand right, so that their points are below each other; the rest left, unless the brief says otherwise. */
@@ -144,6 +144,10 @@ final class CellFormat {
 
     /** A value as it is printed. */
     String print(@Nullable Object value) {
+        return Texts.printable(plain(value));
+    }
+
+    private String plain(@Nullable Object value) {
         if (value == null) {
             return view.key() ? Texts.MISSING_KEY : MISSING;
         }

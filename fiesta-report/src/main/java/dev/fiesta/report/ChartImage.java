@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.value.Texts;
 import java.awt.Color;
 import java.awt.Dimension;
 import java.awt.Shape;
@@ -96,7 +97,7 @@ final class ChartImage {
         Element root = graphics.getRoot();
         root.setAttribute("viewBox", "0 0 " + WIDTH + " " + drawn.height());
         root.setAttribute("role", "img");
-        root.setAttribute("aria-label", title);
+        root.setAttribute("aria-label", Texts.printable(title));
         root.removeAttribute("width");
         root.removeAttribute("height");
         if (spots) {
@@ -108,7 +109,7 @@ final class ChartImage {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        String svg = out.toString();
+        String svg = Texts.printable(out.toString());
         return ChartLook.fonts(svg.substring(svg.indexOf("<svg")).stripTrailing());
     }
 

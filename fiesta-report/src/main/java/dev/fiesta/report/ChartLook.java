@@ -1,12 +1,12 @@
 package dev.fiesta.report;
 
+import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.value.CalendarNames;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;
 import java.awt.FontFormatException;
 import java.awt.Graphics2D;
-import java.awt.GraphicsEnvironment;
 import java.awt.Polygon;
 import java.awt.Shape;
 import java.awt.Stroke;
@@ -16,6 +16,8 @@ import java.awt.geom.Rectangle2D;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.text.DateFormat;
 import java.text.DecimalFormat;
 import java.text.DecimalFormatSymbols;
@@ -104,9 +106,10 @@ final class ChartLook {
 
     private static Font font() {
         try (InputStream in = ChartLook.class.getResourceAsStream("LiberationSans-Regular.ttf")) {
-            Font font = Font.createFont(Font.TRUETYPE_FONT, java.util.Objects.requireNonNull(in));
-            GraphicsEnvironment.getLocalGraphicsEnvironment().registerFont(font); // for drawings on paper
-            return font;
+            // Given a stream, the JDK makes a file of its own, which stays when the process is killed.
+            Path file = TemporaryFiles.create(".ttf");
+            Files.write(file, java.util.Objects.requireNonNull(in).readAllBytes());
+            return Font.createFont(Font.TRUETYPE_FONT, file.toFile());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (FontFormatException e) {

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.math.BigDecimal;
@@ -64,7 +65,7 @@ public final class ComparisonView {
 
     private static void listed(String what, List<String> lines, PrintWriter out) {
         for (int i = 0; i < Math.min(MOST_LINES, lines.size()); i++) {
-            out.println("  " + what + "  " + lines.get(i));
+            out.println("  " + what + "  " + Texts.printable(lines.get(i)));
         }
         further(lines.size() - MOST_LINES, out);
     }
@@ -97,7 +98,7 @@ public final class ComparisonView {
             }
         });
         for (int i = 0; i < lines.size(); i++) {
-            out.println("  " + line(lines.get(i), widths));
+            out.println("  " + Texts.printable(line(lines.get(i), widths)));
             if (i == 0) {
                 out.println("  " + rule(widths));
             }

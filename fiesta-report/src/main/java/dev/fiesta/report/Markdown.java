@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Brief;
+import dev.fiesta.value.Texts;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -91,7 +92,7 @@ final class Markdown {
     /** Signs that would mean something are written out. */
     private static String escaped(String text) {
         StringBuilder out = new StringBuilder();
-        for (char c : text.replaceAll("\\R", " ").toCharArray()) {
+        for (char c : Texts.printable(text).replaceAll("\\R", " ").toCharArray()) {
             out.append("\\`*_[]<>|#~".indexOf(c) >= 0 ? "\\" : "").append(c);
         }
         return out.toString();

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.value.Texts;
 import io.pebbletemplates.pebble.PebbleEngine;
 import io.pebbletemplates.pebble.loader.ClasspathLoader;
 import java.io.IOException;
@@ -7,9 +8,14 @@ import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.util.Locale;
 import java.util.Map;
+import org.slf4j.LoggerFactory;
 
 /** Pages from templates; all texts put into them are escaped. */
 final class Pages {
+    static {
+        findLogging();
+    }
+
     private static final PebbleEngine ENGINE = new PebbleEngine.Builder()
             .loader(new ClasspathLoader(Pages.class.getClassLoader()))
             .autoEscaping(true)
@@ -19,6 +25,16 @@ final class Pages {
 
     private Pages() {}
 
+    /** The templates log; where nobody provides logging they shall not say so on standard error, once in a process. */
+    private static void findLogging() {
+        String setting = "slf4j.internal.verbosity";
+        if (System.getProperty(setting) == null) {
+            System.setProperty(setting, "ERROR");
+            LoggerFactory.getILoggerFactory();
+            System.clearProperty(setting);
+        }
+    }
+
     static String fill(String template, Map<String, Object> values) {
         StringWriter out = new StringWriter();
         try {
@@ -26,6 +42,6 @@ final class Pages {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return out.toString();
+        return Texts.printable(out.toString());
     }
 }

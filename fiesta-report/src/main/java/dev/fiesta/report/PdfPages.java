@@ -5,7 +5,6 @@ import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
 import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
 import com.openhtmltopdf.svgsupport.BatikSVGDrawer;
-import com.openhtmltopdf.util.XRLog;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -21,9 +20,13 @@ final class PdfPages {
     private PdfPages() {}
 
     static byte[] render(Report report) {
-        XRLog.setLoggingEnabled(false);
-        PdfFonts.use();
+        return PdfLog.quietly(() -> set(report));
+    }
+
+    private static byte[] set(Report report) {
         PdfRendererBuilder builder = new PdfRendererBuilder();
+        // With tags for those who have pages read to them; the fonts of the machine are not looked for then.
+        builder.usePdfUaAccessibility(true);
         builder.useSVGDrawer(new BatikSVGDrawer());
         font(builder, "LiberationSans-Regular.ttf", 400);
         font(builder, "LiberationSans-Bold.ttf", 700);

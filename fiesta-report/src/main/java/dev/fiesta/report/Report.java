@@ -10,6 +10,7 @@ import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -156,7 +157,7 @@ public final class Report {
 
     /** A text with its places filled: parameters, row counts, fields of first rows. */
     String fill(String text) {
-        return Braces.fill(tables.fill(text), this::place);
+        return Texts.printable(Braces.fill(tables.fill(text), this::place));
     }
 
     /** {@code best.rows}, or a field of the first row. */

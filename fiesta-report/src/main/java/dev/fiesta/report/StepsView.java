@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.StepLook;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,7 +31,8 @@ final class StepsView {
                 out.println();
                 out.println("      " + rows(look, null) + ", " + fields(look));
             } else {
-                String line = String.format("%4s  ", look.line() == 0 ? "" : Integer.toString(look.line()));
+                String line = String.format(
+                        java.util.Locale.ROOT, "%4s  ", look.line() == 0 ? "" : Integer.toString(look.line()));
                 out.println(line + Terminal.bold(cut(java.util.Objects.requireNonNull(look.clause())), colour));
                 out.println("      " + rows(look, before) + changes(before, look));
             }
@@ -43,7 +45,8 @@ final class StepsView {
     }
 
     private static String cut(String clause) {
-        return clause.length() > LONGEST ? clause.substring(0, LONGEST - 1) + "…" : clause;
+        String plain = Texts.printable(clause);
+        return plain.length() > LONGEST ? plain.substring(0, LONGEST - 1) + "…" : plain;
     }
 
     /** {@code 57,012 records of 60,041}; after a grouping {@code 40 groups of site, stall}. */

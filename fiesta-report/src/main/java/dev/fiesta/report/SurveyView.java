@@ -81,7 +81,7 @@ public final class SurveyView {
             return Texts.of(value).replace('T', ' ').replaceFirst(":00$", "");
         }
         String text = value instanceof Number ? grouped(Texts.of(value), field) : Texts.of(value);
-        String line = text.replaceAll("\\s", " ");
+        String line = Texts.printable(text).replaceAll("\\s", " ");
         return line.length() > LONGEST ? line.substring(0, LONGEST - 1) + "…" : line;
     }
 

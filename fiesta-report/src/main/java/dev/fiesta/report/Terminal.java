@@ -16,6 +16,9 @@ import java.util.List;
  * }</pre>
  */
 public final class Terminal {
+    /** The width of lines that are not cut. */
+    public static final int UNCUT = 1_000_000;
+
     private static final int USUAL_WIDTH = 100;
 
     private final TextTable tables;

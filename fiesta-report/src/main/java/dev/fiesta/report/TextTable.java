@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Texts;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -91,7 +92,7 @@ final class TextTable {
     }
 
     private static String oneLine(String text) {
-        return text.replaceAll("[\\r\\n\\t]+", " ").replaceAll("\\p{Cntrl}", "");
+        return Texts.printable(text).replaceAll("[\\r\\n\\t]+", " ");
     }
 
     private String rule(int[] widths) {

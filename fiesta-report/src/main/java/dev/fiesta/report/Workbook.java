@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -75,7 +76,7 @@ final class Workbook {
 
     /** A name that a sheet may have, each once. */
     private String name(String wanted) {
-        String plain = wanted.replaceAll("[\\[\\]:*?/\\\\']", "_");
+        String plain = Texts.printable(wanted).replaceAll("[\\[\\]:*?/\\\\']", "_");
         String name = plain.substring(0, Math.min(LONGEST_NAME, plain.length()));
         for (int i = 2; !names.add(name.toLowerCase(Locale.ROOT)); i++) {
             String end = " " + i;
@@ -84,21 +85,31 @@ final class Workbook {
         return name;
     }
 
+    /** A text as a sheet takes it: cut where it is longer than a cell can be. */
+    private static String text(String text) {
+        String shown = Texts.printable(text);
+        if (shown.length() <= LONGEST_TEXT) {
+            return shown;
+        }
+        int end = LONGEST_TEXT - 1;
+        return shown.substring(0, Character.isHighSurrogate(shown.charAt(end - 1)) ? end - 1 : end) + "…";
+    }
+
     private void particulars(Worksheet sheet) throws IOException {
-        sheet.value(0, 0, report.title());
+        sheet.value(0, 0, text(report.title()));
         sheet.style(0, 0).bold().fontName(FONT).fontSize(14).set();
         int row = 2;
         for (String warning : report.warnings()) {
-            sheet.value(row++, 0, warning);
+            sheet.value(row++, 0, text(warning));
         }
         for (Report.Particular particular : report.particulars()) {
-            sheet.value(row, 0, particular.name());
+            sheet.value(row, 0, text(particular.name()));
             sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
-            sheet.value(row++, 1, particular.value());
+            sheet.value(row++, 1, text(particular.value()));
         }
         row++;
         for (Result result : report.results().values()) {
-            sheet.value(row, 0, "Table " + result.name());
+            sheet.value(row, 0, text("Table " + result.name()));
             sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
             sheet.value(row++, 1, result.rows() + (result.rows() == 1 ? " row" : " rows"));
         }
@@ -122,9 +133,9 @@ final class Workbook {
         for (int c = 0; c < view.size(); c++) {
             CellFormat format = new CellFormat(
                     locale, view.get(c), result.column(view.get(c).field()));
-            String title = format.title() + (format.unit().isEmpty() ? "" : " " + format.unit());
+            String title = text(format.title() + (format.unit().isEmpty() ? "" : " " + format.unit()));
             formats.add(format);
-            widths[c] = title.length() + 3; // the filter's arrow stands beside it
+            widths[c] = Math.min(WIDEST, title.length() + 3); // the filter's arrow stands beside it
             sheet.value(0, c, title);
             var style = sheet.style(0, c)
                     .bold()
@@ -190,10 +201,7 @@ final class Workbook {
             String shown = line.print(column, format);
             boolean empty = value == null && !view.key() && column != line.label();
             if (!empty && !shown.isEmpty()) {
-                sheet.value(
-                        row,
-                        column,
-                        shown.length() > LONGEST_TEXT ? shown.substring(0, LONGEST_TEXT - 1) + "…" : shown);
+                sheet.value(row, column, text(shown));
             }
         }
         var style = sheet.style(row, column);

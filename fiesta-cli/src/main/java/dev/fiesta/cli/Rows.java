@@ -1,0 +1,12 @@
+package dev.fiesta.cli;
+
+import picocli.CommandLine.Option;
+
+/** How many rows are shown of a table in a window; written to a pipe or a file, all are. */
+final class Rows {
+    @Option(
+            names = "--rows",
+            paramLabel = "N",
+            description = "Most rows of a table in a window, 0 for all (default: " + Window.USUAL_ROWS + ").")
+    int most = -1;
+}
