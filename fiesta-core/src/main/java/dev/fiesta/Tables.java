@@ -197,13 +197,14 @@ public final class Tables {
         for (TablePlan plan : targets) {
             results.put(plan.shownName(), Table.result(plan, worked(worked, plan), notices, timings));
         }
+        Set<TablePlan> used = TablePlan.standsOn(targets);
         Map<String, List<ClauseRows>> rows = new LinkedHashMap<>();
         Map<String, Long> records = new LinkedHashMap<>();
         for (TablePlan plan : plans().values()) {
             long count = ClauseRows.behind(plan, plan.steps().size(), timings);
             if (plan.isInput() && count >= 0) {
                 records.put(plan.shownName(), count);
-            } else if (!plan.isInput() && isUsed(plan, targets)) {
+            } else if (!plan.isInput() && used.contains(plan)) {
                 rows.put(plan.shownName(), ClauseRows.of(plan, timings));
             }
         }
@@ -212,10 +213,6 @@ public final class Tables {
 
     private static Worked worked(Map<TablePlan, Worked> all, TablePlan plan) {
         return java.util.Objects.requireNonNull(all.get(plan), plan.name());
-    }
-
-    private static boolean isUsed(TablePlan plan, List<TablePlan> by) {
-        return by.stream().anyMatch(t -> t == plan || isUsed(plan, t.uses()));
     }
 
     /** What working tables out would do: nothing is read but headers and types. */

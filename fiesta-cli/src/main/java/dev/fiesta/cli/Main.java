@@ -36,13 +36,24 @@ public final class Main {
         COMMANDS.put("help", HelpCommand::new);
     }
 
+    /** Briefs may chain thousands of tables; only what is used of a stack takes memory. */
+    private static final long STACK = 256 << 20;
+
     private Main() {}
 
     /** Runs the command and ends the process with its exit status. */
     public static void main(String[] args) {
         PrintWriter out = new PrintWriter(new StandardOutput(), false, StandardCharsets.UTF_8);
         PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
-        System.exit(run(out, err, args));
+        int[] status = {Failures.MACHINE};
+        Thread main = new Thread(null, () -> status[0] = run(out, err, args), "fiesta", STACK);
+        main.start();
+        try {
+            main.join();
+        } catch (InterruptedException e) {
+            status[0] = Failures.INTERRUPTED;
+        }
+        System.exit(status[0]);
     }
 
     /**

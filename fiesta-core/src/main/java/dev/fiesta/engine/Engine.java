@@ -8,6 +8,7 @@ import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Column;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -173,7 +174,8 @@ public final class Engine {
         live.put(table, slots);
         if (table.from() != null) {
             BitSet below = wantedFields.computeIfAbsent(table.from(), t -> new BitSet());
-            slots[0].stream().filter(s -> s < table.from().passedOn().size()).forEach(below::set);
+            int passedOn = table.from().passedOn().size();
+            slots[0].stream().filter(s -> s < passedOn).forEach(below::set);
         }
     }
 
@@ -307,8 +309,18 @@ public final class Engine {
 
     /** Whether a table that is not worked out yet needs this input, directly or by what it stands on or looks up. */
     private boolean dependsOn(TablePlan table, TablePlan input) {
-        return !done.containsKey(table)
-                && (table == input || table.uses().stream().anyMatch(used -> dependsOn(used, input)));
+        Set<TablePlan> met = new HashSet<>(Set.of(table));
+        ArrayDeque<TablePlan> open = new ArrayDeque<>(met);
+        while (!open.isEmpty()) {
+            TablePlan next = open.remove();
+            if (!done.containsKey(next)) {
+                if (next == input) {
+                    return true;
+                }
+                next.uses().stream().filter(met::add).forEach(open::add);
+            }
+        }
+        return false;
     }
 
     /** The tables that are not worked out yet and take their rows from an input batch by batch, as far as they do. */

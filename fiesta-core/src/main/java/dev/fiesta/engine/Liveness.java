@@ -21,7 +21,8 @@ final class Liveness implements Step.Visitor<BitSet> {
         Liveness liveness = new Liveness();
         List<Step> steps = table.steps();
         BitSet[] needed = new BitSet[steps.size() + 1];
-        wanted.stream().forEach(f -> liveness.live.set(table.passedOn().get(f)));
+        List<Integer> passedOn = table.passedOn();
+        wanted.stream().forEach(f -> liveness.live.set(passedOn.get(f)));
         if (table.totals() != null) {
             Step.Group group = table.totals().rows().group();
             liveness.live.set(0, group.keys().size());

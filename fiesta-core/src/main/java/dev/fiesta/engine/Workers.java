@@ -9,6 +9,9 @@ import org.jspecify.annotations.Nullable;
 
 /** Several threads at the same job, the calling one among them. */
 public final class Workers {
+    /** Rows are handed from table to table, a few frames each; only what is used of a stack takes memory. */
+    private static final long STACK = 64 << 20;
+
     private static final int WORTH_PARTS = 1 << 16;
 
     private Workers() {}
@@ -72,16 +75,15 @@ public final class Workers {
      * @param interrupted is told, once, when the calling thread is interrupted while it waits; its mark stays set
      */
     public static void run(int count, Runnable job, Runnable interrupted) {
-        List<Thread> others = new ArrayList<>();
-        for (int i = 1; i < count; i++) {
-            Thread thread = new Thread(job, "fiesta-worker-" + i);
+        List<Thread> workers = new ArrayList<>();
+        for (int i = 1; i <= count; i++) {
+            Thread thread = new Thread(null, job, "fiesta-worker-" + i, STACK);
             thread.setDaemon(true);
             thread.start();
-            others.add(thread);
+            workers.add(thread);
         }
-        job.run();
         boolean marked = false;
-        for (Thread thread : others) {
+        for (Thread thread : workers) {
             while (thread.isAlive()) {
                 try {
                     thread.join();

@@ -39,16 +39,15 @@ final class Scope {
             scope.fields.put(schema.field(i).name(), new Seen(i, schema.type(i)));
         }
         scope.origin = from.origin() < 0 ? -1 : from.isInput() ? from.origin() : schema.size();
-        int first = from.passedOn().size() - from.marks().size();
+        int passedOn = from.passedOn().size();
+        int first = passedOn - from.marks().size();
         for (int i = 0; i < from.marks().size(); i++) {
             TablePlan.Mark mark = from.marks().get(i);
             if (mark.hides()) {
                 scope.marks.put(mark.field(), first + i);
             }
         }
-        scope.width = Math.max(
-                schema.size(),
-                Math.max(scope.origin + 1, from.isInput() ? 0 : from.passedOn().size()));
+        scope.width = Math.max(schema.size(), Math.max(scope.origin + 1, from.isInput() ? 0 : passedOn));
         scope.fileName = from.isInput() ? schema.size() : -1;
         scope.level = from.levels();
         scope.periods.putAll(from.periods());

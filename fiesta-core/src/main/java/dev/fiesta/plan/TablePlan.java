@@ -6,6 +6,7 @@ import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,6 +40,17 @@ public record TablePlan(
         @Nullable Crossing crossing,
         List<Mark> marks,
         List<Written> written) {
+
+    /** A plan is the one that it is: two that say the same are worked out apart. */
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return this == other;
+    }
+
+    @Override
+    public int hashCode() {
+        return System.identityHashCode(this);
+    }
 
     /** Stands before what tells inputs of the same name apart. */
     public static final char HIDDEN = '\0';
@@ -205,6 +217,20 @@ public record TablePlan(
             used.addAll(step.lookedUp());
         }
         return used;
+    }
+
+    /** Tables, and all that they take rows from or look up, each once. */
+    public static Set<TablePlan> standsOn(List<TablePlan> tables) {
+        Set<TablePlan> all = new java.util.LinkedHashSet<>(tables);
+        java.util.ArrayDeque<TablePlan> open = new java.util.ArrayDeque<>(tables);
+        while (!open.isEmpty()) {
+            for (TablePlan used : open.remove().uses()) {
+                if (all.add(used)) {
+                    open.add(used);
+                }
+            }
+        }
+        return all;
     }
 
     /** The name as it is told: up to what tells inputs of the same name apart. */

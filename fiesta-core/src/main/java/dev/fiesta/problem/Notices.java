@@ -1,11 +1,12 @@
 package dev.fiesta.problem;
 
+import java.util.Collections;
 import java.util.Comparator;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.CopyOnWriteArraySet;
 import java.util.concurrent.atomic.LongAdder;
 
 /** Counts what a run did that nobody should have to guess: values made missing, rows dropped, ties decided. Thread-safe. */
@@ -62,8 +63,8 @@ public final class Notices {
     private record Key(Kind kind, String subject) {}
 
     private final Map<Key, LongAdder> counts = new ConcurrentHashMap<>();
-    private final Set<String> warnings = new CopyOnWriteArraySet<>();
-    private final Set<Check> checks = new CopyOnWriteArraySet<>();
+    private final Set<String> warnings = Collections.synchronizedSet(new LinkedHashSet<>());
+    private final Set<Check> checks = Collections.synchronizedSet(new LinkedHashSet<>());
 
     /** With nothing counted yet. */
     public Notices() {}
@@ -87,12 +88,16 @@ public final class Notices {
 
     /** The checks made, in the order in which they were. */
     public List<Check> checks() {
-        return List.copyOf(checks);
+        synchronized (checks) {
+            return List.copyOf(checks);
+        }
     }
 
     /** What was told as it is, in the order in which it came. */
     public List<String> warnings() {
-        return List.copyOf(warnings);
+        synchronized (warnings) {
+            return List.copyOf(warnings);
+        }
     }
 
     /** All counts, by kind, then subject. */

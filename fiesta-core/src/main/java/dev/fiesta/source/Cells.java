@@ -41,6 +41,13 @@ final class Cells {
         this.width = width;
     }
 
+    /** Cells of rows of one cell each, known otherwise: where they start and end; both equal where there is none. */
+    void take(int[] starts, int[] ends, int rows) {
+        this.starts = starts;
+        this.ends = ends;
+        this.rows = rows;
+    }
+
     int rows() {
         return rows;
     }

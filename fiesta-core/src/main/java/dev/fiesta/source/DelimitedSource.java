@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -98,8 +99,10 @@ public final class DelimitedSource implements Source {
         List<FieldSpec> fields = fields(columns, declared, heads.get(0));
         List<Part> parts = new ArrayList<>();
         for (Head head : heads) {
+            Map<String, Integer> places = new HashMap<>();
+            head.columns.forEach(c -> places.put(c, places.size()));
             int[] cells = fields.stream()
-                    .mapToInt(f -> head.columns.indexOf(f.column()))
+                    .mapToInt(f -> places.getOrDefault(f.column(), -1))
                     .toArray();
             parts.add(new Part(
                     head.file.name(),
@@ -122,7 +125,7 @@ public final class DelimitedSource implements Source {
             Set<String> more = new LinkedHashSet<>(head.columns);
             more.removeAll(columns);
             Set<String> fewer = new LinkedHashSet<>(columns);
-            fewer.removeAll(head.columns);
+            fewer.removeAll(Set.copyOf(head.columns));
             if (!byName && (!more.isEmpty() || !fewer.isEmpty())) {
                 throw new DataException(
                         head.file.name() + " has other columns than "

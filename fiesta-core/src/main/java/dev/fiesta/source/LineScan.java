@@ -17,6 +17,9 @@ import org.jspecify.annotations.Nullable;
 
 /** One reading of files of lines by several workers: a record belongs to the piece in which its line starts. */
 final class LineScan implements Source.Scan {
+    /** A field that fewer than one in so many records have. */
+    private static final int SPARSE = 8;
+
     private final LineSource source;
     private final Notices notices;
     private final List<FileChannel> channels = new ArrayList<>();
@@ -81,7 +84,7 @@ final class LineScan implements Source.Scan {
         private final CellReader[] readers =
                 fields.stream().map(f -> new CellReader(f, layout, notices)).toArray(CellReader[]::new);
         private final LineCells records = new LineCells(fields);
-        private final Cells cells = new Cells(layout, fields.size());
+        private final Cells cells = new Cells(layout, 1);
         private int part = -1;
         private int piece;
         private @Nullable LineReader lines;
@@ -106,9 +109,9 @@ final class LineScan implements Source.Scan {
                 if (!records.unknown().isEmpty()) {
                     throw widened();
                 }
-                cells.find(records.bytes(), 0, records.length(), records.length(), true);
-                if (cells.rows() > 0) {
-                    return Batch.lazy(cells.rows(), readers.length + Source.HIDDEN, this::load, piece);
+                if (records.rows() > 0) {
+                    records.gather();
+                    return Batch.lazy(records.rows(), readers.length + Source.HIDDEN, this::load, piece);
                 }
             }
         }
@@ -137,19 +140,29 @@ final class LineScan implements Source.Scan {
                 return new LongColumn(Type.INTEGER, origins, count, null);
             }
             try {
-                return readers[field].read(records.bytes(), cells, field, rows, count);
+                return column(field, rows, count);
             } catch (CellReader.Bad bad) {
-                int row = 0;
-                while (row + 1 < cells.rows() && cells.rowStart(row + 1) <= bad.offset) {
-                    row++;
-                }
-                long line = records.line(row);
+                long line = records.line(records.row(bad.offset));
                 throw bad.told(
                         source,
                         f -> source.with(List.of(f)),
                         file,
                         () -> FileLines.line(channels.get(part), line, (byte) '\n'));
             }
+        }
+
+        /** A field that nearly no record has is read where it stands, and then spread over the rows. */
+        private Column column(int field, int @Nullable [] rows, int count) {
+            CellReader reader = readers[field];
+            int there = records.cells(field);
+            if (rows != null
+                    || there * SPARSE > records.rows()
+                    || fields.get(field).byDefault() != null) {
+                records.column(field, cells);
+                return reader.read(records.bytes(), cells, 0, rows, count);
+            }
+            int[] spread = records.thinned(field, cells);
+            return reader.read(records.bytes(), cells, 0, null, there + 1).take(spread, count);
         }
 
         private Source.Widened widened() {

@@ -6,11 +6,19 @@ import java.util.Arrays;
 /** Which rows are drawn for a sample: those whose hashes end in so many zero bits, whoever reads them. */
 final class Draw {
     private static final int MOST = 1 << 15;
+    /** Values drawn of all fields together. */
+    private static final int MOST_VALUES = 1 << 24;
 
+    private final int most;
     private long[] hashes = new long[1024];
     private int size;
     private int level;
     private int[] picked = new int[256];
+
+    /** @param fields the fields of a row: of very many, fewer rows are drawn */
+    Draw(int fields) {
+        most = Math.max(64, Math.min(MOST, MOST_VALUES / Math.max(1, fields)));
+    }
 
     /** The number of rows drawn so far. */
     int size() {
@@ -47,7 +55,7 @@ final class Draw {
     }
 
     boolean isOverfull() {
-        return size > MOST;
+        return size > most;
     }
 
     /** Draws fewer rows. The places, among those drawn so far, of the rows that stay. */

@@ -99,11 +99,12 @@ public final class Surveyor {
     /** What one worker has seen. */
     private static final class Sheet {
         private final List<Tally> tallies = new ArrayList<>();
-        private final Draw draw = new Draw();
+        private final Draw draw;
         private long rows;
 
         Sheet(Schema schema) {
             schema.fields().forEach(f -> tallies.add(tally(f.type())));
+            draw = new Draw(schema.size());
         }
 
         private static Tally tally(Type type) {
@@ -115,7 +116,7 @@ public final class Surveyor {
             long[] origins = ((LongColumn) batch.column(tallies.size() + 1).flat()).values();
             int count = draw.draw(origins, batch.size());
             for (int f = 0; f < tallies.size(); f++) {
-                tallies.get(f).add(batch.column(f), draw.picked(), count);
+                tallies.get(f).add(batch.once(f), draw.picked(), count);
             }
             thin();
         }

@@ -16,15 +16,15 @@ final class TextTally implements Tally {
     private static final int MOST = 1 << 16;
 
     private @Nullable Dictionary counting;
-    private long[] codeTimes = new long[256];
+    private long[] codeTimes = new long[16];
     private Dictionary known = new Dictionary();
-    private long[] times = new long[256];
+    private long[] times = new long[16];
     private int level;
     private long present;
     private @Nullable String least;
     private @Nullable String greatest;
     private Dictionary sampleTexts = new Dictionary();
-    private int[] sample = new int[256];
+    private int[] sample = new int[16];
     private int drawn;
 
     @Override

@@ -23,6 +23,7 @@ import org.jspecify.annotations.Nullable;
 /** Numbers, times and truths, as longs of the same order. */
 final class ValueTally implements Tally {
     private static final int BINS = 24;
+    private static final int SPARSE = 8;
 
     private final Type type;
     private final Image image;
@@ -32,8 +33,8 @@ final class ValueTally implements Tally {
     private long present;
     private long least = Long.MAX_VALUE;
     private long greatest = Long.MIN_VALUE;
-    private long[] sample = new long[256];
-    private boolean[] sampled = new boolean[256];
+    private long[] sample = new long[16];
+    private boolean[] sampled = new boolean[16];
     private int drawn;
 
     ValueTally(Type type) {
@@ -57,9 +58,33 @@ final class ValueTally implements Tally {
     @Override
     public void add(Column column, int[] picked, int count) {
         Column flat = column.flat();
-        int rows = flat.size();
-        long[] images = image.of(flat);
+        int there = flat.present();
+        present += there;
+        count(there * SPARSE < flat.size() ? thinned(flat, there) : flat);
+        long[] images = there == 0 ? null : image.of(flat);
+        for (int i = 0; i < count; i++) {
+            boolean isThere = images != null && !flat.isMissing(picked[i]);
+            draw(isThere ? images[picked[i]] : 0, isThere);
+        }
+    }
+
+    /** Only the values that are there, where nearly none is. */
+    private static Column thinned(Column flat, int there) {
+        int[] rows = new int[there];
         long[] valid = flat.valid();
+        int next = 0;
+        for (int word = 0; valid != null && next < there; word++) {
+            for (long bits = valid[word]; bits != 0; bits &= bits - 1) {
+                rows[next++] = (word << 6) + Long.numberOfTrailingZeros(bits);
+            }
+        }
+        return flat.take(rows, there);
+    }
+
+    private void count(Column values) {
+        int rows = values.size();
+        long[] images = image.of(values);
+        long[] valid = values.valid();
         long low = least;
         long high = greatest;
         for (int i = 0; i < rows; i++) {
@@ -71,13 +96,9 @@ final class ValueTally implements Tally {
         }
         least = low;
         greatest = high;
-        present += flat.present();
         if (mean != null) {
             oneGroup = oneGroup.length < rows ? new int[rows] : oneGroup;
-            mean.add(oneGroup, new Column[] {flat}, rows, 0);
-        }
-        for (int i = 0; i < count; i++) {
-            draw(images[picked[i]], !flat.isMissing(picked[i]));
+            mean.add(oneGroup, new Column[] {values}, rows, 0);
         }
     }
 

@@ -73,6 +73,11 @@ public final class Batch {
         return column.isConstant() ? column.resized(size) : column;
     }
 
+    /** As {@link #column}, for whoever asks once only: what is loaded is not kept. */
+    public Column once(int field) {
+        return columns[field] == null && loader != null ? loader.load(field, rows, size) : column(field);
+    }
+
     /** The values of a field, null when they were never loaded. */
     public @Nullable Column loaded(int field) {
         Column column = field < columns.length ? columns[field] : null;

@@ -1,24 +1,32 @@
 package dev.fiesta.value;
 
 import java.util.ArrayList;
-import java.util.HashSet;
+import java.util.HashMap;
 import java.util.List;
-import java.util.Set;
+import java.util.Map;
 
-/**
- * The fields of a table, in order.
- *
- * @param fields the fields, no name twice
- */
-public record Schema(List<Field> fields) {
-    public Schema {
-        fields = List.copyOf(fields);
-        Set<String> met = new HashSet<>();
-        for (Field field : fields) {
-            if (!met.add(field.name())) {
-                throw new IllegalArgumentException("the field '" + field.name() + "' stands twice");
+/** The fields of a table, in order; no name stands twice. */
+public final class Schema {
+    private final List<Field> fields;
+    private final Map<String, Integer> places;
+
+    /**
+     * @param fields the fields
+     * @throws IllegalArgumentException when a name stands twice
+     */
+    public Schema(List<Field> fields) {
+        this.fields = List.copyOf(fields);
+        this.places = new HashMap<>(fields.size() * 2);
+        for (int i = 0; i < this.fields.size(); i++) {
+            String name = this.fields.get(i).name();
+            if (places.put(name, i) != null) {
+                throw new IllegalArgumentException("the field '" + name + "' stands twice");
             }
         }
+    }
+
+    public List<Field> fields() {
+        return fields;
     }
 
     public int size() {
@@ -35,12 +43,7 @@ public record Schema(List<Field> fields) {
 
     /** The place of a field, or -1. */
     public int indexOf(String name) {
-        for (int i = 0; i < fields.size(); i++) {
-            if (fields.get(i).name().equals(name)) {
-                return i;
-            }
-        }
-        return -1;
+        return places.getOrDefault(name, -1);
     }
 
     public List<String> names() {
@@ -52,5 +55,20 @@ public record Schema(List<Field> fields) {
         List<Field> all = new ArrayList<>(fields);
         all.addAll(more);
         return new Schema(all);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Schema schema && fields.equals(schema.fields);
+    }
+
+    @Override
+    public int hashCode() {
+        return fields.hashCode();
+    }
+
+    @Override
+    public String toString() {
+        return fields.toString();
     }
 }
