@@ -87,7 +87,7 @@ final class ParameterValues {
             }
         } catch (BriefException e) {
             problems.addAll(e.problems());
-        } catch (IllegalArgumentException e) {
+        } catch (RequestException e) {
             problems.add(
                     brief.source().problem(def.name().at(), "The parameter '" + name + "' " + e.getMessage(), null));
         }

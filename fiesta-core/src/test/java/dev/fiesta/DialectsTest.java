@@ -145,12 +145,11 @@ class DialectsTest {
     void columnsWithoutANameOfTheirOwnAreNamedAndSaid() throws IOException {
         file("s.csv", "site,,site, \n1,2,3,4\n", "UTF-8");
         Result result = read("s.csv", "");
-        assertThat(result.schema().names()).containsExactly("site", "column_2", "site_2", "column_4");
+        assertThat(result.schema().names()).containsExactly("site", "field_2", "site_2", "field_4");
         assertThat(result.notices().warnings())
                 .containsExactly(
-                        "s.csv: column 2 has no name; it is called column_2.",
-                        "s.csv: there is a second column 'site'; it is called site_2.",
-                        "s.csv: column 4 has no name; it is called column_4.");
+                        "s.csv: 2 columns have no name; they are called field_2, field_4.",
+                        "s.csv: there is a second column 'site'; it is called site_2.");
     }
 
     @Test

@@ -54,6 +54,16 @@ final class Draw {
         return picked;
     }
 
+    /** Whether more would be drawn with these rows than are to be. */
+    boolean wouldBeOverfull(long[] origins, int rows) {
+        long mask = (1L << level) - 1;
+        int count = size;
+        for (int i = 0; i < rows; i++) {
+            count += (Hashes.mixed(origins[i]) & mask) == 0 ? 1 : 0;
+        }
+        return count > most;
+    }
+
     boolean isOverfull() {
         return size > most;
     }

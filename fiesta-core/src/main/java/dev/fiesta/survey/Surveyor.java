@@ -114,11 +114,13 @@ public final class Surveyor {
         void add(Batch batch) {
             rows += batch.size();
             long[] origins = ((LongColumn) batch.column(tallies.size() + 1).flat()).values();
+            while (draw.wouldBeOverfull(origins, batch.size())) {
+                thin(draw.level() + 1);
+            }
             int count = draw.draw(origins, batch.size());
             for (int f = 0; f < tallies.size(); f++) {
                 tallies.get(f).add(batch.once(f), draw.picked(), count);
             }
-            thin();
         }
 
         private void thin() {

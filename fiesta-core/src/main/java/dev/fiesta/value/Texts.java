@@ -107,7 +107,8 @@ public final class Texts {
         String unscaled = stripped.unscaledValue().abs().toString();
         int exponent = stripped.precision() - stripped.scale() - 1;
         String mantissa = unscaled.length() == 1 ? unscaled : unscaled.charAt(0) + "." + unscaled.substring(1);
-        return (value < 0 ? "-" : "") + mantissa + "e" + exponent;
+        // With a sign it reads back as a number: an exponent without one may be that of an identifier.
+        return (value < 0 ? "-" : "") + mantissa + (exponent < 0 ? "e" : "e+") + exponent;
     }
 
     /** {@code Double.toString} of older JDKs is right but not always shortest: fewer digits are tried. */

@@ -179,7 +179,7 @@ class RowFunctionsTest {
                 "decimal(2.345, 2) | 2.34 | decimal(2)",
                 "number('1e-3') | 0.001 | number",
                 "number(2.50) | 2.5 | number",
-                "text(1e21) | 1e21 | text",
+                "text(1e21) | 1e+21 | text",
                 "text(2026-05-09T18:30) | 2026-05-09T18:30:00 | text",
                 "date('31/12/2026', 'dd/MM/yyyy') | 2026-12-31 | date",
                 "date(2026-05-09T18:30) | 2026-05-09 | date",

@@ -12,6 +12,9 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.DelimitedSource;
+import dev.fiesta.source.Dialect;
+import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
@@ -169,9 +172,10 @@ class FaultsTest {
     void aFileThatShrinksIsToldOf() throws IOException {
         Path file = folder.resolve("sales.csv");
         Files.writeString(file, "n\n" + "1\n".repeat(100_000));
-        Table table = Fiesta.open().read(file).per("all").give("s = sum(n)");
+        Source sales = DelimitedSource.open(
+                Paths.find(folder, "sales.csv"), Dialect.STANDARD, false, List.of(), false);
         Files.writeString(file, "n\n1\n");
-        assertThatThrownBy(table::run)
+        assertThatThrownBy(() -> over(sales, 1).per("all").give("s = sum(n)").run())
                 .isInstanceOf(DataException.class)
                 .hasMessageContaining("became shorter while it was read.");
     }
