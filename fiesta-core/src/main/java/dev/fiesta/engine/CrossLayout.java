@@ -187,7 +187,7 @@ final class CrossLayout {
         for (int c = 0; c < cells; c++) {
             int figure = plan.slots().get(c % plan.figures().size());
             slots[after.cells() + c] =
-                    filled(groups.column(figure).take(cells(c / plan.figures().size()), rows));
+                    cell(figure, cells(c / plan.figures().size()));
         }
         return new Rows(rows, slots, null);
     }
@@ -248,19 +248,22 @@ final class CrossLayout {
         return cells;
     }
 
-    private Column filled(Column column) {
-        if (plan.with() == null || column.valid() == null || !column.type().isNumeric()) {
-            return column;
+    /** A figure of one column: in rows without records there it is filled where the brief says so. */
+    private Column cell(int figure, int[] groupOf) {
+        Column cells = groups.column(figure).take(groupOf, groupOf.length);
+        BitSet empty = new BitSet();
+        for (int i = 0; i < groupOf.length; i++) {
+            empty.set(i, groupOf[i] < 0);
         }
-        Column filling = Types.widen(Column.constant(Type.INTEGER, plan.with(), 1), column.type())
-                .flat();
-        Column both = Column.join(column.type(), List.of(column, filling));
-        int[] pick = new int[column.size()];
-        for (int i = 0; i < pick.length; i++) {
-            pick[i] = column.isMissing(i) ? column.size() : i;
-        }
-        return both.take(pick, pick.length);
+        return filled(cells, figure, empty);
     }
+
+    private Column filled(Column cells, int figure, BitSet empty) {
+        return plan.with() == null || !plan.additive().contains(figure)
+                ? cells
+                : Merging.filled(cells, empty, plan.with());
+    }
+
 
     private Rows totalsOfRows(int[] example) {
         GroupStates states = Objects.requireNonNull(groups.states());
@@ -304,7 +307,14 @@ final class CrossLayout {
                 has(heads.size(), plan.rows(), keys),
                 states.keys());
         Rows all = merging.rows(whole, 1, keys(new int[] {-1}, 0, 0, keys), has(1, 0, 0), states.keys());
-        return totalRow(byColumn, all, after);
+        BitSet empty = new BitSet();
+        empty.set(0, heads.size());
+        for (int column : columnOfGroup) {
+            if (column >= 0) {
+                empty.clear(column);
+            }
+        }
+        return totalRow(byColumn, all, empty, after);
     }
 
     /** What belongs to rows, by the number of their groups. */
@@ -337,7 +347,8 @@ final class CrossLayout {
         return keys;
     }
 
-    private Totalling.TotalRows totalRow(Rows byColumn, Rows all, int after) {
+    /** @param empty the columns for which no record stands */
+    private Totalling.TotalRows totalRow(Rows byColumn, Rows all, BitSet empty, int after) {
         AfterCrossing later = plan.after();
         @Nullable
         Column[] slots =
@@ -346,23 +357,19 @@ final class CrossLayout {
             slots[k] = Column.missing(groups.column(k).type(), 1);
         }
         for (int f = 0; f < plan.figures().size(); f++) {
-            slots[plan.totalSlot(f)] = all.column(plan.slots().get(f)).flat();
+            BitSet none = new BitSet();
+            none.set(0, empty.cardinality() == heads.size());
+            slots[plan.totalSlot(f)] =
+                    filled(all.column(plan.slots().get(f)).flat(), plan.slots().get(f), none);
             for (int c = 0; c < heads.size(); c++) {
-                Column cell = filled(byColumn.column(plan.slots().get(f)).take(new int[] {c}, 1));
-                slots[later.cells() + c * plan.figures().size() + f] = cell;
+                int figure = plan.slots().get(f);
+                BitSet nothing = new BitSet();
+                nothing.set(0, empty.get(c));
+                Column cell = byColumn.column(figure).take(new int[] {c}, 1);
+                slots[later.cells() + c * plan.figures().size() + f] = filled(cell, figure, nothing);
             }
         }
-        Rows row = new Rows(1, slots, null);
-        for (Step step : later.steps()) {
-            if (step instanceof Step.Compute compute) {
-                row = Merging.computed(compute, row);
-            } else if (step instanceof Step.Walks walks) {
-                for (Step.WalkSpec spec : walks.specs()) {
-                    row = row.with(
-                            spec.slot(), Column.missing(spec.calculation().type(), 1));
-                }
-            }
-        }
+        Rows row = Merging.replay(later.replay(), new Rows(1, slots, null), new BitSet());
         List<Column> cells = new ArrayList<>();
         for (int i = 0; i < fields.size(); i++) {
             int slot = slotOf(fields.get(i).name());

@@ -15,6 +15,7 @@ import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** Adds a row for each wanted value of a field that a combination of the other keys does not have. */
@@ -42,10 +43,7 @@ final class GapFilling {
         for (int i = rows.size() - 1; i >= 0; i--) {
             example[combination[i]] = i;
         }
-        if ((long) combinations * wanted.size() > MOST) {
-            throw new DataException("'gapless' would make " + (long) combinations * wanted.size() + " rows, more than "
-                    + MOST + ". Limit it with 'from … to …'.");
-        }
+        refuseMany((double) combinations * wanted.size());
         List<int[]> lacking = lacking(field, wanted, combination, combinations);
         int[] origin = lacking.stream().mapToInt(p -> example[p[0]]).toArray();
         int[] value = lacking.stream().mapToInt(p -> p[1]).toArray();
@@ -61,6 +59,16 @@ final class GapFilling {
         step.within().forEach(w -> order.add(new Order.Key(all.column(w), false)));
         order.add(new Order.Key(all.column(step.slot()), false));
         return all.take(Order.sort(Order.asTheyStand(all.size()), order));
+    }
+
+    private static void refuseMany(double rows) {
+        if (rows > MOST) {
+            throw new DataException(String.format(
+                    Locale.ROOT,
+                    "'gapless' would make %,.0f rows, more than %,d. Limit it with 'from … to …', or take a longer step.",
+                    rows,
+                    MOST));
+        }
     }
 
     private Column below(int slot, Type type, Column wanted, int[] origin, int[] value) {
@@ -125,8 +133,9 @@ final class GapFilling {
         }
         least = step.from() == null ? least : Values.toLong(step.type(), step.from());
         greatest = step.to() == null ? greatest : Values.toLong(step.type(), step.to());
+        refuseMany(least > greatest ? 0 : ((double) greatest - least) / length());
         List<Long> values = new ArrayList<>();
-        for (long n = 0; values.size() <= MOST; n++) {
+        for (long n = 0; ; n++) {
             long value = period(least, n);
             if (value > greatest) {
                 break;
@@ -135,6 +144,16 @@ final class GapFilling {
         }
         long[] longs = values.stream().mapToLong(Long::longValue).toArray();
         return new LongColumn(step.type(), longs, longs.length, null);
+    }
+
+    /** The length of a period in units of the field; of months, of the longest. */
+    private double length() {
+        long micros = step.months() * 31 * Values.MICROS_A_DAY + step.micros();
+        return switch (step.type().kind()) {
+            case INTEGER -> 1;
+            case DATE -> (double) micros / Values.MICROS_A_DAY;
+            default -> micros;
+        };
     }
 
     /** Months are counted from the first period, so that a 31st stays one where there is one. */

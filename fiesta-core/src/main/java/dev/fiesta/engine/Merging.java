@@ -1,11 +1,13 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.Moments;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -36,8 +38,15 @@ final class Merging {
         for (int g = 0; g < states.accumulators().size(); g++) {
             slots[keys.length + g] = figure(g, into, size, keys, has, groupKeys);
         }
-        slots[how.group().numberSlot()] = Column.missing(dev.fiesta.value.Type.INTEGER, size);
-        return replay(new Rows(size, slots, null));
+        slots[how.group().numberSlot()] = Column.missing(Type.INTEGER, size);
+        BitSet empty = new BitSet();
+        empty.set(0, size);
+        for (int row : into) {
+            if (row >= 0) {
+                empty.clear(row);
+            }
+        }
+        return replay(how, new Rows(size, slots, null), empty);
     }
 
     /** The merged state of a figure. */
@@ -71,8 +80,10 @@ final class Merging {
 
     /** For each group whether it belongs to the wider group of a row: 0, else -1. */
     private int[] wide(int row, int[] wider, Column[] keys, Column[] groupKeys) {
-        int[] into = new int[states.groups()];
-        for (int group = 0; group < into.length; group++) {
+        int[] into = new int[states.numbers()];
+        Arrays.fill(into, -1); // rests hold what their groups hold already
+        for (int group = 0; group < states.groups(); group++) {
+            into[group] = 0;
             for (int key : wider) {
                 boolean same = java.util.Objects.equals(keys[key].get(row), groupKeys[key].get(group));
                 into[group] = same ? into[group] : -1;
@@ -87,18 +98,40 @@ final class Merging {
             return whole.finish(1);
         }
         double share = ((Moments) own).share(row, (Moments) whole, 0);
-        return Column.of(dev.fiesta.value.Type.NUMBER, Arrays.asList(Double.isNaN(share) ? null : (Object) share));
+        return Column.of(Type.NUMBER, Arrays.asList(Double.isNaN(share) ? null : (Object) share));
     }
 
-    private Rows replay(Rows rows) {
+    /** @param empty the rows that stand for no record */
+    static Rows replay(Step.Recomputed how, Rows rows, BitSet empty) {
         Rows all = rows;
         for (var entry : how.missing().entrySet()) {
             all = all.with(entry.getKey(), Column.missing(entry.getValue(), rows.size()));
         }
-        for (Step.Compute compute : how.replay()) {
-            all = computed(compute, all);
+        for (Step step : how.replay()) {
+            if (step instanceof Step.Compute compute) {
+                all = computed(compute, all);
+            } else if (step instanceof Step.Gapless gapless) {
+                for (int slot : gapless.filled()) {
+                    Object with = java.util.Objects.requireNonNull(gapless.with());
+                    all = all.with(slot, filled(all.column(slot), empty, with));
+                }
+            }
         }
         return all;
+    }
+
+    /** A figure with a whole number in the rows given, where it is missing. */
+    static Column filled(Column figure, BitSet where, Object with) {
+        if (where.isEmpty()) {
+            return figure;
+        }
+        Column filling = Types.widen(Column.constant(Type.INTEGER, with, 1), figure.type())
+                .flat();
+        int[] pick = new int[figure.size()];
+        for (int i = 0; i < pick.length; i++) {
+            pick[i] = where.get(i) && figure.isMissing(i) ? figure.size() : i;
+        }
+        return Column.join(figure.type(), List.of(figure, filling)).take(pick, pick.length);
     }
 
     /** Rows with what a step works out. */

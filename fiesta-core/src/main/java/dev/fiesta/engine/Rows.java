@@ -62,7 +62,7 @@ record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) im
         return valid + (column instanceof dev.fiesta.value.TruthColumn ? size / 8 : 8 * size);
     }
 
-    /** Rows below each other. */
+    /** Rows below each other; what groups have gathered is that of the first. */
     static Rows join(java.util.List<Rows> parts) {
         if (parts.size() == 1) {
             return parts.get(0);
@@ -77,7 +77,7 @@ record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) im
                             first.type(),
                             parts.stream().map(p -> p.column(slot)).toList());
         }
-        return new Rows(parts.stream().mapToInt(Rows::size).sum(), slots, null);
+        return new Rows(parts.stream().mapToInt(Rows::size).sum(), slots, parts.get(0).states);
     }
 
     /** With a column in a slot. */

@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
+import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -64,77 +65,77 @@ public final class Totalling {
         for (int group : standing) {
             all[group] = 0;
         }
-        levels.add(new Level(0, new int[] {rows.size()}, merged(0, all, new int[] {-1})));
+        levels.add(new Level(0, new int[] {rows.size()}, merged(0, all, new int[] {rows.size()})));
         return laidOut(levels);
     }
 
-    /** The totals of one level: one for each combination of so many first keys among the groups that stand. */
-    private Level subtotals(int level) {
-        Column[] keys = Arrays.copyOf(states.keys(), level);
-        int[] numbers = RowsRunner.numbers(keys, states.numbers());
-        int[] place = places(level, keys, numbers);
-        int[] totalOf = new int[numbers.length];
-        Arrays.fill(totalOf, -1);
-        int[] into = totalOf.clone();
-        int[] example = new int[numbers.length];
-        int[] after = new int[numbers.length];
-        int count = 0;
-        for (int group : standing) {
-            int number = numbers[group];
-            if (totalOf[number] < 0) {
-                after[count] = place[number] < 0 ? rows.size() : place[number];
-                totalOf[number] = count++;
-            }
-            into[group] = totalOf[number];
-            example[totalOf[number]] = group;
+    /**
+     * The rows with those of each subtotal together, whatever order they had: the first keys in the order in which they first appear,
+     * the rows of each as they stood.
+     */
+    static Rows together(TablePlan.TotalPlan plan, Rows rows) {
+        int[] order = Order.asTheyStand(rows.size());
+        for (int level = plan.by(); level > 0; level--) {
+            order = byNumber(order, prefixes(rows, level));
         }
-        return new Level(level, Arrays.copyOf(after, count), merged(level, into, Arrays.copyOf(example, count)));
+        return plan.by() == 0 ? rows : rows.take(order);
     }
 
-    /** For each combination of keys, by number, the number of rows up to its last one; -1 for none. */
-    private int[] places(int level, Column[] keys, int[] numbers) {
-        int[] place = new int[states.numbers()];
-        Arrays.fill(place, -1);
-        Column[] shown = new Column[level];
-        for (int k = 0; k < level; k++) {
-            shown[k] = rows.column(k);
+    /** For each row the number of the combination of its first keys, in the order in which they are met. */
+    private static int[] prefixes(Rows rows, int level) {
+        Column[] keys = new Column[level];
+        Arrays.setAll(keys, rows::column);
+        return RowsRunner.numbers(keys, rows.size());
+    }
+
+    /** Rows by number, those of the same number as they were. */
+    private static int[] byNumber(int[] order, int[] numbers) {
+        int[] next = new int[numbers.length + 1];
+        for (int number : numbers) {
+            next[number + 1]++;
         }
+        for (int i = 1; i < next.length; i++) {
+            next[i] += next[i - 1];
+        }
+        int[] sorted = new int[order.length];
+        for (int row : order) {
+            sorted[next[numbers[row]]++] = row;
+        }
+        return sorted;
+    }
+
+    /** The totals of one level: one for each combination of so many first keys among the rows, which stand together. */
+    private Level subtotals(int level) {
+        int[] numbers = prefixes(rows, level);
+        int count = Arrays.stream(numbers).max().orElse(-1) + 1;
+        int[] after = new int[count];
+        int[] into = new int[states.numbers()];
+        Arrays.fill(into, -1);
         LongColumn own = (LongColumn) rows.column(states.step().numberSlot());
         for (int row = 0; row < rows.size(); row++) {
-            int number = own.isMissing(row) ? find(keys, numbers, shown, row) : numbers[(int) own.values()[row]];
-            place[number] = Math.max(place[number], row + 1);
+            after[numbers[row]] = row + 1;
+            if (!own.isMissing(row)) {
+                into[(int) own.values()[row]] = numbers[row];
+            }
         }
-        return place;
+        return new Level(level, after, merged(level, into, after));
     }
 
-    /** Totals merged from groups; {@code example} is for each a group that has its keys. */
-    private Rows merged(int level, int[] into, int[] example) {
-        int size = example.length;
+    /** Totals merged from groups; {@code after} is for each the number of rows up to the last one that has its keys. */
+    private Rows merged(int level, int[] into, int[] after) {
+        int size = after.length;
+        int[] example = Arrays.stream(after).map(a -> a - 1).toArray();
         Column[] keys = new Column[states.keys().length];
-        int[] none = new int[size];
-        Arrays.fill(none, -1);
         for (int k = 0; k < keys.length; k++) {
-            keys[k] = states.keys()[k].take(k < level ? example : none, size);
+            keys[k] = k < level
+                    ? rows.column(k).take(example, size).flat()
+                    : Column.missing(states.keys()[k].type(), size);
         }
         BitSet has = new BitSet();
         has.set(0, level);
         BitSet[] each = new BitSet[size];
         Arrays.fill(each, has);
         return new Merging(plan.rows(), states).rows(into, size, keys, each, states.keys());
-    }
-
-    /** Rows that filled a gap have no number; they stand with the groups whose first keys they have. */
-    private static int find(Column[] keys, int[] numbers, Column[] shown, int row) {
-        for (int group = 0; group < numbers.length; group++) {
-            boolean same = true;
-            for (int k = 0; same && k < keys.length; k++) {
-                same = java.util.Objects.equals(keys[k].get(group), shown[k].get(row));
-            }
-            if (same) {
-                return numbers[group];
-            }
-        }
-        throw new IllegalStateException("a row whose group is not known");
     }
 
     private TotalRows laidOut(List<Level> levels) {

@@ -79,7 +79,7 @@ public sealed interface Clause {
     record FieldPattern(Ref name, boolean pattern, @Nullable Ref to, boolean others) {}
 
     /** Total rows; subtotals for each of the keys named. */
-    record Totals(List<Ref> by, @Nullable Expr with, Span at) implements Clause {
+    record Totals(List<Ref> by, Span at) implements Clause {
         @Override
         public <R> R accept(Visitor<R> visitor) {
             return visitor.totals(this);

@@ -175,8 +175,7 @@ final class ClauseParser {
 
     private Clause totals(Span start) {
         List<Ref> by = words.takeWord("by") ? names() : List.of();
-        Expr with = words.takeWord("with") ? exprs.literal() : null;
-        return new Clause.Totals(by, with, start.to(words.last()));
+        return new Clause.Totals(by, start.to(words.last()));
     }
 
     private Clause highest(Span start, boolean lowest) {

@@ -63,6 +63,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
             }
             context.attempt(() -> {
                 refuseAfterCrossing(clause);
+                refuseAfterTotals(clause);
                 clause.accept(this);
             });
             int line = context.text().line(clause.at());
@@ -124,9 +125,27 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                 groups.level(),
                 Map.copyOf(groups.periods()),
                 null,
-                crossed.cross().crossing(groups, scope, after, standing, shown, recomputed),
+                crossed.cross().crossing(groups, scope, after, standing, shown, recomputed, grouped.additive()),
                 List.of(),
                 written);
+    }
+
+    /** Total rows belong to the rows that stand: what changes those comes before. */
+    private void refuseAfterTotals(Clause clause) {
+        boolean keeps = clause instanceof Clause.Add
+                || clause instanceof Clause.Sort
+                || clause instanceof Clause.Rename
+                || clause instanceof Clause.Drop
+                || clause instanceof Clause.Hide
+                || clause instanceof Clause.Columns
+                || isCheck(clause);
+        if ((totalsBy >= 0 || standing >= 0) && !keeps) {
+            String word = context.text().at(clause.at()).replaceFirst("(?s)\\W.*", "");
+            throw context.complaint(
+                    clause.at(),
+                    "'" + word + "' after 'totals' would change the rows, and the totals would not belong to them any more.",
+                    "Put it before 'totals'; after it may stand add, sort, rename, drop, hide, columns and check.");
+        }
     }
 
     private void refuseAfterCrossing(Clause clause) {

@@ -10,6 +10,7 @@ import dev.fiesta.plan.TablePlan.Crossing;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -178,7 +179,8 @@ final class CrossBinder {
             List<Step> steps,
             int standing,
             @Nullable List<Clause.Shown> shown,
-            Step.Recomputed recomputed) {
+            Step.Recomputed recomputed,
+            Set<Integer> additive) {
         int rows = clause.keys().size();
         int across = clause.against().size();
         List<String> figures = figures(groups);
@@ -199,6 +201,7 @@ final class CrossBinder {
                 List.copyOf(slots),
                 choices,
                 with,
+                additive,
                 standing >= 0,
                 recomputed,
                 order(groups, rows, across),
@@ -206,6 +209,7 @@ final class CrossBinder {
                 new TablePlan.AfterCrossing(
                         steps,
                         Math.max(0, standing),
+                        TableBinding.replayed(recomputed.group(), steps),
                         isFixed() ? cells(figures) : after.width(),
                         known,
                         after.names(),

@@ -9,6 +9,7 @@ import dev.fiesta.language.Ref;
 import dev.fiesta.language.Unit;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.Values;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -95,6 +96,7 @@ final class GaplessBinder {
                     "Name a table that has them: gapless " + name + " from TABLE.");
         }
         if (clause.every() != null) {
+            refuseStep(clause.every(), name, kind);
             return clause.every();
         }
         if (unit == null) {
@@ -104,6 +106,16 @@ final class GaplessBinder {
                     "Say it: gapless " + name + " every 1 week.");
         }
         return new Expr.Period(1, unit, clause.at());
+    }
+
+    private void refuseStep(Expr.Period every, String name, Kind kind) {
+        if (every.amount() <= 0) {
+            throw context.complaint(every.at(), "A step of " + every.amount() + " never gets anywhere.", "Write for instance every 1 week.");
+        }
+        if (kind == Kind.DATE && ExprBinder.months(every) == 0 && ExprBinder.micros(every) < Values.MICROS_A_DAY) {
+            throw context.complaint(
+                    every.at(), "'" + name + "' is a date, so its values lie whole days apart.", "Write for instance every 1 day.");
+        }
     }
 
     private int source(Clause.Gapless clause, TablePlan source, Scope.Seen field) {

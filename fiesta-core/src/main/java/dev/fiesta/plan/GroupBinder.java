@@ -90,13 +90,45 @@ final class GroupBinder {
         int from = steps.list().size();
         enter(clause, group, names, figureNames, figureValues);
         scope.periods().putAll(periods);
+        Set<String> addUp = new HashSet<>();
         Set<Integer> additive = new HashSet<>();
-        for (int i = 0; i < group.gathers().size(); i++) {
-            if (ADDITIVE.contains(group.gathers().get(i).function().name())) {
-                additive.add(names.size() + i);
+        for (Assign figure : figures) {
+            Scope.Seen seen = scope.find(figure.name());
+            if (seen != null && seen.type().isNumeric() && addsUp(figure.value(), addUp)) {
+                addUp.add(figure.name());
+                additive.add(seen.slot());
             }
         }
         return new TableBinding.Grouped(group, from, additive);
+    }
+
+    /** Whether a figure over no records is 0: a count, a sum, or sums, differences and multiples of such. */
+    private static boolean addsUp(Expr figure, Set<String> known) {
+        if (figure instanceof Expr.Call call) {
+            return ADDITIVE.contains(call.name()) && call.modifiers().within() == null;
+        }
+        if (figure instanceof Expr.Name name) {
+            return known.contains(name.name());
+        }
+        if (figure instanceof Expr.Negate negate) {
+            return addsUp(negate.operand(), known);
+        }
+        if (!(figure instanceof Expr.Binary binary)) {
+            return false;
+        }
+        boolean left = addsUp(binary.left(), known);
+        boolean right = addsUp(binary.right(), known);
+        return switch (binary.op()) {
+            case PLUS, MINUS -> left && right;
+            case TIMES -> left && isNumber(binary.right()) || right && isNumber(binary.left());
+            default -> false;
+        };
+    }
+
+    private static boolean isNumber(Expr expr) {
+        return expr instanceof Expr.Literal literal && literal.value() instanceof Number
+                || expr instanceof Expr.Parameter
+                || expr instanceof Expr.Negate negate && isNumber(negate.operand());
     }
 
     private void enter(

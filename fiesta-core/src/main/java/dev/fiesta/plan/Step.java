@@ -311,10 +311,10 @@ public sealed interface Step {
      * Rows worked out anew from the states of groups.
      *
      * @param group the step that gathered
-     * @param replay what was worked out since, row by row
+     * @param replay what was done since: what is worked out row by row, and figures filled where nothing was gathered
      * @param missing slots that such rows cannot have, with their types
      */
-    record Recomputed(Group group, List<Compute> replay, Map<Integer, Type> missing) {}
+    record Recomputed(Group group, List<Step> replay, Map<Integer, Type> missing) {}
 
     /**
      * @param labelSlot the key that shows the label

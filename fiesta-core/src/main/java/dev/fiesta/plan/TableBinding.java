@@ -9,6 +9,7 @@ import dev.fiesta.language.Span;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -89,15 +90,38 @@ abstract class TableBinding {
 
     /** How rows are worked out from merged groups: the steps since the grouping that look at one row only. */
     Step.Recomputed recomputed(Step.Group group) {
-        List<Step.Compute> replay = new ArrayList<>();
+        return replayed(group, steps.list().subList(grouped.from(), steps.list().size()));
+    }
+
+    /**
+     * How merged rows go through steps: what holds a walk anywhere inside is missing in them, and so is all that depends on it; what
+     * a look-up brought is missing too.
+     */
+    static Step.Recomputed replayed(Step.Group group, List<Step> steps) {
+        List<Step> replay = new ArrayList<>();
         Map<Integer, Type> missing = new HashMap<>();
-        for (Step step : steps.list().subList(grouped.from(), steps.list().size())) {
+        BitSet walked = new BitSet();
+        for (Step step : steps) {
             if (step instanceof Step.Compute compute) {
-                replay.add(compute);
+                List<Step.Assignment> own = new ArrayList<>();
+                for (Step.Assignment assignment : compute.assignments()) {
+                    BitSet read = new BitSet();
+                    assignment.value().fields(read::set);
+                    if (read.intersects(walked)) {
+                        walked.set(assignment.slot());
+                        missing.put(assignment.slot(), assignment.value().type());
+                    } else {
+                        own.add(assignment);
+                    }
+                }
+                replay.add(new Step.Compute(own));
             } else if (step instanceof Step.Walks walks) {
                 walks.specs().forEach(w -> missing.put(w.slot(), w.calculation().type()));
+                walks.specs().forEach(w -> walked.set(w.slot()));
             } else if (step instanceof Step.Match match) {
                 match.bring().forEach(m -> missing.put(m.slot(), m.type()));
+            } else if (step instanceof Step.Gapless gapless && gapless.with() != null) {
+                replay.add(gapless);
             }
         }
         return new Step.Recomputed(group, replay, missing);

@@ -113,7 +113,8 @@ public record TablePlan(
      * @param figures the names of the figures
      * @param slots the slots of the figures
      * @param choices for each key that becomes columns the values wanted, or null for those met
-     * @param with what fills cells that have nothing, or null
+     * @param with what fills cells that stand for no record, or null
+     * @param additive the slots of the figures that it fills
      * @param totals whether there are total columns and a total row
      * @param order how columns that come from the data are ordered
      * @param marks for each figure the slot that says where it is hidden, or -1
@@ -127,6 +128,7 @@ public record TablePlan(
             List<Integer> slots,
             List<@Nullable List<@Nullable Object>> choices,
             @Nullable Long with,
+            Set<Integer> additive,
             boolean totals,
             Step.Recomputed recomputed,
             List<Step.OrderKey> order,
@@ -156,6 +158,7 @@ public record TablePlan(
      *
      * @param steps the steps
      * @param standing the number of steps before {@code totals}
+     * @param replay how the total row goes through them
      * @param cells the slot of the first cell
      * @param known how many of the names are those of keys and of cells known beforehand; those of added fields follow
      * @param names the visible fields but for cells that come from the data, {@code slots} where they stand
@@ -164,6 +167,7 @@ public record TablePlan(
     public record AfterCrossing(
             List<Step> steps,
             int standing,
+            Step.Recomputed replay,
             int cells,
             int known,
             List<String> names,
