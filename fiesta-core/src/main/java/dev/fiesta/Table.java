@@ -9,6 +9,7 @@ import dev.fiesta.language.Parser;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
@@ -87,6 +88,10 @@ public final class Table {
     private final Map<String, ?> parameters;
     private final Map<String, Table> others;
     private @Nullable TablePlan plan;
+    /** What the last clause leaves, for the next one to be settled over. */
+    private @Nullable TablePlan seen;
+    /** Whether all clauses so far look at their rows only. */
+    private boolean near = true;
 
     private Table(
             Fiesta fiesta,
@@ -132,8 +137,37 @@ public final class Table {
         tables.putAll(named);
         String joined = clauses.isEmpty() ? text : clauses + "\n" + text;
         Table next = new Table(fiesta, null, from == null ? this : from, joined, all, tables);
-        next.plan();
+        next.near = near && isNear(text);
+        next.seen = next.near ? step(text, all) : null;
+        if (next.seen == null) {
+            next.seen = next.plan();
+        }
         return next;
+    }
+
+    /**
+     * The clauses of a text settled over what the clauses before leave, so that a long chain of calls need not settle all of them at
+     * each. Null where a clause may look further back than its rows, or is wrong: then all are settled together, as in a brief.
+     */
+    private @Nullable TablePlan step(String text, Map<String, ?> values) {
+        BriefText named = new BriefText("clauses", text);
+        try {
+            TablePlan below = seen == null ? plan() : seen;
+            return Planner.extend(
+                    below, named, Parser.clauses(named), typed(values), CalendarSettings.NORMAL, Map.of());
+        } catch (BriefException e) {
+            return null;
+        }
+    }
+
+    /** Whether clauses look at their rows only, not at what a grouping before them gathered. */
+    private static boolean isNear(String text) {
+        try {
+            return Parser.clauses(new BriefText("clauses", text)).stream()
+                    .allMatch(c -> c instanceof Clause.Only || c instanceof Clause.Add || c instanceof Clause.Sort);
+        } catch (BriefException e) {
+            return false;
+        }
     }
 
     private Table withOther(Table other, java.util.function.UnaryOperator<String> text) {
@@ -337,6 +371,7 @@ public final class Table {
 
     private synchronized void forget() {
         plan = null;
+        seen = null;
     }
 
     private synchronized TablePlan plan() {

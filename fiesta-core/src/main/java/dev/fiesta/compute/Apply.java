@@ -4,11 +4,17 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Texts;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.IntConsumer;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** A call of a row function. */
 public final class Apply extends Expression {
+    private static final int LONGEST = 60;
+
     private final RowFunction function;
     private final RowFunction.Bound bound;
     private final List<Expression> args;
@@ -38,10 +44,14 @@ public final class Apply extends Expression {
     public static Expression of(RowFunction function, Arguments arguments, Place place) {
         List<Expression> args = arguments.list();
         Apply call = new Apply(function, function.rule().bind(arguments), args, place);
-        if (!call.bound.mayFail() && args.stream().allMatch(Constant.class::isInstance)) {
+        if (call.bound.counts() == null && args.stream().allMatch(Constant.class::isInstance)) {
             Batch one = Batch.of(1, new Column[0], 0);
-            return new Constant(
-                    call.type(), call.kernel(new Notices()).eval(one).get(0));
+            try {
+                return new Constant(
+                        call.type(), call.kernel(new Notices()).eval(one).get(0));
+            } catch (DataException e) {
+                return call; // told when a row needs it
+            }
         }
         return call;
     }
@@ -56,17 +66,67 @@ public final class Apply extends Expression {
                 values[i] = kernels[i].eval(batch);
             }
             try {
-                return body.apply(values, batch.size());
+                Column result = body.apply(values, batch.size());
+                if (bound.counts() != null) {
+                    count(bound.counts(), values, result, batch, notices);
+                }
+                return result;
             } catch (Fault fault) {
-                throw failure(fault);
+                throw failure(fault, batch);
             }
         };
     }
 
-    private DataException failure(Fault fault) {
+    private DataException failure(Fault fault, Batch batch) {
+        String whence = fault.row() < 0 ? null : batch.place(fault.row()).get();
         String way = fault.wayOut() == null ? "" : "\n  " + fault.wayOut();
-        String message = place.at() + ": " + place.text() + ": " + fault.sentence() + way;
+        String sentence =
+                whence == null ? fault.sentence() : fault.sentence().replaceFirst("\\.$", "") + " (" + whence + ").";
+        String message = place.at() + ": " + place.text() + ": " + sentence + way;
         return new DataException(message, null, 0, null, fault.value());
+    }
+
+    /** Counts the rows that have no result although all arguments are there; the first of them is the example. */
+    private void count(Notices.Kind kind, Column[] values, Column result, Batch batch, Notices notices) {
+        int there = 0;
+        int lacking = 0;
+        int first = -1;
+        for (int i = 0; i < batch.size(); i++) {
+            boolean all = true;
+            for (int a = 0; a < values.length && all; a++) {
+                all = !values[a].isMissing(i);
+            }
+            there += all ? 1 : 0;
+            if (all && result.isMissing(i)) {
+                first = lacking++ == 0 ? i : first;
+            }
+        }
+        notices.count(kind, place.text(), lacking, there);
+        if (lacking > 0) {
+            String shown = shown(values, first);
+            Supplier<@Nullable String> whence = batch.place(first);
+            notices.example(kind, place.text(), batch.sequence(), first, () -> {
+                String where = whence.get();
+                return where == null ? shown : shown + " (" + where + ")";
+            });
+        }
+    }
+
+    /** The call with its values: {@code 12.50 / 0}; of a conversion just the value. */
+    private String shown(Column[] values, int row) {
+        List<String> texts = new ArrayList<>();
+        for (Column value : values) {
+            Object held = value.get(row);
+            String text = String.valueOf(held instanceof String t ? "'" + t + "'" : held == null ? "" : Texts.of(held));
+            texts.add(text.length() > LONGEST ? text.substring(0, LONGEST - 1) + "…" : text);
+        }
+        String name = function.name();
+        if (bound.counts() == Notices.Kind.TRY_FAILED) {
+            return texts.get(0);
+        }
+        return Character.isLetter(name.charAt(0)) || texts.size() != 2
+                ? name + "(" + String.join(", ", texts) + ")"
+                : String.join(" " + name + " ", texts);
     }
 
     @Override

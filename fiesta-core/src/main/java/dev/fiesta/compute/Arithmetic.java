@@ -28,7 +28,7 @@ final class Arithmetic {
         Type a = orInteger(args.type(0));
         Type b = orInteger(args.type(1));
         if (!a.isExact() || !b.isExact()) {
-            return RowFunction.Bound.safe(Type.NUMBER, (c, n) -> numbers(sign, c, n));
+            return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, n) -> numbers(sign, c, n));
         }
         Type type = exactType(sign, a, b);
         return RowFunction.Bound.fallible(type, (c, n) -> exact(sign, c, n, type, a, b));
@@ -55,15 +55,15 @@ final class Arithmetic {
     private static Column exact(Sign sign, Column[] args, int rows, Type type, Type a, Type b) {
         Type left = sign == Sign.TIMES ? a : type;
         Type right = sign == Sign.TIMES ? b : type;
-        LongColumn x = (LongColumn) Types.widen(args[0], left);
-        LongColumn y = (LongColumn) Types.widen(args[1], right);
+        long[] valid = Validity.both(args[0], args[1], rows);
+        LongColumn x = (LongColumn) Types.widen(args[0], left, valid);
+        LongColumn y = (LongColumn) Types.widen(args[1], right, valid);
         long[] result = new long[rows];
         long overflow = switch (sign) {
             case PLUS -> plus(x.values(), x.mask(), y.values(), y.mask(), result);
             case MINUS -> minus(x.values(), x.mask(), y.values(), y.mask(), result);
             case TIMES -> times(x.values(), x.mask(), y.values(), y.mask(), result);
         };
-        long[] valid = Validity.both(x, y, rows);
         if (overflow < 0) {
             refuseOverflow(sign, x, y, result, valid, type);
         }
@@ -127,7 +127,7 @@ final class Arithmetic {
                 case TIMES -> a.multiply(b);
             };
             if (r.bitLength() > 63) {
-                throw Types.tooLarge(new BigDecimal(r, type.scale()), type);
+                throw Types.tooLarge(new BigDecimal(r, type.scale()), type).at(i);
             }
         }
     }
@@ -166,10 +166,10 @@ final class Arithmetic {
         Type a = orInteger(args.type(0));
         Type b = orInteger(args.type(1));
         boolean exact = a.isExact() && b.isExact();
-        return new RowFunction.Bound(Type.NUMBER, true, notices -> (c, rows) -> {
+        return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, rows) -> {
             long[] valid = Validity.both(c[0], c[1], rows);
             double[] result = exact ? quotients(c, rows, a, b) : ratios(c, rows);
-            return counted(DoubleColumn.cleaned(result, rows, valid), valid, notices, "/");
+            return DoubleColumn.cleaned(result, rows, valid);
         });
     }
 
@@ -201,53 +201,60 @@ final class Arithmetic {
         return result;
     }
 
-    /** Counts the rows that had values but no result. */
-    static Column counted(
-            DoubleColumn result, long @org.jspecify.annotations.Nullable [] valid, Notices notices, String subject) {
-        if (result.valid() != valid) {
-            int before = valid == null ? result.size() : dev.fiesta.value.Bits.count(valid);
-            notices.count(Notices.Kind.NO_NUMBER, subject, before - result.present());
-        }
-        return result;
-    }
-
+    /** What is left of x after whole multiples of y; it has the sign of x. */
     static RowFunction.Bound modulo(Arguments args) {
         args.expectNumeric(0, "a remainder needs numbers");
         args.expectNumeric(1, "a remainder needs numbers");
-        Type type = Types.common(orInteger(args.type(0)), orInteger(args.type(1)));
-        return new RowFunction.Bound(java.util.Objects.requireNonNull(type), true, notices -> (c, rows) -> {
+        Type type = java.util.Objects.requireNonNull(Types.common(orInteger(args.type(0)), orInteger(args.type(1))));
+        return RowFunction.Bound.counted(type, Notices.Kind.NO_NUMBER, (c, rows) -> {
+            long[] valid = Validity.both(c[0], c[1], rows);
+            if (type.isExact() && !c[0].type().equals(c[1].type())) {
+                return exactRemainders(c, rows, type);
+            }
             Column x = Types.widen(c[0], type);
             Column y = Types.widen(c[1], type);
-            long[] valid = Validity.both(x, y, rows);
             if (x instanceof LongColumn a && y instanceof LongColumn b) {
-                return remainders(a, b, rows, valid, notices);
+                return remainders(a, b, rows, valid);
             }
             double[] result = new double[rows];
             double[] n = ((DoubleColumn) x).values();
             double[] d = ((DoubleColumn) y).values();
             for (int i = 0; i < rows; i++) {
-                double divisor = d[i & y.mask()];
-                double r = n[i & x.mask()] % divisor;
-                result[i] = r != 0 && r < 0 != divisor < 0 ? r + divisor : r;
+                result[i] = n[i & x.mask()] % d[i & y.mask()];
             }
-            return counted(DoubleColumn.cleaned(result, rows, valid), valid, notices, "%");
+            return DoubleColumn.cleaned(result, rows, valid);
         });
     }
 
     private static Column remainders(
-            LongColumn a, LongColumn b, int rows, long @org.jspecify.annotations.Nullable [] valid, Notices notices) {
+            LongColumn a, LongColumn b, int rows, long @org.jspecify.annotations.Nullable [] valid) {
         long[] result = new long[rows];
         long[] bits = valid;
         for (int i = 0; i < rows; i++) {
             long divisor = b.values()[i & b.mask()];
             if (divisor != 0) {
-                result[i] = Math.floorMod(a.values()[i & a.mask()], divisor);
+                result[i] = a.values()[i & a.mask()] % divisor;
             } else if (Validity.has(valid, i)) {
-                notices.count(Notices.Kind.NO_NUMBER, "%", 1);
                 bits = Validity.without(bits == valid && valid != null ? valid.clone() : bits, rows, i);
             }
         }
         return new LongColumn(a.type(), result, rows, bits);
+    }
+
+    /** Of different scales: only the remainder must fit, not the sides at one scale. */
+    private static Column exactRemainders(Column[] args, int rows, Type type) {
+        java.util.List<@org.jspecify.annotations.Nullable Object> values = new java.util.ArrayList<>();
+        for (int i = 0; i < rows; i++) {
+            Object x = args[0].get(i);
+            Object y = args[1].get(i);
+            BigDecimal divisor = y == null ? BigDecimal.ZERO : NumberFunctions.exact(y);
+            values.add(
+                    x == null || divisor.signum() == 0
+                            ? null
+                            : NumberFunctions.stored(
+                                    type, NumberFunctions.exact(x).remainder(divisor)));
+        }
+        return Column.of(type, values);
     }
 
     static RowFunction.Bound negate(Arguments args) {

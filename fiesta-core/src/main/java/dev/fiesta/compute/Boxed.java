@@ -95,6 +95,10 @@ final class Boxed implements RowFunction.Body {
             }
             values[i] = value;
         }
-        return function.of(values);
+        try {
+            return function.of(values);
+        } catch (Fault fault) {
+            throw fault.at(row);
+        }
     }
 }

@@ -32,7 +32,12 @@ public final class Conditional extends Expression {
         for (Expression condition : conditions) {
             tests.add(condition == null ? null : condition.kernel(notices));
         }
-        List<Kernel> results = values.stream().map(v -> v.kernel(notices)).toList();
+        List<Kernel> results = new ArrayList<>();
+        for (int i = 0; i < values.size(); i++) {
+            // What the next value stands in for is not left missing, so it is not counted here.
+            boolean standsIn = conditions.get(i) == null && i + 1 < values.size();
+            results.add(values.get(i).kernel(standsIn ? notices.without(Notices.Kind.TRY_FAILED) : notices));
+        }
         return batch -> eval(batch, tests, results);
     }
 

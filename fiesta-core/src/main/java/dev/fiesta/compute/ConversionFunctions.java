@@ -28,7 +28,16 @@ final class ConversionFunctions {
     }
 
     /** A converter with the type it makes. */
-    private record Target(Type type, Converter converter) {}
+    private record Target(
+            Type type, Converter converter, @Nullable String pattern) {
+        Target(Type type, Converter converter) {
+            this(type, converter, null);
+        }
+
+        String withArticle() {
+            return pattern == null ? type.withArticle() : type.withArticle() + " written " + pattern;
+        }
+    }
 
     private interface TargetRule {
         Target of(Arguments args);
@@ -123,7 +132,7 @@ final class ConversionFunctions {
                 if (value == null) {
                     String shown = Texts.of(a[0]);
                     throw new Fault(
-                            "'" + shown + "' is not " + target.type().withArticle() + ".",
+                            "'" + shown + "' is not " + target.withArticle() + ".",
                             shown,
                             "Use try_" + name + " to make such values missing and have them counted.");
                 }
@@ -140,21 +149,16 @@ final class ConversionFunctions {
                 "");
         all.add(new RowFunction(entry, args -> {
             Target target = rule.of(args);
-            return new RowFunction.Bound(target.type(), true, notices -> counted(trying, target, notices));
+            return new RowFunction.Bound(
+                    target.type(),
+                    true,
+                    notices -> new Boxed(target.type(), a -> target.converter().convert(a[0])),
+                    Notices.Kind.TRY_FAILED);
         }));
     }
 
     private static boolean isSame(Arguments args, Target target) {
         return args.count() == 1 && args.type(0).equals(target.type());
-    }
-
-    private static RowFunction.Body counted(String name, Target target, Notices notices) {
-        Boxed body = new Boxed(target.type(), a -> target.converter().convert(a[0]));
-        return (c, rows) -> {
-            Column result = body.apply(c, rows);
-            notices.count(Notices.Kind.TRY_FAILED, name, c[0].present() - result.present());
-            return result;
-        };
     }
 
     private static void refuseTimes(Arguments args, String name) {
@@ -220,19 +224,22 @@ final class ConversionFunctions {
         args.expectKind(0, name + " converts texts, dates and datetimes", Kind.TEXT, Kind.DATE, Kind.DATETIME);
         boolean dateTime = type.kind() == Kind.DATETIME;
         TimePattern pattern = args.count() == 2 ? pattern(args, dateTime) : null;
-        return new Target(type, v -> {
-            if (v instanceof LocalDateTime time) {
-                return dateTime ? v : time.toLocalDate();
-            }
-            if (v instanceof java.time.LocalDate date) {
-                return dateTime ? date.atStartOfDay() : v;
-            }
-            byte[] b = ((String) v).strip().getBytes(StandardCharsets.UTF_8);
-            long value = pattern != null
-                    ? pattern.parse(b, 0, b.length)
-                    : dateTime ? TimePattern.isoDateTime(b, 0, b.length) : TimePattern.isoDate(b, 0, b.length);
-            return value == TimePattern.NONE ? null : Values.ofLong(type, value);
-        });
+        return new Target(
+                type,
+                v -> {
+                    if (v instanceof LocalDateTime time) {
+                        return dateTime ? v : time.toLocalDate();
+                    }
+                    if (v instanceof java.time.LocalDate date) {
+                        return dateTime ? date.atStartOfDay() : v;
+                    }
+                    byte[] b = ((String) v).strip().getBytes(StandardCharsets.UTF_8);
+                    long value = pattern != null
+                            ? pattern.parse(b, 0, b.length)
+                            : dateTime ? TimePattern.isoDateTime(b, 0, b.length) : TimePattern.isoDate(b, 0, b.length);
+                    return value == TimePattern.NONE ? null : Values.ofLong(type, value);
+                },
+                args.count() == 2 ? args.textConstant(1, "The pattern") : null);
     }
 
     private static TimePattern pattern(Arguments args, boolean dateTime) {

@@ -222,9 +222,10 @@ final class DateFunctions {
             args.expectCount(1, 1, usage);
             args.expectKind(0, name + " needs a date or datetime", Kind.DATE, Kind.DATETIME);
             DayLoop loop = maker.make(args.calendar());
-            return RowFunction.Bound.safe(type, (c, rows) -> {
+            return new RowFunction.Bound(type, type.isTime(), notices -> (c, rows) -> {
                 LongColumn days = (LongColumn) days(c[0]).flat();
-                return new LongColumn(type, ofDays(loop, days.values(), rows), rows, days.valid());
+                LongColumn worked = new LongColumn(type, ofDays(loop, days.values(), rows), rows, days.valid());
+                return type.isTime() ? withinCalendar(worked) : worked;
             });
         });
     }
@@ -306,7 +307,17 @@ final class DateFunctions {
         } catch (DateTimeException e) {
             throw new Misuse(1, "There is no zone {}.", "Zones are named like 'Europe/Lisbon' or '+01:00'.");
         }
-        return Boxed.safe(Type.DATETIME, a -> LocalDateTime.ofInstant((Instant) a[0], zone));
+        return Boxed.fallible(Type.DATETIME, a -> {
+            LocalDateTime local = LocalDateTime.ofInstant((Instant) a[0], zone);
+            if (local.getYear() < 1 || local.getYear() > 9999) {
+                throw new Fault(
+                        "The result would be in the year " + local.getYear()
+                                + ", but dates go from 0001-01-01 to 9999-12-31.",
+                        local.toString(),
+                        null);
+            }
+            return local;
+        });
     }
 
     private static RowFunction.Bound format(Arguments args) {
@@ -336,13 +347,34 @@ final class DateFunctions {
         if (date && micros % Values.MICROS_A_DAY != 0) {
             throw new Misuse(0, "'{}' is a date; hours and minutes can be added to a datetime only.", null);
         }
-        return RowFunction.Bound.safe(type, (c, rows) -> {
+        return RowFunction.Bound.fallible(type, (c, rows) -> {
             LongColumn x = (LongColumn) Types.widen(c[0], type).flat();
             long[] out = new long[rows];
             for (int i = 0; i < rows; i++) {
-                out[i] = Days.shift(type, x.values()[i], months, micros);
+                out[i] = Validity.has(x.valid(), i) ? Days.shift(type, x.values()[i], months, micros) : 0;
             }
-            return new LongColumn(type, out, rows, x.valid());
+            return withinCalendar(new LongColumn(type, out, rows, x.valid()));
         });
+    }
+
+    /** Refuses days outside the calendar, which ends with the year 9999. */
+    private static LongColumn withinCalendar(LongColumn times) {
+        long unit = times.type().kind() == Kind.DATE ? 1 : Values.MICROS_A_DAY;
+        long least = Days.of(1, 1, 1) * unit;
+        long greatest = Days.of(10_000, 1, 1) * unit;
+        for (int i = 0; i < times.size(); i++) {
+            long value = times.values()[i];
+            if ((value < least || value >= greatest) && Validity.has(times.valid(), i)) {
+                long day = Math.floorDiv(value, unit);
+                String shown = String.format(
+                        java.util.Locale.ROOT, "%d-%02d-%02d", Days.year(day), Days.month(day), Days.day(day));
+                throw new Fault(
+                                "The result would be " + shown + ", but dates go from 0001-01-01 to 9999-12-31.",
+                                shown,
+                                null)
+                        .at(i);
+            }
+        }
+        return times;
     }
 }

@@ -8,6 +8,7 @@ public final class Fault extends RuntimeException {
 
     private final @Nullable String value;
     private final @Nullable String wayOut;
+    private int row = -1;
 
     /**
      * @param message what is wrong with the value
@@ -17,6 +18,17 @@ public final class Fault extends RuntimeException {
         super(message, null, false, false);
         this.value = value;
         this.wayOut = wayOut;
+    }
+
+    /** This fault, said to be that of a row, unless a row is known already. */
+    Fault at(int number) {
+        row = row < 0 ? number : row;
+        return this;
+    }
+
+    /** The row of the batch, or -1 where it is not known. */
+    public int row() {
+        return row;
     }
 
     public String sentence() {

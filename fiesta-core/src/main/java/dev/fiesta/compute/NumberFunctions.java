@@ -2,6 +2,7 @@ package dev.fiesta.compute;
 
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.Entry.Family;
+import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
@@ -14,6 +15,7 @@ import java.math.MathContext;
 import java.math.RoundingMode;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Functions over numbers. */
 final class NumberFunctions {
@@ -65,9 +67,9 @@ final class NumberFunctions {
                 of(
                         "mod",
                         "mod(x, y)",
-                        "What is left of x after whole multiples of y; takes the sign of y.",
+                        "What is left of x after whole multiples of y; has the sign of x.",
                         "mod(-7, 3)",
-                        "2",
+                        "-1",
                         args -> {
                             args.expectCount(2, 2, "mod(x, y)");
                             return Arithmetic.modulo(args);
@@ -122,6 +124,9 @@ final class NumberFunctions {
     }
 
     private static double log(double x, double base) {
+        if (!(x > 0 && base > 0) || base == 1) {
+            return Double.NaN;
+        }
         if (base == 10) {
             return StrictMath.log10(x);
         }
@@ -140,11 +145,11 @@ final class NumberFunctions {
         return of(name, usage, about, example, result, args -> {
             args.expectCount(1, 1, usage);
             args.expectNumeric(0, name + " needs a number");
-            return new RowFunction.Bound(Type.NUMBER, true, notices -> (c, rows) -> {
+            return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, rows) -> {
                 DoubleColumn x = (DoubleColumn) Types.toNumber(c[0]).flat();
                 double[] out = new double[rows];
                 loop.run(x.values(), out);
-                return Arithmetic.counted(DoubleColumn.cleaned(out, rows, x.valid()), x.valid(), notices, name);
+                return DoubleColumn.cleaned(out, rows, x.valid());
             });
         });
     }
@@ -160,7 +165,7 @@ final class NumberFunctions {
             args.expectCount(2, 2, usage);
             args.expectNumeric(0, name + " needs numbers");
             args.expectNumeric(1, name + " needs numbers");
-            return new RowFunction.Bound(Type.NUMBER, true, notices -> (c, rows) -> {
+            return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, rows) -> {
                 DoubleColumn x = Types.toNumber(c[0]);
                 DoubleColumn y = Types.toNumber(c[1]);
                 long[] valid = Validity.both(x, y, rows);
@@ -168,7 +173,7 @@ final class NumberFunctions {
                 for (int i = 0; i < rows; i++) {
                     out[i] = function.applyAsDouble(x.values()[i & x.mask()], y.values()[i & y.mask()]);
                 }
-                return Arithmetic.counted(DoubleColumn.cleaned(out, rows, valid), valid, notices, name);
+                return DoubleColumn.cleaned(out, rows, valid);
             });
         });
     }
@@ -347,13 +352,46 @@ final class NumberFunctions {
             type = next;
         }
         Type common = type;
-        return RowFunction.Bound.safe(type, (c, rows) -> {
+        return RowFunction.Bound.fallible(type, (c, rows) -> {
+            if (common.isExact()
+                    && java.util.Arrays.stream(c).anyMatch(a -> !a.type().equals(common))) {
+                return extremeExact(c, rows, common, wanted);
+            }
             Column best = Types.widen(c[0], common).flat();
             for (int i = 1; i < c.length; i++) {
                 best = better(best, Types.widen(c[i], common).flat(), rows, wanted);
             }
             return best;
         });
+    }
+
+    /** Of different scales: chosen by exact value, and only the one chosen must fit. */
+    private static Column extremeExact(Column[] values, int rows, Type type, int wanted) {
+        List<@Nullable Object> chosen = new ArrayList<>(rows);
+        for (int i = 0; i < rows; i++) {
+            BigDecimal best = null;
+            for (Column column : values) {
+                Object value = column.get(i);
+                if (value != null && (best == null || exact(value).compareTo(best) * wanted > 0)) {
+                    best = exact(value);
+                }
+            }
+            try {
+                chosen.add(best == null ? null : stored(type, best));
+            } catch (Fault fault) {
+                throw fault.at(i);
+            }
+        }
+        return Column.of(type, chosen);
+    }
+
+    /** An exact value as columns of an exact type hold it. */
+    static Object stored(Type type, BigDecimal value) {
+        BigDecimal scaled = value.setScale(type.scale(), RoundingMode.UNNECESSARY);
+        if (scaled.unscaledValue().bitLength() > 63) {
+            throw Types.tooLarge(value, type);
+        }
+        return type.equals(Type.INTEGER) ? (Object) scaled.longValueExact() : scaled;
     }
 
     private static Column better(Column a, Column b, int rows, int wanted) {

@@ -4,6 +4,7 @@ import dev.fiesta.catalogue.Entry;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A function or operator that gives one value for each row: its entry in the catalogue and how it is bound to arguments.
@@ -42,8 +43,19 @@ public record RowFunction(Entry entry, Rule rule) {
      *
      * @param type type of the result
      * @param mayFail whether it may fail or count for a value
+     * @param counts as what a row counts that has no result although all arguments are there; null where that is nothing odd
      */
-    public record Bound(Type type, boolean mayFail, Maker maker) {
+    public record Bound(Type type, boolean mayFail, Maker maker, Notices.@Nullable Kind counts) {
+        /** A call of which nothing is counted. */
+        public Bound(Type type, boolean mayFail, Maker maker) {
+            this(type, mayFail, maker, null);
+        }
+
+        /** A call whose rows without a result are counted. */
+        public static Bound counted(Type type, Notices.Kind kind, Body body) {
+            return new Bound(type, true, notices -> body, kind);
+        }
+
         /** A call that never fails and remembers nothing. */
         public static Bound safe(Type type, Body body) {
             return new Bound(type, false, notices -> body);

@@ -147,6 +147,12 @@ final class TextFunctions {
     static Pattern pattern(Arguments args, int i) {
         String text = args.textConstant(i, "The pattern");
         try {
+            if (PatternSize.of(text) > PatternSize.MOST) {
+                throw new Misuse(
+                        i,
+                        "The repetitions of the pattern, written out, are more than " + PatternSize.MOST + " signs.",
+                        "Repeat less often, or without a limit: 'a+' instead of 'a{1,1000}'.");
+            }
             return Pattern.compile(text);
         } catch (PatternSyntaxException e) {
             throw new Misuse(i, "This pattern cannot be read: " + e.getDescription() + ".", null);

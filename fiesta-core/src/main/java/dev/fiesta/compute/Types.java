@@ -42,9 +42,15 @@ public final class Types {
             return toNumber(column);
         }
         if (from.isExact() && to.isExact() && from.scale() <= to.scale()) {
-            return rescale((LongColumn) column, to);
+            return rescale((LongColumn) column, to, null);
         }
         throw new IllegalArgumentException(from + " as " + to);
+    }
+
+    /** As {@link #widen(Column, Type)}, where only the rows given must fit: the result of the others is not looked at. */
+    static Column widen(Column column, Type to, long @Nullable [] where) {
+        boolean exact = column.type().isExact() && to.isExact() && column.type().scale() < to.scale();
+        return exact && where != null ? rescale((LongColumn) column, to, where) : widen(column, to);
     }
 
     /** Exact values as the nearest doubles. */
@@ -66,7 +72,8 @@ public final class Types {
         return new DoubleColumn(result, result.length, Validity.spread(column, column.size()));
     }
 
-    private static Column rescale(LongColumn column, Type to) {
+    /** @param where the rows that must fit, or null for all that have a value */
+    private static Column rescale(LongColumn column, Type to, long @Nullable [] where) {
         long factor = Values.power(to.scale() - column.type().scale());
         if (factor == 1) {
             return column.as(to);
@@ -75,12 +82,12 @@ public final class Types {
         int mask = column.mask();
         long[] result = new long[size];
         for (int i = 0; i < size; i++) {
-            if (!column.isMissing(i)) {
+            if (!column.isMissing(i) && Validity.has(where, i)) {
                 long value = column.values()[i & mask];
                 long high = Math.multiplyHigh(value, factor);
                 result[i] = value * factor;
                 if (high != result[i] >> 63) {
-                    throw tooLarge(column.get(i), to);
+                    throw tooLarge(column.get(i), to).at(i);
                 }
             }
         }

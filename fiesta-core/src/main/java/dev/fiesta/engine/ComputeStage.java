@@ -8,6 +8,8 @@ import dev.fiesta.value.Column;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** Works out the slots of a step that somebody needs, each from what stands before it. */
 final class ComputeStage {
@@ -38,26 +40,42 @@ final class ComputeStage {
         for (int i = 0; i < kernels.size(); i++) {
             Column value = kernels.get(i).eval(rows);
             if (value.valid() != null) {
-                notices.count(
-                        Notices.Kind.ADD_MISSING, needed.get(i).name(), forWantOfFields(rows, needed.get(i), value));
+                count(rows, needed.get(i), value);
             }
             rows = rows.with(needed.get(i).slot(), value);
         }
         return rows;
     }
 
-    /** The rows whose value is missing and that lack one of its fields. */
-    private static int forWantOfFields(Batch rows, Step.Assignment assignment, Column value) {
-        List<Column> fields = new ArrayList<>();
-        assignment.value().fields(f -> fields.add(rows.column(f)));
+    /** Counts the rows whose value is missing and that lack one of its fields; the first tells which. */
+    private void count(Batch rows, Step.Assignment assignment, Column value) {
+        List<Integer> slots = new ArrayList<>();
+        assignment.value().fields(slots::add);
+        List<Column> fields = slots.stream().map(rows::column).toList();
         int count = 0;
         for (int i = 0; i < value.size(); i++) {
-            boolean missing = false;
-            for (int f = 0; f < fields.size() && value.isMissing(i) && !missing; f++) {
-                missing = fields.get(f).isMissing(i);
+            int lacking = value.isMissing(i) ? lacking(fields, i) : -1;
+            if (lacking >= 0 && count++ == 0) {
+                String name = assignment.reads().get(slots.get(lacking));
+                Supplier<@Nullable String> whence = rows.place(i);
+                notices.example(
+                        Notices.Kind.ADD_MISSING, assignment.name(), rows.sequence(), i, () -> told(name, whence));
             }
-            count += missing ? 1 : 0;
         }
-        return count;
+        notices.count(Notices.Kind.ADD_MISSING, assignment.name(), count, value.size());
+    }
+
+    private static int lacking(List<Column> fields, int row) {
+        for (int f = 0; f < fields.size(); f++) {
+            if (fields.get(f).isMissing(row)) {
+                return f;
+            }
+        }
+        return -1;
+    }
+
+    private static @Nullable String told(@Nullable String field, Supplier<@Nullable String> whence) {
+        String place = whence.get();
+        return field == null ? place : place == null ? field : field + " (" + place + ")";
     }
 }

@@ -1,8 +1,6 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.compute.Types;
 import dev.fiesta.plan.CrossNames;
-import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan.AfterCrossing;
 import dev.fiesta.plan.TablePlan.Crossing;
 import dev.fiesta.problem.DataException;
@@ -186,8 +184,7 @@ final class CrossLayout {
         slots[plan.numberSlot()] = new LongColumn(Type.INTEGER, numbers, rows, null);
         for (int c = 0; c < cells; c++) {
             int figure = plan.slots().get(c % plan.figures().size());
-            slots[after.cells() + c] =
-                    cell(figure, cells(c / plan.figures().size()));
+            slots[after.cells() + c] = cell(figure, cells(c / plan.figures().size()));
         }
         return new Rows(rows, slots, null);
     }
@@ -263,7 +260,6 @@ final class CrossLayout {
                 ? cells
                 : Merging.filled(cells, empty, plan.with());
     }
-
 
     private Rows totalsOfRows(int[] example) {
         GroupStates states = Objects.requireNonNull(groups.states());

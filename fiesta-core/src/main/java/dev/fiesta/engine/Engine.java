@@ -261,8 +261,9 @@ public final class Engine {
 
     private Stored step(Stored rows, Step step, BitSet[] around) {
         boolean hasStates = rows instanceof Rows known && known.states() != null; // they go with rows in memory only
-        boolean toFile =
-                !hasStates && step instanceof Step.Match match && FileMatch.parts(match, stored(match.table()), memory) > 1;
+        boolean toFile = !hasStates
+                && step instanceof Step.Match match
+                && FileMatch.parts(match, stored(match.table()), memory) > 1;
         Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
         return from instanceof FileRows file
                 ? new FileRunner(others, notices, memory).run(file, step, around[0], around[1])

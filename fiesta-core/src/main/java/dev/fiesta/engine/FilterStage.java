@@ -48,6 +48,7 @@ final class FilterStage {
             unknown = unknown(truth, unknown, rows);
             left = left.select(rows, rows.length);
         }
+        notices.count(Notices.Kind.DROPPED_MISSING, place, 0, batch.size());
         if (unknown != null) {
             left = drop(left, unknown);
         }

@@ -2,6 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
@@ -24,6 +25,7 @@ final class GroupMerge {
     private final List<GroupRun> runs;
     private final Memory memory;
     private final List<Integer> keys;
+    private final Notices notices;
     private final DataInputStream[] states;
     private final int[] blocks;
     private final Rows[] origins;
@@ -33,7 +35,8 @@ final class GroupMerge {
     private int count;
     private long before;
 
-    GroupMerge(Step.Group step, List<GroupRun> runs, Memory memory) {
+    GroupMerge(Step.Group step, List<GroupRun> runs, Memory memory, Notices notices) {
+        this.notices = notices;
         this.step = step;
         this.runs = runs;
         this.memory = memory;
@@ -110,7 +113,8 @@ final class GroupMerge {
             slots[k] = found[k];
         }
         for (int g = 0; g < accumulators.size(); g++) {
-            slots[found.length + g] = Grouping.figure(step.gathers().get(g), accumulators.get(g), found, count);
+            slots[found.length + g] =
+                    Grouping.figure(step.gathers().get(g), accumulators.get(g), found, count, notices);
         }
         long[] own = new long[count];
         for (int i = 0; i < count; i++) {

@@ -33,6 +33,7 @@ final class Grouping {
     private static final int FEWEST = 256;
 
     private final Step.Group step;
+    private final Notices notices;
     private final Kernel[] keys;
     private final List<@Nullable UnaryOperator<Column>> derived = new ArrayList<>();
     private final int[] readBy;
@@ -67,6 +68,7 @@ final class Grouping {
         this.step = step;
         boolean mayLeave = !step.keepStates() && step.gathers().stream().allMatch(g -> g.wider() == null);
         this.memory = mayLeave ? memory : null;
+        this.notices = notices;
         this.keys = kernels(step.keys(), notices);
         this.readBy = step.keys().stream().mapToInt(Grouping::onlyField).toArray();
         for (int k = 0; k < keys.length; k++) {
@@ -248,7 +250,7 @@ final class Grouping {
             }
             runs.addAll(worker.runs);
         }
-        return new GroupMerge(first.step, runs, memory).run();
+        return new GroupMerge(first.step, runs, memory, first.notices).run();
     }
 
     private dev.fiesta.engine.Rows finish(int threads) {
@@ -258,10 +260,9 @@ final class Grouping {
         Column[] found = table.keys();
         System.arraycopy(found, 0, slots, 0, found.length);
         accumulators.forEach(a -> a.grow(groups));
-        Workers.each(
-                threads,
-                accumulators.size(),
-                g -> slots[found.length + g] = figure(step.gathers().get(g), accumulators.get(g), found, groups));
+        Workers.each(threads, accumulators.size(), g -> {
+            slots[found.length + g] = figure(step.gathers().get(g), accumulators.get(g), found, groups, notices);
+        });
         long[] own = new long[groups];
         Arrays.setAll(own, i -> i);
         slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, groups, null);
@@ -272,7 +273,15 @@ final class Grouping {
                 .take(Order.sort(Order.asTheyStand(groups), byKey, Workers.parts(threads, groups)), threads);
     }
 
-    static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups) {
+    /** A figure of all groups; results that no number holds are counted. */
+    static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups, Notices notices) {
+        Column figures = figure(spec, accumulator, keys, groups);
+        long lost = figures instanceof DoubleColumn numbers ? numbers.lost(0, groups) : 0;
+        notices.count(Notices.Kind.NO_NUMBER, spec.place().text(), lost);
+        return figures;
+    }
+
+    private static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups) {
         try {
             int[] wider = spec.wider();
             if (wider == null) {

@@ -166,6 +166,7 @@ final class MatchStage {
     private void note(Batch batch, Column[] ours, int[] found) {
         int first = -1;
         long count = 0;
+        notices.count(Notices.Kind.UNMATCHED, step.place(), 0, found.length);
         for (int i = 0; i < found.length; i++) {
             if (found[i] == LookUp.NONE) {
                 first = first < 0 ? i : first;
@@ -182,7 +183,8 @@ final class MatchStage {
                     .collect(Collectors.joining(", "));
             matching.missed(order(batch, row), names + " " + key, count);
             if (step.unmatched() == Unmatched.KEPT || step.unmatched() == Unmatched.ALSO_UNMATCHED) {
-                notices.count(Notices.Kind.UNMATCHED, step.place(), count);
+                notices.count(Notices.Kind.UNMATCHED, step.place(), count, 0);
+                notices.example(Notices.Kind.UNMATCHED, step.place(), batch.sequence(), row, () -> names + " " + key);
             }
         }
     }

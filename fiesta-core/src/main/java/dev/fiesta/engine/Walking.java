@@ -9,6 +9,7 @@ import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Moments;
+import dev.fiesta.language.Unit;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Notices;
@@ -94,7 +95,12 @@ final class Walking {
             boolean tied =
                     java.util.Objects.requireNonNull(spec.calculation().walk()).looksAtRows();
             notices.count(Notices.Kind.TIES, spec.place().text(), tied ? walk.ties(from, to) : 0);
-            return walk.byRow(spec.calculation().walkBound().walker().walk(walk, args));
+            if (spec.period() != null) {
+                uneven(spec, spec.period(), walk);
+            }
+            Column values = spec.calculation().walkBound().walker().walk(walk, args);
+            countLost(spec, values, walk.length());
+            return walk.byRow(values);
         }
         GatherFunction function =
                 java.util.Objects.requireNonNull(spec.calculation().gather());
@@ -108,8 +114,51 @@ final class Walking {
         }
         Walk walk = layout(spec);
         BigDecimal part = MovingFigure.part(function, new Arguments(spec.args(), CalendarSettings.NORMAL));
-        return walk.byRow(
-                new MovingFigure(function, bound, spec.calculation().frame(), part).walk(walk, args, before.get(spec)));
+        Column values =
+                new MovingFigure(function, bound, spec.calculation().frame(), part).walk(walk, args, before.get(spec));
+        countLost(spec, values, walk.length());
+        return walk.byRow(values);
+    }
+
+    /** Counts the results, of the rows that count here, that a number could not hold. */
+    private void countLost(WalkSpec spec, Column values, int length) {
+        long lost = values instanceof DoubleColumn numbers ? numbers.lost(from, Math.min(to, length)) : 0;
+        notices.count(Notices.Kind.NO_NUMBER, spec.place().text(), lost);
+    }
+
+    /** Counts steps from row to row that are not one period long. */
+    private void uneven(WalkSpec spec, Unit period, Walk walk) {
+        Column key = walk.keyColumn();
+        long count = 0;
+        long of = 0;
+        for (int i = Math.max(1, from); i < Math.min(to, walk.length()); i++) {
+            int row = walk.row(i);
+            int last = walk.row(i - 1);
+            if (walk.startsAt(i) || key.isMissing(row) || key.isMissing(last)) {
+                continue;
+            }
+            of++;
+            if (!Steps.isOne(
+                            period,
+                            (LongColumn) key,
+                            last,
+                            row,
+                            spec.along().get(0).descending())
+                    && count++ == 0) {
+                Object before = key.get(last);
+                Object now = key.get(row);
+                String unit = period.name().toLowerCase(java.util.Locale.ROOT);
+                notices.example(
+                        Notices.Kind.UNEVEN_STEPS,
+                        spec.place().text(),
+                        0,
+                        i,
+                        () -> before + " to " + now
+                                + "; add the rows that are not there with 'gapless', or look back by value: lag(…, 1 "
+                                + unit + " …)");
+            }
+        }
+        notices.count(Notices.Kind.UNEVEN_STEPS, spec.place().text(), count, of);
     }
 
     private TruthColumn condition(Expression only) {
@@ -165,7 +214,9 @@ final class Walking {
         if (function.name().equals("share")) {
             return shares(args[0], (Moments) accumulator, partitions.numbers());
         }
-        return accumulator.finish(Math.max(1, partitions.count())).take(partitions.numbers(), rows.size());
+        Column figures = accumulator.finish(Math.max(1, partitions.count()));
+        countLost(spec, figures, figures.size());
+        return figures.take(partitions.numbers(), rows.size());
     }
 
     /** Each row's value over the sum of its partition. */

@@ -171,6 +171,11 @@ final class Cursor {
         }
     }
 
+    /** How deep what is being read is nested. */
+    int depth() {
+        return depth;
+    }
+
     void leave() {
         depth--;
     }

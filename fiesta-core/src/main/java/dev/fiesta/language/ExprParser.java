@@ -37,17 +37,28 @@ import org.jspecify.annotations.Nullable;
  * </pre>
  */
 final class ExprParser {
+    private static final int MOST_OPERATORS = 1000;
+
     private final Cursor words;
+    private int operators;
 
     ExprParser(Cursor words) {
         this.words = words;
     }
 
     Expr condition() {
+        start();
         words.enter();
         Expr result = either();
         words.leave();
         return result;
+    }
+
+    /** Whatever stands by itself is measured by itself. */
+    private void start() {
+        if (words.depth() == 0) {
+            operators = 0;
+        }
     }
 
     private Expr either() {
@@ -160,6 +171,7 @@ final class ExprParser {
 
     /** An expression at the level of {@code +}: what a key may be without brackets. */
     Expr sum() {
+        start();
         Expr left = product();
         while (true) {
             if (words.takeSign("+")) {
@@ -191,13 +203,35 @@ final class ExprParser {
         if (!words.takeSign("-")) {
             return primary();
         }
+        boolean span =
+                words.ahead(1).is(Kind.NAME) && Unit.find(words.ahead(1).text()).isPresent();
+        if (isNumber(words.peek().kind()) && !span) {
+            Literal number = literal();
+            return new Literal(number.type(), opposite(number.value()), start.to(number.at()));
+        }
         words.enter();
         Expr operand = signed();
         words.leave();
         return new Expr.Negate(operand, start.to(operand.at()));
     }
 
+    private static boolean isNumber(Kind kind) {
+        return kind == Kind.INTEGER || kind == Kind.DECIMAL || kind == Kind.NUMBER;
+    }
+
+    private static @Nullable Object opposite(@Nullable Object number) {
+        return number instanceof Long n
+                ? (Object) (-n)
+                : number instanceof BigDecimal d ? d.negate() : number instanceof Double d ? 0.0 - d : number;
+    }
+
     private Expr binary(Op op, Expr left, Expr right) {
+        if (++operators > MOST_OPERATORS) {
+            throw words.failure(
+                    right.at(),
+                    "This expression has more than " + MOST_OPERATORS + " operators.",
+                    "Give parts of it names with 'add' before, or write a list of values with 'in (…)'.");
+        }
         return new Binary(op, left, right, left.at().to(right.at()));
     }
 

@@ -93,7 +93,8 @@ public final class Printer implements Expr.Visitor<String> {
 
     @Override
     public String negate(Expr.Negate node) {
-        return "-" + operand(node.operand(), SIGN + 1);
+        boolean number = node.operand() instanceof Expr.Literal; // in brackets, or it would read as a negative number
+        return number ? "-(" + node.operand().accept(this) + ")" : "-" + operand(node.operand(), SIGN + 1);
     }
 
     @Override

@@ -143,7 +143,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
             String word = context.text().at(clause.at()).replaceFirst("(?s)\\W.*", "");
             throw context.complaint(
                     clause.at(),
-                    "'" + word + "' after 'totals' would change the rows, and the totals would not belong to them any more.",
+                    "'" + word
+                            + "' after 'totals' would change the rows, and the totals would not belong to them any more.",
                     "Put it before 'totals'; after it may stand add, sort, rename, drop, hide, columns and check.");
         }
     }
@@ -212,7 +213,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
             return;
         }
         int slot = scope.newSlot();
-        steps.compute(new Step.Assignment(slot, name, value));
+        steps.compute(new Step.Assignment(slot, name, value, scope.read(value)));
         scope.put(name, new Scope.Seen(slot, value.type()));
     }
 

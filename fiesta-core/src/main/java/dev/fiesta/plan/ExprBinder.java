@@ -166,9 +166,15 @@ final class ExprBinder implements Expr.Visitor<Expression> {
 
     @Override
     public Expression between(Expr.Between node) {
-        Expression low = apply(RowFunctions.operator(">="), List.of(node.operand(), node.low()), node.at());
-        Expression high = apply(RowFunctions.operator("<="), List.of(node.operand(), node.high()), node.at());
-        return Logic.and(low, high);
+        Expression operand = bind(node.operand());
+        return Logic.and(
+                compared(">=", operand, node.operand(), node.low(), node.at()),
+                compared("<=", operand, node.operand(), node.high(), node.at()));
+    }
+
+    /** A comparison of what is bound already: what it needs of many rows is worked out once. */
+    private Expression compared(String sign, Expression operand, Expr written, Expr with, Span at) {
+        return applied(RowFunctions.operator(sign), List.of(operand, bind(with)), List.of(written.at(), with.at()), at);
     }
 
     @Override
@@ -247,18 +253,22 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         List<@Nullable Expression> conditions = new ArrayList<>();
         List<Expression> values = new ArrayList<>();
         List<Span> places = new ArrayList<>();
+        Expression operand = bind(node.operand());
         for (Expr.Branch pair : node.words()) {
-            conditions.add(apply(RowFunctions.operator("="), List.of(node.operand(), pair.condition()), node.at()));
+            conditions.add(compared("=", operand, node.operand(), pair.condition(), node.at()));
             values.add(bind(pair.value()));
             places.add(pair.value().at());
         }
-        Expression operand = bind(node.operand());
         if (node.otherwise() == null) {
             conditions.add(null);
             values.add(operand);
             places.add(node.operand().at());
         } else {
-            conditions.add(apply(RowFunctions.operator("is missing"), List.of(node.operand()), node.at()));
+            conditions.add(applied(
+                    RowFunctions.operator("is missing"),
+                    List.of(operand),
+                    List.of(node.operand().at()),
+                    node.at()));
             values.add(new Constant(Type.EMPTY, null));
             places.add(node.at());
             conditions.add(new Constant(Type.TRUTH, true));

@@ -110,11 +110,16 @@ final class GaplessBinder {
 
     private void refuseStep(Expr.Period every, String name, Kind kind) {
         if (every.amount() <= 0) {
-            throw context.complaint(every.at(), "A step of " + every.amount() + " never gets anywhere.", "Write for instance every 1 week.");
+            throw context.complaint(
+                    every.at(),
+                    "A step of " + every.amount() + " never gets anywhere.",
+                    "Write for instance every 1 week.");
         }
         if (kind == Kind.DATE && ExprBinder.months(every) == 0 && ExprBinder.micros(every) < Values.MICROS_A_DAY) {
             throw context.complaint(
-                    every.at(), "'" + name + "' is a date, so its values lie whole days apart.", "Write for instance every 1 day.");
+                    every.at(),
+                    "'" + name + "' is a date, so its values lie whole days apart.",
+                    "Write for instance every 1 day.");
         }
     }
 

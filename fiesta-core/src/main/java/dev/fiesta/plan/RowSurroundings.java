@@ -4,11 +4,13 @@ import dev.fiesta.compute.Arguments;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Misuse;
+import dev.fiesta.compute.Present;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Span;
+import dev.fiesta.language.Unit;
 import dev.fiesta.plan.Step.Calculation;
 import dev.fiesta.plan.Step.OrderKey;
 import dev.fiesta.plan.Step.WalkSpec;
@@ -129,7 +131,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
                     "Frames are for gathering functions such as sum.");
         }
         boolean byValue = node.args().size() >= 2 && node.args().get(1) instanceof Expr.Period;
-        List<Expr> args = byValue ? List.of(node.args().get(0)) : node.args();
+        List<Expr> args = byValue ? withoutSpan(node.args()) : node.args();
         List<Expression> bound = args.stream().map(binder::bind).toList();
         List<OrderKey> along = along(modifiers);
         WalkFunction.Bound call = bind(
@@ -141,10 +143,17 @@ final class RowSurroundings implements ExprBinder.Surroundings {
         return spec(node, calculation, bound, along);
     }
 
+    private static List<Expr> withoutSpan(List<Expr> args) {
+        List<Expr> others = new ArrayList<>(args);
+        others.remove(1);
+        return others;
+    }
+
     private WalkFunction.Bound byValue(Expr.Call node, Arguments args, List<OrderKey> along) {
         if (!node.name().equals("lag") && !node.name().equals("lead")) {
             throw new Misuse(-1, "'" + node.name() + "' takes no span of time.", null);
         }
+        args.expectCount(1, 2, node.name() + "(x, 1 week[, default])");
         Expr.Period span = (Expr.Period) node.args().get(1);
         refuseUndated(along, span.at());
         return WalkFunctions.byValue(args, span(span, node.name().equals("lead")));
@@ -209,11 +218,30 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     private WalkSpec spec(Expr.Call node, Calculation calculation, List<Expression> args, List<OrderKey> along) {
         Expr.Modifiers modifiers = node.modifiers();
         Expression only = modifiers.only() == null ? null : binder.condition(modifiers.only());
+        if (calculation.walk() != null && calculation.walk().countsRows()) {
+            only = new Present(
+                    along.stream().map(OrderKey::key).toList(),
+                    only,
+                    context.place(node.at()).text());
+        }
         List<Expression> within = new ArrayList<>();
         if (modifiers.within() != null) {
             modifiers.within().forEach(k -> within.add(binder.bind(k)));
         }
-        return new WalkSpec(scope.newSlot(), calculation, args, only, within, along, context.place(node.at()));
+        return new WalkSpec(
+                scope.newSlot(), calculation, args, only, within, along, period(node), context.place(node.at()));
+    }
+
+    /** The period that rows should lie apart, for a call that takes the row before for that of the period before; else null. */
+    private @Nullable Unit period(Expr.Call node) {
+        boolean neighbours = node.name().equals("relative_change")
+                || node.name().equals("change")
+                || ((node.name().equals("lag") || node.name().equals("lead"))
+                        && !(node.args().size() > 1 && node.args().get(1) instanceof Expr.Period));
+        List<Expr.SortKey> along = node.modifiers().along();
+        return neighbours && along.size() == 1 && along.get(0).key() instanceof Expr.Name name
+                ? scope.periods().get(name.name())
+                : null;
     }
 
     private List<OrderKey> along(Expr.Modifiers modifiers) {

@@ -195,6 +195,19 @@ final class Scope {
         return fields.values().stream().map(Seen::slot).toList();
     }
 
+    /** The names of the visible fields that an expression reads, by slot. */
+    Map<Integer, String> read(dev.fiesta.compute.Expression value) {
+        java.util.Set<Integer> slots = new java.util.HashSet<>();
+        value.fields(slots::add);
+        Map<Integer, String> names = new HashMap<>();
+        fields.forEach((name, seen) -> {
+            if (slots.contains(seen.slot())) {
+                names.putIfAbsent(seen.slot(), name);
+            }
+        });
+        return names;
+    }
+
     /** The slot that tells where a record comes from, or -1. */
     int origin() {
         return origin;

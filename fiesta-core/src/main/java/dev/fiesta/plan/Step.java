@@ -5,6 +5,7 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.language.Op;
+import dev.fiesta.language.Unit;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Frame;
@@ -34,8 +35,16 @@ public sealed interface Step {
         }
     }
 
-    /** A value for a slot. */
-    record Assignment(int slot, String name, Expression value) {}
+    /**
+     * A value for a slot.
+     *
+     * @param reads the names of the fields it is made of, by slot
+     */
+    record Assignment(int slot, String name, Expression value, Map<Integer, String> reads) {
+        Assignment(int slot, String name, Expression value) {
+            this(slot, name, value, Map.of());
+        }
+    }
 
     /** Works out slots, in order. */
     record Compute(List<Assignment> assignments) implements Step {
@@ -67,6 +76,7 @@ public sealed interface Step {
      *
      * @param within the partition keys
      * @param along the order; empty when a whole partition is gathered
+     * @param period how far rows should lie apart along a single key, or null where that does not matter
      */
     record WalkSpec(
             int slot,
@@ -75,6 +85,7 @@ public sealed interface Step {
             @Nullable Expression only,
             List<Expression> within,
             List<OrderKey> along,
+            @Nullable Unit period,
             Place place) {}
 
     /**

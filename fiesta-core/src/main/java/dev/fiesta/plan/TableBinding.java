@@ -72,8 +72,7 @@ abstract class TableBinding {
     }
 
     String place(Clause clause) {
-        String text = text(clause);
-        return text.length() > 60 ? text.substring(0, 59) + "…" : text;
+        return text(clause);
     }
 
     /** A number of rows, written out or a parameter. */

@@ -4,36 +4,45 @@ import java.util.Collections;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.atomic.LongAdder;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** Counts what a run did that nobody should have to guess: values made missing, rows dropped, ties decided. Thread-safe. */
 public final class Notices {
-    /** What is counted. */
+    /** What is counted, and how that is said. */
     public enum Kind {
-        BAD_AS_MISSING("value that could not be read became missing", "values that could not be read became missing"),
-        TRY_FAILED(
-                "value that could not be converted became missing",
-                "values that could not be converted became missing"),
-        NO_NUMBER("result was no number and became missing", "results were no number and became missing"),
-        DROPPED_MISSING(
-                "row was dropped because the condition was missing, not false",
-                "rows were dropped because the condition was missing, not false"),
-        ADD_MISSING("row is missing because of a missing field", "rows are missing because of a missing field"),
-        UNMATCHED("row found no match", "rows found no match"),
-        TIES("row stood level with another; their order decided", "rows stood level with another; their order decided"),
-        WIDENED("field was read again with a wider type", "fields were read again with a wider type"),
-        OUTSIDE_FRAME("row has no row in its frame", "rows have no row in their frame"),
-        LIST_CUT("list was cut after 1 000 values", "lists were cut after 1 000 values");
+        BAD_AS_MISSING("value", "could not be read and became missing"),
+        TRY_FAILED("value", "could not be converted and became missing"),
+        NO_NUMBER("result", "{was|were} no number, or too large for one, and became missing"),
+        DROPPED_MISSING("row", "{was|were} dropped because the condition was missing, not false"),
+        ADD_MISSING("row", "{is|are} missing because of a missing field"),
+        UNMATCHED("row", "found no match"),
+        TIES("row", "stood level with another; their order decided"),
+        WITHOUT_PLACE("row", "{has|have} no place, because what is walked along is missing"),
+        UNEVEN_STEPS("step", "{is|are} not one period long"),
+        WIDENED("field", "{was|were} read again with a wider type"),
+        LONG_NUMBERS(
+                "value",
+                "{has|have} more digits than a decimal holds and {was|were} read as {a real number|real numbers}"),
+        OUTSIDE_FRAME("row", "{has|have} no row in {its|their} frame"),
+        LIST_CUT("list", "{was|were} cut after 1 000 values");
 
-        private final String one;
-        private final String many;
+        private final String what;
+        private final String said;
 
-        Kind(String one, String many) {
-            this.one = one;
-            this.many = many;
+        Kind(String what, String said) {
+            this.what = what;
+            this.said = said;
+        }
+
+        private String said(long count) {
+            return said.replaceAll("\\{([^|}]*)\\|([^}]*)\\}", count == 1 ? "$1" : "$2");
         }
     }
 
@@ -41,11 +50,49 @@ public final class Notices {
      * One count.
      *
      * @param subject the field, clause or expression it belongs to
+     * @param of how many were looked at, 0 where nobody counted
+     * @param example one of them, with its place where that is known, or null: that of the least place
      */
-    public record Notice(Kind kind, String subject, long count) {
-        /** As it is told: {@code net: 3 results were no number and became missing}. */
+    public record Notice(
+            Kind kind,
+            String subject,
+            long count,
+            long of,
+            @Nullable String example) {
+        /** As it is told: {@code net: 3 of 60 results were no number, …, such as 12.50 / 0}. */
         public String text() {
-            return subject + ": " + count + " " + (count == 1 ? kind.one : kind.many);
+            String many = of > 1 && of >= count ? number(count) + " of " + number(of) : number(count);
+            String what = kind.what + (count == 1 && !many.contains(" ") || of == 1 ? "" : "s");
+            return subject + ": " + many + " " + what + " " + kind.said(count)
+                    + (example == null ? "" : ", such as " + example);
+        }
+
+        private static String number(long count) {
+            return String.format(Locale.ROOT, "%,d", count);
+        }
+    }
+
+    /** One of what is counted: where it stands among the rows, and what is told of it when somebody asks. */
+    private record Example(long sequence, long row, Supplier<@Nullable String> text) {
+        boolean isBefore(Example other) {
+            return sequence < other.sequence || (sequence == other.sequence && row < other.row);
+        }
+    }
+
+    /** A count as it grows. */
+    private static final class Counter {
+        private final LongAdder times = new LongAdder();
+        private final LongAdder of = new LongAdder();
+        private final AtomicReference<@Nullable Example> example = new AtomicReference<>();
+
+        void take(Example other) {
+            example.accumulateAndGet(other, (known, more) -> known == null || more.isBefore(known) ? more : known);
+        }
+
+        @Nullable
+        String shown() {
+            Example known = example.get();
+            return known == null ? null : known.text.get();
         }
     }
 
@@ -62,22 +109,71 @@ public final class Notices {
 
     private record Key(Kind kind, String subject) {}
 
-    private final Map<Key, LongAdder> counts = new ConcurrentHashMap<>();
+    private final Map<Key, Counter> counts = new ConcurrentHashMap<>();
+    private final @Nullable Notices parent;
+    private final @Nullable Kind muted;
     private final Set<String> warnings = Collections.synchronizedSet(new LinkedHashSet<>());
     private final Set<Check> checks = Collections.synchronizedSet(new LinkedHashSet<>());
 
     /** With nothing counted yet. */
-    public Notices() {}
+    public Notices() {
+        this(null, null);
+    }
+
+    private Notices(@Nullable Notices parent, @Nullable Kind muted) {
+        this.parent = parent;
+        this.muted = muted;
+    }
+
+    /** The same counts, but of one kind nothing is counted. */
+    public Notices without(Kind kind) {
+        return new Notices(this, kind);
+    }
 
     /** Adds to a count; nothing happens for 0. */
     public void count(Kind kind, String subject, long times) {
         if (times > 0) {
-            counts.computeIfAbsent(new Key(kind, subject), k -> new LongAdder()).add(times);
+            count(kind, subject, times, 0);
         }
+    }
+
+    /** Adds to a count and to what was looked at; what was never counted is not told, however much was looked at. */
+    public void count(Kind kind, String subject, long times, long of) {
+        if (kind == muted) {
+            return;
+        }
+        if (parent != null) {
+            parent.count(kind, subject, times, of);
+            return;
+        }
+        Counter counter = counts.computeIfAbsent(new Key(kind, subject), k -> new Counter());
+        counter.times.add(times);
+        counter.of.add(of);
+    }
+
+    /**
+     * Offers one of what is counted as the example; that of the least place is told.
+     *
+     * @param sequence the sequence of its batch, {@code row} its place there
+     * @param text what is told of it, asked for at the end and only if it is told; null for nothing
+     */
+    public void example(Kind kind, String subject, long sequence, long row, Supplier<@Nullable String> text) {
+        if (kind == muted) {
+            return;
+        }
+        if (parent != null) {
+            parent.example(kind, subject, sequence, row, text);
+            return;
+        }
+        counts.computeIfAbsent(new Key(kind, subject), k -> new Counter()).take(new Example(sequence, row, text));
     }
 
     /** Something told as it is, once however often it comes. */
     public void warn(String text) {
+        if (parent != null) {
+            parent.warn(text);
+            return;
+        }
         warnings.add(text);
     }
 
@@ -103,8 +199,13 @@ public final class Notices {
     /** All counts, by kind, then subject. */
     public List<Notice> list() {
         return counts.entrySet().stream()
+                .filter(e -> e.getValue().times.sum() > 0)
                 .map(e -> new Notice(
-                        e.getKey().kind, e.getKey().subject, e.getValue().sum()))
+                        e.getKey().kind,
+                        e.getKey().subject,
+                        e.getValue().times.sum(),
+                        e.getValue().of.sum(),
+                        e.getValue().shown()))
                 .sorted(Comparator.comparing(Notice::kind).thenComparing(Notice::subject))
                 .toList();
     }

@@ -59,12 +59,16 @@ final class CellReader {
                     value);
         }
 
+        static String cut(String value) {
+            return value.length() > 60 ? value.substring(0, 59) + "…" : value;
+        }
+
         private String why() {
             if (field.type().kind() == Kind.TEXT) {
                 return "'" + value + "' holds bytes that are not UTF-8.\n  "
                         + "Tell the input its encoding, such as encoding 'windows-1252', or repair the line.";
             }
-            String shown = value.length() > 60 ? value.substring(0, 59) + "…" : value;
+            String shown = cut(value);
             String type = field.type().withArticle();
             String plain = field.type().scale() > 0 ? type.replaceAll("\\(.*", "") : type;
             String declaration =
@@ -87,7 +91,7 @@ final class CellReader {
     private final Dialect dialect;
     private final byte[][] missing;
     private final @Nullable TimePattern pattern;
-    private final Notices notices;
+    private Counted counted = (kind, spec, offset, value) -> {};
     private Dictionary dictionary = new Dictionary();
     private int checked;
     private @Nullable BitSet broken;
@@ -97,11 +101,17 @@ final class CellReader {
     private int end;
     private boolean quoted;
 
-    CellReader(FieldSpec field, Dialect dialect, Notices notices) {
+    /** Takes note of a cell that is counted. */
+    @FunctionalInterface
+    interface Counted {
+        /** @param offset where the cell starts in the bytes handed over */
+        void note(Notices.Kind kind, FieldSpec field, int offset, String value);
+    }
+
+    CellReader(FieldSpec field, Dialect dialect) {
         this.field = field;
         this.dialect = dialect;
         this.missing = dialect.missingBytes();
-        this.notices = notices;
         boolean time = field.pattern() != null;
         this.pattern = time
                 ? TimePattern.of(
@@ -111,7 +121,8 @@ final class CellReader {
     }
 
     /** @param cell the place of the field in its row, or -1 when the file lacks it */
-    Column read(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
+    Column read(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count, Counted counted) {
+        this.counted = counted;
         if (cell < 0) {
             return Column.missing(field.type(), count);
         }
@@ -181,9 +192,25 @@ final class CellReader {
                 valid = Validity.without(valid, count, i);
             } else {
                 values[i] = value;
+                if (!field.declared() && isLong()) {
+                    String shown = new String(from, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
+                    counted.note(Notices.Kind.LONG_NUMBERS, field, s, Bad.cut(shown));
+                }
             }
         }
         return new DoubleColumn(values, count, valid);
+    }
+
+    /** Whether a number is written out with more digits than a decimal has. */
+    private boolean isLong() {
+        int digits = 0;
+        for (int i = start; i < end; i++) {
+            if ((from[i] | 32) == 'e') {
+                return false;
+            }
+            digits += from[i] >= '0' && from[i] <= '9' ? 1 : 0;
+        }
+        return digits > Type.MOST_DIGITS;
     }
 
     private Column times(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
@@ -399,11 +426,11 @@ final class CellReader {
         Type seen = CellType.of(from, start, end);
         Type wider = CellType.wider(field.type(), seen);
         boolean mayWiden = !field.declared() && wider.isNumeric() && !wider.equals(field.type());
+        String value = new String(from, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
         if (field.badAsMissing() && !mayWiden) {
-            notices.count(Notices.Kind.BAD_AS_MISSING, field.name(), 1);
+            counted.note(Notices.Kind.BAD_AS_MISSING, field, offset, "'" + Bad.cut(value) + "'");
             return result;
         }
-        String value = new String(from, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
         throw new Bad(offset, field, value, seen);
     }
 }

@@ -14,6 +14,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -170,7 +171,7 @@ final class DelimitedScan implements Source.Scan {
                 for (int f = 0; f < readers.length; f++) {
                     readers[f] = readers[f] != null && sameDialect(at)
                             ? readers[f]
-                            : new CellReader(source.fields().get(f), now.dialect(), notices);
+                            : new CellReader(source.fields().get(f), now.dialect());
                 }
             }
         }
@@ -278,12 +279,17 @@ final class DelimitedScan implements Source.Scan {
                     return origins(found, rows, count);
                 }
                 try {
-                    return readers[field].read(bytes, found, file.cells()[field], rows, count);
+                    return readers[field].read(bytes, found, file.cells()[field], rows, count, this::counted);
                 } catch (CellReader.Bad bad) {
                     throw bad.told(source, source::with, file.name(), () -> line(base + bad.offset));
                 }
             };
-            return Batch.lazy(found.rows(), readers.length + Source.HIDDEN, loader, piece);
+            return Batch.lazy(
+                    found.rows(),
+                    readers.length + Source.HIDDEN,
+                    loader,
+                    piece,
+                    row -> place(base + found.rowStart(row)));
         }
 
         private Column origins(Cells found, int @Nullable [] rows, int count) {
@@ -326,6 +332,18 @@ final class DelimitedScan implements Source.Scan {
                     line,
                     null,
                     null);
+        }
+
+        private Supplier<@Nullable String> place(long offset) {
+            DelimitedSource.Part file = source.parts().get(part);
+            return FileLines.place(
+                    file.name(), file.path(), offset, file.dialect().newline());
+        }
+
+        private void counted(Notices.Kind kind, FieldSpec field, int offset, String value) {
+            Supplier<@Nullable String> place = place(base + offset);
+            notices.count(kind, field.name(), 1);
+            notices.example(kind, field.name(), piece, offset, () -> value + " (" + place.get() + ")");
         }
 
         /** The line of a place in the file. */

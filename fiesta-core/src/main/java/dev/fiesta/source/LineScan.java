@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** One reading of files of lines by several workers: a record belongs to the piece in which its line starts. */
@@ -82,7 +83,7 @@ final class LineScan implements Source.Scan {
                 source.dialect().missing());
         private final List<FieldSpec> fields = source.fields();
         private final CellReader[] readers =
-                fields.stream().map(f -> new CellReader(f, layout, notices)).toArray(CellReader[]::new);
+                fields.stream().map(f -> new CellReader(f, layout)).toArray(CellReader[]::new);
         private final LineCells records = new LineCells(fields);
         private final Cells cells = new Cells(layout, 1);
         private int part = -1;
@@ -111,7 +112,12 @@ final class LineScan implements Source.Scan {
                 }
                 if (records.rows() > 0) {
                     records.gather();
-                    return Batch.lazy(records.rows(), readers.length + Source.HIDDEN, this::load, piece);
+                    return Batch.lazy(
+                            records.rows(),
+                            readers.length + Source.HIDDEN,
+                            this::load,
+                            piece,
+                            row -> place(records.line(row)));
                 }
             }
         }
@@ -159,10 +165,22 @@ final class LineScan implements Source.Scan {
                     || there * SPARSE > records.rows()
                     || fields.get(field).byDefault() != null) {
                 records.column(field, cells);
-                return reader.read(records.bytes(), cells, 0, rows, count);
+                return reader.read(records.bytes(), cells, 0, rows, count, this::counted);
             }
             int[] spread = records.thinned(field, cells);
-            return reader.read(records.bytes(), cells, 0, null, there + 1).take(spread, count);
+            return reader.read(records.bytes(), cells, 0, null, there + 1, this::counted)
+                    .take(spread, count);
+        }
+
+        private Supplier<@Nullable String> place(long offset) {
+            Paths.Named file = source.parts().get(part).file();
+            return FileLines.place(file.name(), file.path(), offset, (byte) '\n');
+        }
+
+        private void counted(Notices.Kind kind, FieldSpec field, int offset, String value) {
+            Supplier<@Nullable String> place = place(records.line(records.row(offset)));
+            notices.count(kind, field.name(), 1);
+            notices.example(kind, field.name(), piece, offset, () -> value + " (" + place.get() + ")");
         }
 
         private Source.Widened widened() {

@@ -21,13 +21,28 @@ public final class Batch {
         Column load(int field, int @Nullable [] rows, int count);
     }
 
+    /** Tells where the rows of a batch come from. */
+    @FunctionalInterface
+    public interface Whence {
+        /** The place of a row, such as {@code sales.csv, line 12}; looked up when it is asked for, also later. */
+        java.util.function.Supplier<@Nullable String> place(int row);
+    }
+
     private final int size;
     private final @Nullable Column[] columns;
     private final @Nullable Loader loader;
     private final int @Nullable [] rows;
     private final long sequence;
+    private final @Nullable Whence whence;
 
-    private Batch(int size, @Nullable Column[] columns, @Nullable Loader loader, int @Nullable [] rows, long sequence) {
+    private Batch(
+            int size,
+            @Nullable Column[] columns,
+            @Nullable Loader loader,
+            int @Nullable [] rows,
+            long sequence,
+            @Nullable Whence whence) {
+        this.whence = whence;
         this.size = size;
         this.columns = columns;
         this.loader = loader;
@@ -37,12 +52,22 @@ public final class Batch {
 
     /** A batch of columns that are all there; null stands for a column that nobody will ask for. */
     public static Batch of(int size, @Nullable Column[] columns, long sequence) {
-        return new Batch(size, columns, null, null, sequence);
+        return new Batch(size, columns, null, null, sequence, null);
     }
 
     /** A batch whose columns are loaded when asked for. */
     public static Batch lazy(int size, int fields, Loader loader, long sequence) {
-        return new Batch(size, new Column[fields], loader, null, sequence);
+        return new Batch(size, new Column[fields], loader, null, sequence, null);
+    }
+
+    /** As {@link #lazy(int, int, Loader, long)}, of rows that can be told from. */
+    public static Batch lazy(int size, int fields, Loader loader, long sequence, Whence whence) {
+        return new Batch(size, new Column[fields], loader, null, sequence, whence);
+    }
+
+    /** Where a row comes from; null where nobody knows. */
+    public java.util.function.Supplier<@Nullable String> place(int row) {
+        return whence == null ? () -> null : whence.place(rows == null ? row : rows[row]);
     }
 
     /** The number of rows. */
@@ -102,7 +127,7 @@ public final class Batch {
                 origin[i] = rows[selection[i]];
             }
         }
-        return new Batch(count, picked, loader, loader == null ? null : origin, sequence);
+        return new Batch(count, picked, loader, loader == null ? null : origin, sequence, whence);
     }
 
     /** The rows given, in any order and as often as they are named; of the columns that are there already. */
@@ -127,7 +152,7 @@ public final class Batch {
     public Batch with(int slot, Column column) {
         @Nullable Column[] more = Arrays.copyOf(columns, Math.max(columns.length, slot + 1));
         more[slot] = column;
-        return new Batch(size, more, loader, rows, sequence);
+        return new Batch(size, more, loader, rows, sequence, whence);
     }
 
     /** The slots given, in that order, as a batch of its own. */
@@ -138,6 +163,6 @@ public final class Batch {
         }
         Loader from = loader;
         return new Batch(
-                size, picked, from == null ? null : (f, r, n) -> from.load(slots.get(f), r, n), rows, sequence);
+                size, picked, from == null ? null : (f, r, n) -> from.load(slots.get(f), r, n), rows, sequence, whence);
     }
 }

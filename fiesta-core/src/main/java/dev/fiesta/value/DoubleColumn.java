@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
 /** Numbers: finite doubles without minus zero. */
 public final class DoubleColumn extends Column {
     private final double[] values;
+    private long @Nullable [] lost;
 
     /** One value a row. */
     public DoubleColumn(double[] values, int size, long @Nullable [] valid) {
@@ -57,13 +58,28 @@ public final class DoubleColumn extends Column {
      */
     public static DoubleColumn cleaned(double[] values, int size, long @Nullable [] valid) {
         long[] bits = valid;
+        long[] lost = null;
         for (int i = 0; i < size; i++) {
             double clean = values[i] + 0.0;
             values[i] = clean;
             if (clean - clean != 0.0 && Validity.has(valid, i)) {
                 bits = Validity.without(bits == valid && valid != null ? valid.clone() : bits, size, i);
+                lost = lost == null ? Bits.none(size) : lost;
+                Bits.set(lost, i);
             }
         }
-        return new DoubleColumn(values, size, bits);
+        DoubleColumn column = new DoubleColumn(values, size, bits);
+        column.lost = lost;
+        return column;
+    }
+
+    /** How many of the rows from one to before another had a result that was not finite, as the calculation left it. */
+    public long lost(int from, int to) {
+        long[] bits = lost;
+        long count = 0;
+        for (int i = from; bits != null && i < to; i++) {
+            count += Bits.get(bits, i) ? 1 : 0;
+        }
+        return count;
     }
 }

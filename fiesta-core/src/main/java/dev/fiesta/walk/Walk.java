@@ -114,6 +114,16 @@ public final class Walk {
         return along.get(0);
     }
 
+    /** The values of the only key walked along, by row. */
+    public Column keyColumn() {
+        return key().column().flat();
+    }
+
+    /** Whether a partition starts at a position. */
+    public boolean startsAt(int position) {
+        return start(position) == position;
+    }
+
     /** For each position the first position of the rows that stand level with it. */
     int[] peers() {
         int[] known = peers;

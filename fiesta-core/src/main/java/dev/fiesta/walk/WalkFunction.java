@@ -10,9 +10,10 @@ import dev.fiesta.value.Type;
  *
  * @param entry its line in the catalogue
  * @param looksAtRows whether rows that stand level are told apart by their order
+ * @param countsRows whether it sets rows in proportion to all, so that rows without a key take no part
  * @param rule settles its types
  */
-public record WalkFunction(Entry entry, boolean looksAtRows, Rule rule) {
+public record WalkFunction(Entry entry, boolean looksAtRows, boolean countsRows, Rule rule) {
     /** Settles the types of a call. */
     @FunctionalInterface
     public interface Rule {

@@ -3,6 +3,7 @@ package dev.fiesta.walk;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.Entry.Family;
 import dev.fiesta.compute.Arguments;
+import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.Misuse;
 import dev.fiesta.compute.Types;
 import dev.fiesta.value.Column;
@@ -19,10 +20,12 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** All walking functions by name. */
 public final class WalkFunctions {
+    private static final Set<String> COUNT_ROWS = Set.of("percent_rank", "cume_dist", "ntile");
     private static final Map<String, WalkFunction> ALL = new LinkedHashMap<>();
 
     /** One number for each position. */
@@ -153,7 +156,7 @@ public final class WalkFunctions {
             boolean looksAtRows,
             WalkFunction.Rule rule) {
         Entry entry = new Entry(name, Family.WALKING, usage, about, example, result);
-        ALL.put(name, new WalkFunction(entry, looksAtRows, rule));
+        ALL.put(name, new WalkFunction(entry, looksAtRows, COUNT_ROWS.contains(name), rule));
     }
 
     private static Bound numbering(Numbering numbering, Reach reach) {
@@ -216,13 +219,7 @@ public final class WalkFunctions {
             return new Bound(
                     type, (walk, c) -> c[0].take(offsets(walk, direction * (long) rows, false), walk.length()), reach);
         }
-        Type common = Types.common(type, args.type(2));
-        if (common == null) {
-            throw new Misuse(
-                    2,
-                    "'{}' is " + args.type(2).withArticle() + ", but the field is " + type.withArticle() + ".",
-                    null);
-        }
+        Type common = withDefault(args, 2);
         WalkFunction.Walker walker = (walk, c) -> {
             Column both = Column.join(
                     common,
@@ -243,30 +240,59 @@ public final class WalkFunctions {
         return from;
     }
 
-    /** {@code lag(x, 1 week)}: x of the last row whose key lies just so far behind, or ahead for {@code lead}. */
+    /**
+     * {@code lag(x, 1 week[, default])}: x of the last row whose key lies just so far before, or after for {@code lead}; the default
+     * where no row fits.
+     */
     public static Bound byValue(Arguments args, Frame.Span span) {
-        return new Bound(args.type(0), (walk, c) -> {
-            Column key = walk.key().column().flat();
-            long[] values = ((LongColumn) key).values();
-            int[] from = new int[walk.length()];
-            int at = 0;
-            for (int i = 0; i < from.length; i++) {
-                from[i] = -1;
-                int row = walk.row(i);
-                if (key.isMissing(row)) {
-                    continue;
-                }
-                at = Math.max(at, walk.start(i));
-                long wanted = span.reach(key.type(), values[row], span.forward());
-                while (at < walk.end(i) && !key.isMissing(walk.row(at)) && values[walk.row(at)] <= wanted) {
-                    at++;
-                }
-                if (at > walk.start(i) && values[walk.row(at - 1)] == wanted) {
-                    from[i] = walk.row(at - 1);
-                }
-            }
-            return c[0].take(from, from.length);
+        Type common = args.count() < 2 ? args.type(0) : withDefault(args, 1);
+        return new Bound(common, (walk, c) -> {
+            int[] from = found(walk, span, c.length > 1);
+            Column values = c.length < 2
+                    ? c[0]
+                    : Column.join(
+                            common,
+                            List.of(
+                                    Types.widen(c[0], common),
+                                    Types.widen(c[1], common).flat()));
+            return values.take(from, from.length);
         });
+    }
+
+    /** For each position the row whose key lies a span away; else -1, or the place of the default. */
+    private static int[] found(Walk walk, Frame.Span span, boolean withDefault) {
+        Column key = walk.key().column().flat();
+        long[] values = ((LongColumn) key).values();
+        int[] from = new int[walk.length()];
+        int at = 0;
+        for (int i = 0; i < from.length; i++) {
+            int row = walk.row(i);
+            from[i] = withDefault ? walk.size() + row : -1;
+            if (key.isMissing(row)) {
+                continue;
+            }
+            at = Math.max(at, walk.start(i));
+            long wanted = span.reach(key.type(), values[row], span.forward());
+            while (at < walk.end(i) && !key.isMissing(walk.row(at)) && values[walk.row(at)] <= wanted) {
+                at++;
+            }
+            if (at > walk.start(i) && values[walk.row(at - 1)] == wanted) {
+                from[i] = walk.row(at - 1);
+            }
+        }
+        return from;
+    }
+
+    private static Type withDefault(Arguments args, int place) {
+        Type common = Types.common(args.type(0), args.type(place));
+        if (common == null) {
+            throw new Misuse(
+                    place,
+                    "'{}' is " + args.type(place).withArticle() + ", but the field is "
+                            + args.type(0).withArticle() + ".",
+                    null);
+        }
+        return common;
     }
 
     private static Bound nth(Arguments args) {
@@ -307,7 +333,7 @@ public final class WalkFunctions {
             long[] out = new long[size];
             for (int i = 0; i < size; i++) {
                 if (Validity.has(valid, i)) {
-                    out[i] = Math.subtractExact(a.values()[i], b.values()[i]);
+                    out[i] = less(a.values()[i], b.values()[i], result);
                 }
             }
             return new LongColumn(result, out, size, valid);
@@ -317,6 +343,16 @@ public final class WalkFunctions {
             out[i] = ((DoubleColumn) now).values()[i] - ((DoubleColumn) before).values()[i];
         }
         return DoubleColumn.cleaned(out, size, valid);
+    }
+
+    private static long less(long x, long y, Type type) {
+        long difference = x - y;
+        if (((x ^ y) & (x ^ difference)) < 0) {
+            BigInteger exact = BigInteger.valueOf(x).subtract(BigInteger.valueOf(y));
+            String shown = new BigDecimal(exact, type.scale()).toPlainString();
+            throw new Fault("A change of " + shown + " does not fit " + type.withArticle() + ".", shown, null);
+        }
+        return difference;
     }
 
     private static Column relative(Column now, Column before) {

@@ -172,8 +172,7 @@ class FaultsTest {
     void aFileThatShrinksIsToldOf() throws IOException {
         Path file = folder.resolve("sales.csv");
         Files.writeString(file, "n\n" + "1\n".repeat(100_000));
-        Source sales = DelimitedSource.open(
-                Paths.find(folder, "sales.csv"), Dialect.STANDARD, false, List.of(), false);
+        Source sales = DelimitedSource.open(Paths.find(folder, "sales.csv"), Dialect.STANDARD, false, List.of(), false);
         Files.writeString(file, "n\n1\n");
         assertThatThrownBy(() -> over(sales, 1).per("all").give("s = sum(n)").run())
                 .isInstanceOf(DataException.class)
