@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -145,11 +146,11 @@ class DataProblemsTest {
     void overflowsAreTold() throws IOException {
         file("sales.csv", "n\n4000000000000000000\n");
         fails("input s from 'sales.csv' fields n integer table t from s add x = n * 3", """
-                t.brief:1: n * 3: 12000000000000000000 does not fit an integer.
+                t.brief:1: n * 3: 12000000000000000000 does not fit an integer (sales.csv, line 2).
                   Exact values have at most 18 digits; round them, or calculate with number(…).""");
         file("sales.csv", "n\n400000000000000000\n");
         fails("input s from 'sales.csv' table t from s add x = n * 30", """
-                t.brief:1: n * 30: 12000000000000000000 does not fit an integer.
+                t.brief:1: n * 30: 12000000000000000000 does not fit an integer (sales.csv, line 2).
                   Exact values have at most 18 digits; round them, or calculate with number(…).""");
     }
 
@@ -158,10 +159,12 @@ class DataProblemsTest {
         file("sales.csv", "code,kind\n12,n\nx7,t\n");
         String input = "input s from 'sales.csv' table t from s ";
         fails(input + "add n = integer(code)", """
-                t.brief:1: integer(code): 'x7' is not an integer.
+                t.brief:1: integer(code): 'x7' is not an integer (sales.csv, line 3).
                   Use try_integer to make such values missing and have them counted.""");
         Result tried = run(input + "add n = try_integer(code)");
-        assertThat(tried.notices().list()).contains(new Notices.Notice(Notices.Kind.TRY_FAILED, "try_integer", 1));
+        assertThat(texts(tried))
+                .containsExactly("try_integer(code): 1 of 2 values could not be converted and became missing, such as 'x7'"
+                        + " (sales.csv, line 3)");
         Result guarded = run(input + "add n = if kind = 'n' then integer(code) else 0");
         assertThat(guarded.longs("n")).containsExactly(12, 0);
     }
@@ -178,6 +181,10 @@ class DataProblemsTest {
         assertThat(result.notices().list())
                 .extracting(Notices.Notice::text)
                 .containsExactly("amount (integer to decimal(3)): 1 field was read again with a wider type");
+    }
+
+    private static List<String> texts(Result result) {
+        return result.notices().list().stream().map(Notices.Notice::text).toList();
     }
 
     @Test
@@ -202,9 +209,9 @@ class DataProblemsTest {
     void rowsDroppedForWantOfAValueAreCounted() throws IOException {
         file("sales.csv", "site,amount\nQuay,10\nQuay,\nMeadow,5\n");
         Result result = run("input s from 'sales.csv' table t from s only amount > 1 and site <> 'x'");
-        assertThat(result.notices().list())
-                .containsExactly(
-                        new Notices.Notice(Notices.Kind.DROPPED_MISSING, "only amount > 1 and site <> 'x'", 1));
+        assertThat(texts(result))
+                .containsExactly("only amount > 1 and site <> 'x': 1 of 3 rows was dropped because the condition was missing,"
+                        + " not false");
     }
 
     @Test

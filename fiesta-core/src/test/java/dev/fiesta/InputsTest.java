@@ -128,9 +128,9 @@ class InputsTest {
         assertThat(result.notices().list())
                 .extracting(Notices.Notice::text)
                 .containsExactly(
-                        "d: 1 value that could not be read became missing",
-                        "day: 1 value that could not be read became missing",
-                        "n: 2 values that could not be read became missing");
+                        "d: 1 value could not be read and became missing, such as 'oops' (bad.csv, line 3)",
+                        "day: 1 value could not be read and became missing, such as '2026-02-30' (bad.csv, line 2)",
+                        "n: 2 values could not be read and became missing, such as 'x' (bad.csv, line 2)");
         assertThat(result.longs("d")[2]).isEqualTo(30);
     }
 

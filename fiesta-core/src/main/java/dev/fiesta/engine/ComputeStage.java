@@ -7,9 +7,8 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.BitSet;
 import java.util.List;
-import java.util.function.Supplier;
-import org.jspecify.annotations.Nullable;
 
 /** Works out the slots of a step that somebody needs, each from what stands before it. */
 final class ComputeStage {
@@ -39,6 +38,7 @@ final class ComputeStage {
         Batch rows = batch;
         for (int i = 0; i < kernels.size(); i++) {
             Column value = kernels.get(i).eval(rows);
+            notices.count(Notices.Kind.ADD_MISSING, needed.get(i).name(), 0, value.size());
             if (value.valid() != null) {
                 count(rows, needed.get(i), value);
             }
@@ -47,22 +47,25 @@ final class ComputeStage {
         return rows;
     }
 
-    /** Counts the rows whose value is missing and that lack one of its fields; the first tells which. */
+    /** Counts the rows whose value is missing and that lack one of its fields, and says which. */
     private void count(Batch rows, Step.Assignment assignment, Column value) {
         List<Integer> slots = new ArrayList<>();
         assignment.value().fields(slots::add);
         List<Column> fields = slots.stream().map(rows::column).toList();
         int count = 0;
+        BitSet lacking = new BitSet();
         for (int i = 0; i < value.size(); i++) {
-            int lacking = value.isMissing(i) ? lacking(fields, i) : -1;
-            if (lacking >= 0 && count++ == 0) {
-                String name = assignment.reads().get(slots.get(lacking));
-                Supplier<@Nullable String> whence = rows.place(i);
-                notices.example(
-                        Notices.Kind.ADD_MISSING, assignment.name(), rows.sequence(), i, () -> told(name, whence));
+            if (value.isMissing(i)) {
+                int field = lacking(fields, i);
+                count += field < 0 ? 0 : 1;
+                lacking.set(field + 1);
             }
         }
-        notices.count(Notices.Kind.ADD_MISSING, assignment.name(), count, value.size());
+        notices.count(Notices.Kind.ADD_MISSING, assignment.name(), count, 0);
+        for (int f = lacking.nextSetBit(1); f > 0; f = lacking.nextSetBit(f + 1)) {
+            String name = assignment.reads().get(slots.get(f - 1));
+            notices.example(Notices.Kind.ADD_MISSING, assignment.name(), slots.get(f - 1), 0, () -> name);
+        }
     }
 
     private static int lacking(List<Column> fields, int row) {
@@ -72,10 +75,5 @@ final class ComputeStage {
             }
         }
         return -1;
-    }
-
-    private static @Nullable String told(@Nullable String field, Supplier<@Nullable String> whence) {
-        String place = whence.get();
-        return field == null ? place : place == null ? field : field + " (" + place + ")";
     }
 }

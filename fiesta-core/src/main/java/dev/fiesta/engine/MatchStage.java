@@ -184,13 +184,13 @@ final class MatchStage {
             matching.missed(order(batch, row), names + " " + key, count);
             if (step.unmatched() == Unmatched.KEPT || step.unmatched() == Unmatched.ALSO_UNMATCHED) {
                 notices.count(Notices.Kind.UNMATCHED, step.place(), count, 0);
-                notices.example(Notices.Kind.UNMATCHED, step.place(), batch.sequence(), row, () -> names + " " + key);
+                notices.example(Notices.Kind.UNMATCHED, step.place(), order(batch, row), 0, () -> names + " " + key);
             }
         }
     }
 
     private Batch bring(Batch batch, int[] found) {
-        Batch rows = batch;
+        Batch rows = batch.withoutPlaces(); // nobody shall see from what is told whether the look-up was parted
         for (Step.Brought brought : step.bring()) {
             rows = rows.with(brought.slot(), theirs.column(brought.theirs()).take(found, found.length));
         }

@@ -65,6 +65,11 @@ public final class Batch {
         return new Batch(size, new Column[fields], loader, null, sequence, whence);
     }
 
+    /** The same rows, of which nobody can tell where they come from. */
+    public Batch withoutPlaces() {
+        return whence == null ? this : new Batch(size, columns, loader, rows, sequence, null);
+    }
+
     /** Where a row comes from; null where nobody knows. */
     public java.util.function.Supplier<@Nullable String> place(int row) {
         return whence == null ? () -> null : whence.place(rows == null ? row : rows[row]);

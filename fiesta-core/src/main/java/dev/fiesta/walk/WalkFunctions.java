@@ -71,22 +71,22 @@ public final class WalkFunctions {
                 });
         parts(
                 "percent_rank",
-                "(rank - 1) / (rows - 1), 0 for a single row.",
+                "(rank - 1) / (rows - 1), 0 for a single row; of the rows that have what is walked along.",
                 "percent_rank(along takings)",
-                "0, 0.25, 0.25, 1, 0.75",
+                "0, 0.3333333333333333, 0.3333333333333333, –, 1",
                 false);
         parts(
                 "cume_dist",
-                "The part of the rows at or before this one.",
+                "The part of the rows at or before this one; of the rows that have what is walked along.",
                 "cume_dist(along takings)",
-                "0.2, 0.6, 0.6, 1, 0.8",
+                "0.25, 0.75, 0.75, –, 1",
                 true);
         add(
                 "ntile",
                 "ntile(n)",
-                "1 to n: the rows in n parts, as equal as can be, larger ones first.",
+                "1 to n: the rows that have what is walked along in n parts, as equal as can be, larger ones first.",
                 "ntile(2 along takings)",
-                "1, 1, 1, 2, 2",
+                "1, 1, 2, –, 2",
                 true,
                 args -> {
                     args.expectCount(1, 1, "ntile(n)");

@@ -164,8 +164,8 @@ class CalendarTest {
         for (Row row : result) {
             long n = row.integer("n");
             assertThat(row.integer("b")).isEqualTo(Math.floorDiv(n, 7L) * 7);
-            assertThat(row.integer("r")).isEqualTo(Math.floorMod(n, 7L));
-            assertThat(row.integer("m")).isEqualTo(Math.floorMod(n, -7L));
+            assertThat(row.integer("r")).isEqualTo(n % 7);
+            assertThat(row.integer("m")).isEqualTo(n % -7);
             assertThat(row.number("h")).isEqualTo(Math.floor(n / 7.0));
             assertThat(row.integer("s")).isEqualTo(Long.signum(n));
             assertThat(row.integer("a")).isEqualTo(Math.abs(n));

@@ -26,8 +26,8 @@ class RowFunctionsTest {
                 "6.30 / 2.1 | 3 | number",
                 "1 / 0 | – | number",
                 "7 % 3 | 1 | integer",
-                "-7 % 3 | 2 | integer",
-                "7 % -3 | -2 | integer",
+                "-7 % 3 | -1 | integer",
+                "7 % -3 | 1 | integer",
                 "7.5 % 2 | 1.5 | decimal(1)",
                 "7 % 0 | – | integer",
                 "-(3 - 5) | 2 | integer",
@@ -253,13 +253,14 @@ class RowFunctionsTest {
                 "decimal('1.234', 2) | '1.234' is not a decimal(2).",
                 "number('1e999') | '1e999' is not a number.",
                 "date('2026-02-30') | '2026-02-30' is not a date.",
-                "date('31/02/2026', 'dd/MM/yyyy') | '31/02/2026' is not a date.",
+                "date('31/02/2026', 'dd/MM/yyyy') | '31/02/2026' is not a date written dd/MM/yyyy.",
                 "datetime('2026-05-09') | '2026-05-09' is not a datetime.",
                 "instant('2026-05-09T18:30') | '2026-05-09T18:30' is not an instant.",
                 "999999999999999999 * 1000 | 999999999999999999000 does not fit an integer.",
                 "abs(-9223372036854775807 - 1) | 9223372036854775808 does not fit an integer.",
             })
     void failsForValuesThatCannotBe(String expression, String message) {
-        assertThatThrownBy(() -> Asking.value(expression)).hasMessageContaining(message);
+        // The sentence goes on with the file and the line.
+        assertThatThrownBy(() -> Asking.value(expression)).hasMessageContaining(message.replaceFirst("\\.$", ""));
     }
 }

@@ -162,7 +162,7 @@ final class NaiveRow implements Expr.Visitor<Object> {
                 case PLUS -> x.add(y);
                 case MINUS -> x.subtract(y);
                 case TIMES -> x.multiply(y);
-                default -> y.signum() == 0 ? null : floorMod(x, y);
+                default -> y.signum() == 0 ? null : x.remainder(y);
             };
         }
         double x = ((Number) a).doubleValue();

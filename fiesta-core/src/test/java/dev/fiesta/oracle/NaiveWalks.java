@@ -31,6 +31,18 @@ final class NaiveWalks {
             List<Map<String, Object>> part,
             int at,
             BiFunction<Expr, Map<String, Object>, Object> eval) {
+        if (List.of("percent_rank", "cume_dist", "ntile").contains(call.name())) {
+            List<Map<String, Object>> there = part.stream()
+                    .filter(row -> call.modifiers().along().stream().allMatch(k -> eval.apply(k.key(), row) != null))
+                    .toList();
+            if (there.size() < part.size()) {
+                int place = -1;
+                for (int i = 0; i < there.size(); i++) {
+                    place = there.get(i) == part.get(at) ? i : place;
+                }
+                return place < 0 ? null : value(call, there, place, eval);
+            }
+        }
         int before = 0;
         int upTo = 0;
         TreeSet<String> groupsBefore = new TreeSet<>();
