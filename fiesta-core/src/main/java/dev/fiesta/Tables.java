@@ -131,6 +131,16 @@ public final class Tables {
                 .toList();
     }
 
+    /** Whether the rows of a table are groups. */
+    public boolean isGrouped(String table) {
+        return plan(table).levels().isGroups();
+    }
+
+    /** The names of the parameters, with or without a value. */
+    public Set<String> parameterNames() {
+        return parameters.values().keySet();
+    }
+
     /** The fields of a table. */
     public Schema schema(String table) {
         return plan(table).schema();
@@ -235,6 +245,12 @@ public final class Tables {
                             .toList());
         }
         return values;
+    }
+
+    /** The values of a parameter, one or those of its list; null where there is no such parameter or it has none. */
+    public @Nullable List<Object> parameterItems(String name) {
+        Parameters.@Nullable Value value = parameters.values().get(name);
+        return value == null ? null : value.items();
     }
 
     /** Whether a parameter holds a list. */

@@ -11,8 +11,8 @@ import dev.fiesta.problem.Notices;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Map;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -163,8 +163,9 @@ class DataProblemsTest {
                   Use try_integer to make such values missing and have them counted.""");
         Result tried = run(input + "add n = try_integer(code)");
         assertThat(texts(tried))
-                .containsExactly("try_integer(code): 1 of 2 values could not be converted and became missing, such as 'x7'"
-                        + " (sales.csv, line 3)");
+                .containsExactly(
+                        "try_integer(code): 1 of 2 values could not be converted and became missing, such as 'x7'"
+                                + " (sales.csv, line 3)");
         Result guarded = run(input + "add n = if kind = 'n' then integer(code) else 0");
         assertThat(guarded.longs("n")).containsExactly(12, 0);
     }
@@ -210,8 +211,9 @@ class DataProblemsTest {
         file("sales.csv", "site,amount\nQuay,10\nQuay,\nMeadow,5\n");
         Result result = run("input s from 'sales.csv' table t from s only amount > 1 and site <> 'x'");
         assertThat(texts(result))
-                .containsExactly("only amount > 1 and site <> 'x': 1 of 3 rows was dropped because the condition was missing,"
-                        + " not false");
+                .containsExactly(
+                        "only amount > 1 and site <> 'x': 1 of 3 rows was dropped because the condition was missing,"
+                                + " not false");
     }
 
     @Test

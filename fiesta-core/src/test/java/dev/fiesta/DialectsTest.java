@@ -79,7 +79,8 @@ class DialectsTest {
         Result result = read("s.csv", "encoding 'utf-8' fields item text bad as missing");
         assertThat(result.texts("item")).containsExactly("crêpe", null);
         assertThat(result.notices().list().get(0).text())
-                .startsWith("item: 1 value could not be read and became missing, such as ").endsWith(" (s.csv, line 3)");
+                .startsWith("item: 1 value could not be read and became missing, such as ")
+                .endsWith(" (s.csv, line 3)");
     }
 
     @Test

@@ -52,11 +52,10 @@ final class Checks {
     }
 
     private static void tell(
-            String check, @org.jspecify.annotations.Nullable String failure, boolean warn, Notices notices) {
-        int place = check.indexOf(": ");
+            Step.CheckText check, @org.jspecify.annotations.Nullable String failure, boolean warn, Notices notices) {
         Notices.Check made = new Notices.Check(
-                check.substring(0, place),
-                check.substring(place + 2).replaceAll("\\s+", " "),
+                check.at(),
+                check.check().replaceAll("\\s+", " "),
                 failure == null,
                 warn,
                 failure == null ? "" : failure);

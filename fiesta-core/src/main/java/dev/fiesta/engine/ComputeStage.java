@@ -7,7 +7,6 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.BitSet;
 import java.util.List;
 
 /** Works out the slots of a step that somebody needs, each from what stands before it. */

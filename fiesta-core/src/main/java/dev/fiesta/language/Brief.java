@@ -23,16 +23,18 @@ public record Brief(
 
     /**
      * @param locale locale of printed numbers, such as {@code en-IE}
+     * @param localeTold whether the brief names it
      * @param weekStart first day of the week, 1 Monday to 7 Sunday
      * @param yearStart first month of the fiscal year
      * @param collate the locale whose alphabet orders texts, or null for the order of code points
      */
     public record Settings(
             String locale,
+            boolean localeTold,
             int weekStart,
             int yearStart,
             @Nullable String collate) {
-        public static final Settings NORMAL = new Settings("en-IE", 1, 1, null);
+        public static final Settings NORMAL = new Settings("en-IE", false, 1, 1, null);
     }
 
     /** Another brief, by its path as written. */
@@ -53,7 +55,8 @@ public record Brief(
             boolean list,
             @Nullable List<Expr> value,
             boolean optional,
-            @Nullable String about) {}
+            @Nullable String about,
+            Span at) {}
 
     /** An input: files and how to read them. */
     public record Input(Ref name, List<Path> paths, InputOptions options, List<FieldDef> fields, Span at) {}

@@ -338,7 +338,7 @@ final class ClauseParser {
                 && words.ahead(2).word("up")) {
             return checkSum(start);
         }
-        Expr condition = exprs.condition();
+        Expr condition = exprs.checked();
         @Nullable String message = words.findText();
         return new Clause.Check(condition, message, orWarn(), start.to(words.last()));
     }

@@ -41,6 +41,7 @@ final class ExprParser {
 
     private final Cursor words;
     private int operators;
+    private boolean ofCheck;
 
     ExprParser(Cursor words) {
         this.words = words;
@@ -63,10 +64,27 @@ final class ExprParser {
 
     private Expr either() {
         Expr left = both();
-        while (words.takeWord("or")) {
+        while (!endsCheck() && words.takeWord("or")) {
             left = binary(Op.OR, left, both());
         }
         return left;
+    }
+
+    /** The condition of a check; {@code or warn} behind it belongs to the check, unless it stands in brackets. */
+    Expr checked() {
+        ofCheck = true;
+        try {
+            return condition();
+        } finally {
+            ofCheck = false;
+        }
+    }
+
+    private boolean endsCheck() {
+        return ofCheck
+                && words.depth() == 1
+                && words.peek().word("or")
+                && words.ahead(1).word("warn");
     }
 
     private Expr both() {

@@ -79,7 +79,7 @@ final class PartParser {
                 String path = words.expectText("the path of a brief");
                 uses.add(new Brief.Use(path, keyword.at().to(words.last())));
             }
-            case "parameter" -> parameters.add(parameter());
+            case "parameter" -> parameters.add(parameter(keyword.at()));
             case "input" -> inputs.add(new InputParser(words, exprs).input(keyword.at()));
             case "table" -> tables.add(table(keyword.at()));
             default -> report = new ReportParser(words, problems).pieces();
@@ -90,10 +90,11 @@ final class PartParser {
         while (true) {
             if (words.takeWord("locale")) {
                 String locale = words.expectText("a locale such as 'en-IE'");
-                settings = new Settings(locale, settings.weekStart(), settings.yearStart(), settings.collate());
+                settings = new Settings(locale, true, settings.weekStart(), settings.yearStart(), settings.collate());
             } else if (words.takeWord("collate")) {
                 String collate = words.expectText("a locale such as 'pt'");
-                settings = new Settings(settings.locale(), settings.weekStart(), settings.yearStart(), collate);
+                settings = new Settings(
+                        settings.locale(), settings.localeTold(), settings.weekStart(), settings.yearStart(), collate);
             } else if (words.takeWords("week", "starts")) {
                 Ref day = words.expectName("a day of the week");
                 int number = WEEK.indexOf(day.name().toLowerCase(Locale.ROOT)) + 1;
@@ -103,14 +104,16 @@ final class PartParser {
                             "'" + day.name() + "' is no day of the week.",
                             Names.didYouMean(day.name(), WEEK, "The days are"));
                 }
-                settings = new Settings(settings.locale(), number, settings.yearStart(), settings.collate());
+                settings = new Settings(
+                        settings.locale(), settings.localeTold(), number, settings.yearStart(), settings.collate());
             } else if (words.takeWords("year", "starts")) {
                 Span at = words.peek().at();
                 int month = words.expectInteger("a month from 1 to 12");
                 if (month < 1 || month > 12) {
                     throw words.failure(at, month + " is no month.", "Months are 1 to 12.");
                 }
-                settings = new Settings(settings.locale(), settings.weekStart(), month, settings.collate());
+                settings = new Settings(
+                        settings.locale(), settings.localeTold(), settings.weekStart(), month, settings.collate());
             } else {
                 return;
             }
@@ -118,7 +121,7 @@ final class PartParser {
     }
 
     /** {@code parameter NAME TYPE ["list"] ["=" VALUE {"," VALUE} | "optional"] ['what it is for']} */
-    private ParameterDef parameter() {
+    private ParameterDef parameter(Span start) {
         Ref name = words.expectName("a name for the parameter");
         TypeName type = new TypeName(words);
         boolean list = words.takeWord("list");
@@ -127,7 +130,9 @@ final class PartParser {
             value = list ? words.list(exprs::sum) : List.of(exprs.sum());
         }
         boolean optional = value == null && words.takeWord("optional");
-        return new ParameterDef(name, type.type, type.openScale, list, value, optional, words.findText());
+        String about = words.findText();
+        return new ParameterDef(
+                name, type.type, type.openScale, list, value, optional, about, start.to(words.last()));
     }
 
     /** {@code table NAME "from" SOURCE {clause}} */

@@ -66,9 +66,9 @@ final class CheckBinder {
         }
     }
 
-    private String told(Span at, @Nullable String message) {
+    private Step.CheckText told(Span at, @Nullable String message) {
         dev.fiesta.compute.Apply.Place place = table.context.place(at);
-        return place.at() + ": " + (message == null ? "" : message + "\n  ") + place.text();
+        return new Step.CheckText(place.at(), (message == null ? "" : message + "\n  ") + place.text());
     }
 
     private Step.Check check(
@@ -79,7 +79,7 @@ final class CheckBinder {
             Span at,
             @Nullable String message,
             boolean warn) {
-        String text = told(at, message);
+        Step.CheckText text = told(at, message);
         return new Step.Check(condition, unique, op, count, text, warn, table.scope.schema(), table.scope.slots());
     }
 }

@@ -345,13 +345,26 @@ public sealed interface Step {
         }
     }
 
+    /**
+     * How a check is told.
+     *
+     * @param at where it stands
+     * @param check its own message, and the check as it is written
+     */
+    record CheckText(String at, String check) {
+        @Override
+        public String toString() {
+            return at + ": " + check;
+        }
+    }
+
     /** Something that must hold. */
     record Check(
             @Nullable Expression condition,
             List<Integer> unique,
             @Nullable Op rows,
             long count,
-            String text,
+            CheckText text,
             boolean warn,
             Schema shown,
             List<Integer> slots)
@@ -374,7 +387,7 @@ public sealed interface Step {
             int place,
             GatherFunction.Bound ours,
             GatherFunction.Bound theirs,
-            String text,
+            CheckText text,
             boolean warn)
             implements Step {
         @Override

@@ -45,7 +45,7 @@ class ParserTest {
                 report heading 'A' say 'b' table t 'T' rows 5 figures u n 'F' chart lines t x a y b, c by d 'C' log stacked new page
                 """);
         assertThat(brief.title()).isEqualTo("Festival takings");
-        assertThat(brief.settings()).isEqualTo(new Brief.Settings("pt-PT", 7, 4, null));
+        assertThat(brief.settings()).isEqualTo(new Brief.Settings("pt-PT", true, 7, 4, null));
         assertThat(brief.parameters()).extracting(p -> p.name().name()).containsExactly("from_day", "sites", "least");
         assertThat(brief.parameters().get(0).about()).isEqualTo("first day");
         assertThat(brief.parameters().get(1).list()).isTrue();

@@ -156,6 +156,11 @@ public final class Brief {
         Tables tables = fiesta.tables(parts, parameters);
         List<Problem> problems = new ArrayList<>();
         pieces().forEach(piece -> check(piece, tables, problems));
+        texts().forEach((text, at) -> FilledTexts.unknown(
+                        text,
+                        tables.parameterNames(),
+                        t -> tables.names().contains(t) ? tables.schema(t).names() : null)
+                .forEach(message -> problems.add(tree.source().problem(at, message, null))));
         if (!problems.isEmpty()) {
             throw new BriefException(problems);
         }
@@ -164,6 +169,13 @@ public final class Brief {
 
     List<dev.fiesta.language.Brief.Piece> pieces() {
         return tree.report() == null ? List.of() : tree.report();
+    }
+
+    /** The texts of the report, with where they stand. */
+    private Map<String, dev.fiesta.language.Span> texts() {
+        Map<String, dev.fiesta.language.Span> texts = new LinkedHashMap<>();
+        pieces().forEach(piece -> Pieces.texts(piece).forEach(text -> texts.put(text, piece.at())));
+        return texts;
     }
 
     private void check(dev.fiesta.language.Brief.Piece piece, Tables tables, List<Problem> problems) {
@@ -203,27 +215,47 @@ public final class Brief {
         if (!known) {
             throw new RequestException("The brief has no parameter '" + field + "'.");
         }
+        Map<String, Object> others = new LinkedHashMap<>(parameters);
+        others.remove(field);
+        StringBuilder asked = new StringBuilder();
         for (Tables.Placed part : parts) {
+            for (dev.fiesta.language.Brief.ParameterDef parameter : part.brief().parameters()) {
+                if (!parameter.name().name().equals(field)) {
+                    asked.append(part.brief().source().at(parameter.at())).append('\n');
+                }
+            }
             for (dev.fiesta.language.Brief.Input input : part.brief().inputs()) {
-                String text = part.brief().source().at(input.at()) + "\ntable values from "
+                String text = asked + part.brief().source().at(input.at()) + "\ntable values from "
                         + dev.fiesta.language.Printer.name(input.name().name()) + " per "
                         + dev.fiesta.language.Printer.name(field);
-                dev.fiesta.language.Brief asked = Parser.brief(new BriefText("values", text));
-                try {
-                    var result = java.util.Objects.requireNonNull(fiesta.tables(asked, part.folder(), Map.of())
-                            .run(List.of("values"))
-                            .get("values"));
-                    return result.stream()
-                            .map(r -> r.get(field))
-                            .filter(java.util.Objects::nonNull)
-                            .map(dev.fiesta.value.Texts::of)
-                            .toList();
-                } catch (BriefException noSuchField) {
-                    continue;
+                List<String> values = values(text, field, part.folder(), others, fiesta);
+                if (values != null) {
+                    return values;
                 }
             }
         }
         throw new RequestException("No input has a field '" + field + "'; give its values: --set " + field + "=…,…");
+    }
+
+    /** The values of a field in an input, or null where it has no such field. */
+    private static @Nullable List<String> values(
+            String text, String field, Path folder, Map<String, ?> parameters, Fiesta fiesta) {
+        dev.fiesta.language.Brief asked = Parser.brief(new BriefText("values", text));
+        Map<String, Object> given = new LinkedHashMap<>(parameters);
+        given.keySet()
+                .retainAll(asked.parameters().stream().map(p -> p.name().name()).toList());
+        try {
+            Tables tables = fiesta.tables(asked, folder, given);
+            return java.util.Objects.requireNonNull(
+                            tables.run(List.of("values")).get("values"))
+                    .stream()
+                    .map(r -> r.get(field))
+                    .filter(java.util.Objects::nonNull)
+                    .map(dev.fiesta.value.Texts::of)
+                    .toList();
+        } catch (BriefException noSuchField) {
+            return null;
+        }
     }
 
     /**
@@ -301,6 +333,26 @@ public final class Brief {
         return run(tables, all(tables));
     }
 
+    /** Of some tables those that data formats write: all but records that are only drawn. */
+    private Set<String> data(Tables tables, List<String> wanted) {
+        Set<String> data = new LinkedHashSet<>(wanted);
+        if (!wanted.containsAll(all(tables)) && !wanted.equals(wanted(tables))) {
+            return data; // chosen by name
+        }
+        Set<String> read = new LinkedHashSet<>();
+        Set<String> drawn = new LinkedHashSet<>();
+        for (dev.fiesta.language.Brief.Piece piece : pieces()) {
+            Ref table = Pieces.table(piece);
+            if (table != null) {
+                (piece instanceof dev.fiesta.language.Brief.Chart ? drawn : read).add(table.name());
+            }
+        }
+        drawn.removeAll(read);
+        drawn.removeIf(tables::isGrouped);
+        data.removeAll(drawn);
+        return data;
+    }
+
     /** Every table that is worth a file, and those the report shows. */
     public List<String> all(Tables tables) {
         Set<String> wanted = new LinkedHashSet<>(tables.outputs());
@@ -350,6 +402,6 @@ public final class Brief {
                 .filter(p -> Pieces.table(p) == null
                         || wanted.contains(Pieces.table(p).name()))
                 .toList();
-        return new Report(title(), locale(), pieces, tables, outcome);
+        return new Report(title(), tree.settings(), data(tables, wanted), pieces, tables, outcome);
     }
 }

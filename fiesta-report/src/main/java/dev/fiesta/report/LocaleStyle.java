@@ -31,6 +31,16 @@ record LocaleStyle(String tag, String group, String point) {
         return new LocaleStyle(tag, ",", ".");
     }
 
+    /** How a date is written in a sentence. */
+    String datePattern() {
+        return switch (Locale.forLanguageTag(tag.replace('_', '-')).getLanguage()) {
+            case "de" -> "d. MMMM yyyy";
+            case "es", "pt" -> "d 'de' MMMM 'de' yyyy";
+            case "en" -> tag.equals("en-US") ? "MMMM d, yyyy" : "d MMMM yyyy";
+            default -> "d MMMM yyyy";
+        };
+    }
+
     /** A plain number such as {@code -1234.50} with groups and point of the locale. */
     String number(String plain) {
         int start = plain.startsWith("-") ? 1 : 0;

@@ -43,21 +43,15 @@ final class Markdown {
                     + table(report.result(show.table().name()), show.rows());
         }
         if (piece instanceof Brief.Figures figures) {
-            return figures.fields().stream()
-                    .map(f -> "- " + escaped(title(figures, f.name())) + ": **"
-                            + escaped(
-                                    String.valueOf(report.place(figures.table().name() + "." + f.name()))) + "**\n")
-                    .collect(Collectors.joining());
+            String title = figures.title() == null ? "" : "**" + escaped(report.fill(figures.title())) + "**\n\n";
+            return report.figures(figures).entrySet().stream()
+                    .map(f -> "- " + escaped(f.getKey()) + ": **" + escaped(f.getValue()) + "**\n")
+                    .collect(Collectors.joining("", title, ""));
         }
         if (piece instanceof Brief.Chart chart) {
             return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, Format.SVG) + ")\n";
         }
         return "";
-    }
-
-    private String title(Brief.Figures figures, String field) {
-        Result result = report.result(figures.table().name());
-        return new CellFormat(locale, ChartData.view(result, field), result.column(field)).title();
     }
 
     private String table(Result result, int most) {

@@ -38,11 +38,28 @@ final class Pieces {
         return fields;
     }
 
+    /** The texts of a piece that have places to be filled. */
+    static List<String> texts(Brief.Piece piece) {
+        List<String> texts = new ArrayList<>();
+        if (piece instanceof Brief.Say say) {
+            texts.add(say.text());
+        } else if (piece instanceof Brief.Heading heading) {
+            texts.add(heading.text());
+        } else if (piece instanceof Brief.ShowTable show && show.title() != null) {
+            texts.add(show.title());
+        } else if (piece instanceof Brief.Figures figures && figures.title() != null) {
+            texts.add(figures.title());
+        } else if (piece instanceof Brief.Chart chart && chart.title() != null) {
+            texts.add(chart.title());
+        }
+        return texts;
+    }
+
     /** The tables that a text speaks of, {@code {best.rows}}. */
     static List<String> tablesInText(Brief.Piece piece) {
         List<String> tables = new ArrayList<>();
-        if (piece instanceof Brief.Say say) {
-            Braces.fill(say.text(), inner -> {
+        for (String text : texts(piece)) {
+            Braces.fill(text, inner -> {
                 int dot = inner.indexOf('.');
                 if (dot > 0) {
                     tables.add(inner.substring(0, dot));

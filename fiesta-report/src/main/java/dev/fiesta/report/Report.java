@@ -2,7 +2,6 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
-import dev.fiesta.language.Braces;
 import dev.fiesta.language.Brief;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
@@ -10,7 +9,6 @@ import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -19,6 +17,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** A brief that has been run: its pieces and the tables they show. */
@@ -28,22 +27,53 @@ public final class Report {
 
     private final String title;
     private final String locale;
+    private final boolean localeTold;
+    private final Set<String> data;
     private final List<Brief.Piece> written;
     private final Tables tables;
     private final Tables.Outcome outcome;
     private final Map<Brief.Chart, Charts.Drawn> drawn = new HashMap<>();
     private int behind;
 
-    Report(String title, String locale, List<Brief.Piece> written, Tables tables, Tables.Outcome outcome) {
+    /**
+     * @param settings those of the brief
+     * @param data the tables that data formats and workbooks hold
+     */
+    Report(
+            String title,
+            Brief.Settings settings,
+            Set<String> data,
+            List<Brief.Piece> written,
+            Tables tables,
+            Tables.Outcome outcome) {
+        this(title, settings.locale(), settings.localeTold(), data, written, tables, outcome);
+    }
+
+    private Report(
+            String title,
+            String locale,
+            boolean localeTold,
+            Set<String> data,
+            List<Brief.Piece> written,
+            Tables tables,
+            Tables.Outcome outcome) {
         this.title = title;
+        this.localeTold = localeTold;
+        this.data = data;
         this.locale = locale;
         this.written = written;
         this.tables = tables;
         this.outcome = outcome;
     }
 
+    /** The title, its places filled. */
     public String title() {
-        return title;
+        return fill(title);
+    }
+
+    /** The tables that data formats and workbooks hold; of what is only drawn, the drawing is enough. */
+    List<Result> data() {
+        return results().values().stream().filter(r -> data.contains(r.name())).toList();
     }
 
     String locale() {
@@ -56,7 +86,7 @@ public final class Report {
 
     /** With so many of the records behind each row on the page, 0 for none. */
     public Report withBehind(int most) {
-        Report more = new Report(title, locale, written, tables, outcome);
+        Report more = new Report(title, locale, localeTold, data, written, tables, outcome);
         more.behind = most;
         return more;
     }
@@ -157,27 +187,20 @@ public final class Report {
 
     /** A text with its places filled: parameters, row counts, fields of first rows. */
     String fill(String text) {
-        return Texts.printable(Braces.fill(tables.fill(text), this::place));
+        return new FilledTexts(tables, results(), locale, localeTold).fill(text);
     }
 
-    /** {@code best.rows}, or a field of the first row. */
-    @Nullable
-    String place(String inner) {
-        int dot = inner.indexOf('.');
-        Result result = dot < 0 ? null : results().get(inner.substring(0, dot));
-        if (result == null) {
-            return null;
+    /** The single figures of a piece: their titles, and their values with their units. */
+    Map<String, String> figures(Brief.Figures figures) {
+        Result result = result(figures.table().name());
+        Map<String, String> shown = new LinkedHashMap<>();
+        for (Ref field : figures.fields()) {
+            CellFormat format = new CellFormat(
+                    LocaleStyle.of(locale), ChartData.view(result, field.name()), result.column(field.name()));
+            Object value = result.rows() == 0 ? null : result.shown(field.name(), 0);
+            shown.put(format.title(), format.print(value) + (format.unit().isEmpty() ? "" : " " + format.unit()));
         }
-        String field = inner.substring(dot + 1);
-        LocaleStyle style = LocaleStyle.of(locale);
-        if (field.equals("rows")) {
-            return style.number(Integer.toString(result.rows()));
-        }
-        if (result.schema().indexOf(field) < 0) {
-            return null;
-        }
-        return new CellFormat(style, ChartData.view(result, field), result.column(field))
-                .print(result.rows() == 0 ? null : result.shown(field, 0));
+        return shown;
     }
 
     /** Prints the report as characters. */
@@ -198,9 +221,11 @@ public final class Report {
                 out.println("(Chart on the page: " + title(chart) + ")");
                 out.println();
             } else if (piece instanceof Brief.Figures figures) {
-                figures.fields()
-                        .forEach(f -> out.println(
-                                f.name() + "  " + place(figures.table().name() + "." + f.name())));
+                if (figures.title() != null) {
+                    out.println(fill(figures.title()));
+                    out.println();
+                }
+                figures(figures).forEach((name, value) -> out.println(name + "  " + value));
                 out.println();
             }
             first = false;
@@ -235,7 +260,7 @@ public final class Report {
     public void writeTo(OutputFolder folder, List<Format> formats, boolean guarded) {
         for (Format format : formats) {
             if (format.isData()) {
-                for (Result result : results().values()) {
+                for (Result result : data()) {
                     String file = FileNames.of(result.name()) + "." + format.ending();
                     folder.write(file, out -> DataFile.write(result, format, guarded, out));
                 }

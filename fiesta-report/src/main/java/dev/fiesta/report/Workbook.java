@@ -61,7 +61,7 @@ final class Workbook {
 
     private void sheets(org.dhatim.fastexcel.Workbook book) throws IOException {
         particulars(book.newWorksheet(name("Particulars")));
-        for (Result result : report.results().values()) {
+        for (Result result : report.data()) {
             if (result.rows() > MOST_ROWS) {
                 throw new MachineException(
                         "the table '" + result.name() + "' has " + result.rows() + " rows, and a sheet holds "
@@ -108,7 +108,7 @@ final class Workbook {
             sheet.value(row++, 1, text(particular.value()));
         }
         row++;
-        for (Result result : report.results().values()) {
+        for (Result result : report.data()) {
             sheet.value(row, 0, text("Table " + result.name()));
             sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
             sheet.value(row++, 1, result.rows() + (result.rows() == 1 ? " row" : " rows"));
