@@ -39,6 +39,9 @@ import java.util.function.Consumer;
  * <p>Thread-safe. Tables made from it are descriptions; nothing is worked out before {@link Table#run}.
  */
 public final class Fiesta implements AutoCloseable {
+    /** What a run holds that is made again because memory ended. */
+    private static final long TIGHT = 1 << 20;
+
     private static final Path HERE = Path.of("");
 
     private final int threads;
@@ -121,7 +124,30 @@ public final class Fiesta implements AutoCloseable {
     }
 
     Resources resources() {
-        return new Resources(threads, new Memory(memory), new Watch(progress));
+        return resources(memory);
+    }
+
+    private Resources resources(long most) {
+        return new Resources(threads, new Memory(most), new Watch(progress));
+    }
+
+    /**
+     * Works something out within the memory of this Fiesta; where the virtual machine has no more, once again with little of it, so that
+     * rows go to a file early.
+     */
+    <T> T within(java.util.function.Function<Resources, T> work) {
+        try {
+            return work.apply(resources());
+        } catch (Memory.Exhausted first) {
+            if (memory <= TIGHT) {
+                throw first.told();
+            }
+        }
+        try {
+            return work.apply(resources(TIGHT));
+        } catch (Memory.Exhausted again) {
+            throw again.told();
+        }
     }
 
     List<InputFormat> formats() {

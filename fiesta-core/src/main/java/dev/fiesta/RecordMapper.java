@@ -3,6 +3,8 @@ package dev.fiesta;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Column;
 import java.lang.reflect.Constructor;
+import java.lang.reflect.InaccessibleObjectException;
+import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.RecordComponent;
 import java.math.BigDecimal;
 import java.util.ArrayList;
@@ -39,7 +41,10 @@ final class RecordMapper<T extends Record> {
                 list.add(constructor.newInstance(values));
             }
             return list;
-        } catch (ReflectiveOperationException e) {
+        } catch (InvocationTargetException e) {
+            throw new RequestException(
+                    type.getName() + " refuses a row: " + e.getCause().getMessage(), e.getCause());
+        } catch (ReflectiveOperationException | InaccessibleObjectException e) {
             throw new RequestException(type.getName() + " cannot be made: " + e.getMessage(), e);
         }
     }
@@ -54,8 +59,12 @@ final class RecordMapper<T extends Record> {
             return null;
         }
         if (value instanceof Number number) {
-            if (wanted == int.class || wanted == Integer.class) {
-                return Math.toIntExact((Long) value);
+            if ((wanted == int.class || wanted == Integer.class) && value instanceof Long n) {
+                if (n != n.intValue()) {
+                    throw new RequestException(
+                            "'" + component.getName() + "' is " + n + " in a row, which no int holds; use long");
+                }
+                return n.intValue();
             }
             if (wanted == double.class || wanted == Double.class) {
                 return number.doubleValue();
@@ -68,9 +77,8 @@ final class RecordMapper<T extends Record> {
                 || (wanted == long.class && value instanceof Long)
                 || (wanted == boolean.class && value instanceof Boolean);
         if (!fits) {
-            throw new RequestException(
-                    "'" + component.getName() + "' is " + value.getClass().getSimpleName() + " in the table, but "
-                            + wanted.getSimpleName() + " in the record");
+            throw new RequestException("'" + component.getName() + "' is "
+                    + value.getClass().getName() + " in the table, but " + wanted.getName() + " in the record");
         }
         return value;
     }

@@ -121,11 +121,11 @@ public final class Result implements Iterable<Row> {
 
     /**
      * Integers, decimals in units of their last digit, days or microseconds of a field, one for each row; what stands at
-     * missing rows means nothing. The array is the result's own and must not be changed.
+     * missing rows means nothing. The array is the caller's own.
      */
     public long[] longs(String field) {
         if (column(field) instanceof LongColumn longs) {
-            return longs.values();
+            return longs.flat() instanceof LongColumn flat ? java.util.Arrays.copyOf(flat.values(), rows) : new long[0];
         }
         throw new RequestException(
                 "the field '" + field + "' is " + column(field).type().withArticle());
@@ -134,7 +134,9 @@ public final class Result implements Iterable<Row> {
     /** Numbers of a field, one for each row; see {@link #longs}. */
     public double[] numbers(String field) {
         if (column(field) instanceof DoubleColumn numbers) {
-            return numbers.values();
+            return numbers.flat() instanceof DoubleColumn flat
+                    ? java.util.Arrays.copyOf(flat.values(), rows)
+                    : new double[0];
         }
         throw new RequestException(
                 "the field '" + field + "' is " + column(field).type().withArticle());

@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
@@ -291,12 +292,16 @@ public final class Table {
     /** Works something out; where an input turns out to need wider types, again with those. */
     private <T> T widening(Work<T> work) {
         refresh();
+        return fiesta.within(resources -> widening(work, resources));
+    }
+
+    private <T> T widening(Work<T> work, Resources resources) {
         Notices notices = new Notices();
         while (true) {
             try {
                 Map<String, Source> sources = new HashMap<>();
                 sources(sources);
-                T done = work.with(new Engine(sources, notices, fiesta.resources()), notices);
+                T done = work.with(new Engine(sources, notices, resources), notices);
                 refuseChange();
                 return done;
             } catch (Source.Widened widened) {

@@ -22,7 +22,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -188,10 +188,9 @@ public final class Tables {
     public static List<Outcome> workTogether(List<Tables> all, List<String> wanted) {
         Tables first = all.get(0);
         synchronized (first) {
-            return first.widening(notices -> {
+            return first.widening((notices, resources) -> {
                 List<TablePlan> targets = new ArrayList<>();
                 all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
-                Resources resources = first.fiesta.resources();
                 Map<TablePlan, Worked> worked = new Engine(first.inputs.sources(), notices, resources).run(targets);
                 List<Timing> timings = resources.watch().timings();
                 return all.stream()
@@ -296,11 +295,11 @@ public final class Tables {
         }
         Brief brief = found.brief();
         Brief.TableDef def = found.table();
-        return widening(notices -> StepLooks.of(
+        return widening((notices, resources) -> StepLooks.of(
                 plan(table),
                 i -> Planner.like(brief, def, table, def.clauses().subList(0, i), parameters, plans()),
                 rows,
-                new Engine(inputs.sources(), notices, fiesta.resources())));
+                new Engine(inputs.sources(), notices, resources)));
     }
 
     /**
@@ -311,9 +310,8 @@ public final class Tables {
      */
     public synchronized Behind behind(String table, Map<String, String> keys, Behind.Part part) {
         plan(table);
-        return widening(notices -> new BehindPlan(this::definition, parameters, plans())
+        return widening((notices, resources) -> new BehindPlan(this::definition, parameters, plans())
                 .open(table, keys, part, targets -> {
-                    Resources resources = fiesta.resources();
                     Map<TablePlan, Worked> worked = new Engine(inputs.sources(), notices, resources).run(targets);
                     List<Result> results = new ArrayList<>();
                     for (TablePlan plan : targets) {
@@ -339,8 +337,7 @@ public final class Tables {
         if (where == null) {
             throw new RequestException("'" + table + "' is an input, and its rows are records.");
         }
-        return widening(notices -> new FrameRows(where, parameters, plans()).of(figure, keys, plan -> {
-            Resources resources = fiesta.resources();
+        return widening((notices, resources) -> new FrameRows(where, parameters, plans()).of(figure, keys, plan -> {
             Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
             return Table.result(plan, worked(worked, plan), notices, List.of());
         }));
@@ -353,12 +350,11 @@ public final class Tables {
      * @return a table of records with the keys of their rows in front, or null where rows are records themselves
      */
     public synchronized @Nullable Result samples(String table, int most) {
-        return widening(notices -> {
+        return widening((notices, resources) -> {
             TablePlan plan = new BehindPlan(this::definition, parameters, plans()).samples(table, most);
             if (plan == null) {
                 return null;
             }
-            Resources resources = fiesta.resources();
             Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
             return Table.result(plan, worked(worked, plan), notices, List.of());
         });
@@ -377,12 +373,16 @@ public final class Tables {
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */
-    private <T> T widening(Function<Notices, T> work) {
+    private <T> T widening(BiFunction<Notices, Resources, T> work) {
         inputs.refresh();
+        return fiesta.within(resources -> widening(work, resources));
+    }
+
+    private <T> T widening(BiFunction<Notices, Resources, T> work, Resources resources) {
         Notices notices = new Notices();
         while (true) {
             try {
-                T done = work.apply(notices);
+                T done = work.apply(notices, resources);
                 inputs.refuseChange();
                 return done;
             } catch (Source.Widened widened) {

@@ -149,10 +149,23 @@ final class RunCommand implements Callable<Integer> {
             }
             throw e;
         }
+        if (briefs.size() > 1 && hasCounts(reports.get(0))) {
+            // What was counted and checked is that of all together, and a reader of one shall see only his own.
+            for (Brief one : briefs) {
+                run(List.of(one), fiesta, formats, files);
+            }
+            return;
+        }
         common.tell(reports.get(0).results().values(), spec.commandLine().getErr());
         for (int i = 0; i < briefs.size(); i++) {
             write(briefs.get(i), reports.get(i).withBehind(behind), checked.get(i), started, formats, files);
         }
+    }
+
+    private static boolean hasCounts(Report report) {
+        return report.results().values().stream()
+                .map(Result::notices)
+                .anyMatch(n -> !n.list().isEmpty() || !n.warnings().isEmpty());
     }
 
     private void write(

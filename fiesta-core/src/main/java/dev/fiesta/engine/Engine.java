@@ -30,6 +30,9 @@ public final class Engine {
     private final Notices notices;
     private final Memory memory;
     private final Set<TablePlan> needed = new LinkedHashSet<>();
+    /** What is being worked on, for when memory ends. */
+    private String at = "this run";
+
     private final Set<TablePlan> kept = new HashSet<>();
     private final Map<TablePlan, BitSet> wantedFields = new HashMap<>();
     private final Map<TablePlan, BitSet[]> live = new HashMap<>();
@@ -92,7 +95,7 @@ public final class Engine {
             throw Interrupted.told(e);
         } catch (OutOfMemoryError e) {
             memory.discard();
-            throw Memory.exhausted(e);
+            throw Memory.exhausted(e, at);
         }
     }
 
@@ -234,6 +237,7 @@ public final class Engine {
             memory.startPeak();
             long start = System.nanoTime();
             String what = StepName.of(steps.get(i));
+            at = "table '" + table.shownName() + "': " + clause(table, i);
             resources.watch().phase(table.shownName() + ": " + what, in, () -> -1);
             end = step(end, steps.get(i), around);
             long took = System.nanoTime() - start;
@@ -257,6 +261,15 @@ public final class Engine {
             totals.put(table, new Totalling(table, table.totals(), all).run());
         }
         return visible(table, all, wanted);
+    }
+
+    /** The clause that a step belongs to, as it is written. */
+    private static String clause(TablePlan table, int step) {
+        return table.written().stream()
+                .filter(w -> w.steps() > step)
+                .findFirst()
+                .map(w -> w.text())
+                .orElse(StepName.of(table.steps().get(step)));
     }
 
     private Stored step(Stored rows, Step step, BitSet[] around) {
@@ -299,6 +312,11 @@ public final class Engine {
                         && lookUpsOnTheWay(t, input).stream().allMatch(m -> done.containsKey(m.table())))
                 .toList();
         Source source = java.util.Objects.requireNonNull(inputs.get(input.name()));
+        at = "reading " + input.shownName() + " into "
+                + ready.stream()
+                        .map(TablePlan::shownName)
+                        .distinct()
+                        .collect(java.util.stream.Collectors.joining(", "));
         Pass pass = new Pass(source, input, ready, live, flow, this::lookedUp, notices, resources);
         Map<TablePlan, Stored> flown = pass.run();
         for (TablePlan table : ready) {

@@ -67,13 +67,26 @@ public final class Memory {
         return scratch;
     }
 
+    /** The virtual machine has no memory left; held to less, the run may come through. */
+    public static final class Exhausted extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Exhausted(String message, OutOfMemoryError cause) {
+            super(message, cause);
+        }
+
+        /** As it is told where nothing else helps. */
+        public MachineException told() {
+            return new MachineException(java.util.Objects.requireNonNull(getMessage()), getCause());
+        }
+    }
+
     /** What is told when the virtual machine has no memory left. */
-    static MachineException exhausted(OutOfMemoryError cause) {
+    static Exhausted exhausted(OutOfMemoryError cause, String where) {
         long megabytes = Runtime.getRuntime().maxMemory() >> 20;
-        return new MachineException(
-                "The memory of the virtual machine, " + megabytes
-                        + " MB, is not enough for this run. Give it more (-Xmx), "
-                        + "or let the run hold less (--memory)",
+        return new Exhausted(
+                "The memory of the virtual machine, " + megabytes + " MB, is not enough for " + where
+                        + ". Give the virtual machine more (-Xmx), or let fewer rows come so far",
                 cause);
     }
 

@@ -131,8 +131,7 @@ final class PartParser {
         }
         boolean optional = value == null && words.takeWord("optional");
         String about = words.findText();
-        return new ParameterDef(
-                name, type.type, type.openScale, list, value, optional, about, start.to(words.last()));
+        return new ParameterDef(name, type.type, type.openScale, list, value, optional, about, start.to(words.last()));
     }
 
     /** {@code table NAME "from" SOURCE {clause}} */

@@ -8,19 +8,37 @@ import dev.fiesta.value.Field;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import java.lang.reflect.InaccessibleObjectException;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Method;
 import java.lang.reflect.RecordComponent;
 import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 
 /** Java records in memory. A decimal component has the largest scale of its values. */
 public final class RecordSource implements Source {
     private static final int BATCH = 8192;
+    private static final Map<Class<?>, Type> TYPES = Map.ofEntries(
+            Map.entry(long.class, Type.INTEGER),
+            Map.entry(Long.class, Type.INTEGER),
+            Map.entry(int.class, Type.INTEGER),
+            Map.entry(Integer.class, Type.INTEGER),
+            Map.entry(double.class, Type.NUMBER),
+            Map.entry(Double.class, Type.NUMBER),
+            Map.entry(String.class, Type.TEXT),
+            Map.entry(boolean.class, Type.TRUTH),
+            Map.entry(Boolean.class, Type.TRUTH),
+            Map.entry(LocalDate.class, Type.DATE),
+            Map.entry(LocalDateTime.class, Type.DATETIME),
+            Map.entry(Instant.class, Type.INSTANT));
 
     private final Schema schema;
     private final Column[][] batches;
@@ -40,6 +58,18 @@ public final class RecordSource implements Source {
 
     /** @throws RequestException when a component is of a class that no type holds */
     public static <T extends Record> RecordSource of(Class<T> type, List<T> records) {
+        if (!type.isRecord()) {
+            throw new RequestException(type.getName() + " is no record class, so its fields have no names");
+        }
+        for (int i = 0; i < records.size(); i++) {
+            if (!type.isInstance(records.get(i))) {
+                throw new RequestException("the record at place " + i + " is "
+                        + (records.get(i) == null
+                                ? "null"
+                                : records.get(i).getClass().getName()) + ", not "
+                        + type.getName());
+            }
+        }
         List<Field> fields = new ArrayList<>();
         List<Column> columns = new ArrayList<>();
         for (RecordComponent component : type.getRecordComponents()) {
@@ -64,7 +94,7 @@ public final class RecordSource implements Source {
             try {
                 Object value = accessor.invoke(record);
                 values.add(value instanceof Integer n ? (Object) n.longValue() : value);
-            } catch (IllegalAccessException | InvocationTargetException e) {
+            } catch (IllegalAccessException | InvocationTargetException | InaccessibleObjectException e) {
                 throw new RequestException("'" + component.getName() + "' cannot be read", e);
             }
         }
@@ -80,19 +110,13 @@ public final class RecordSource implements Source {
             }
             return Type.decimal(scale);
         }
-        return switch (held.getSimpleName()) {
-            case "long", "Long", "int", "Integer" -> Type.INTEGER;
-            case "double", "Double" -> Type.NUMBER;
-            case "String" -> Type.TEXT;
-            case "boolean", "Boolean" -> Type.TRUTH;
-            case "LocalDate" -> Type.DATE;
-            case "LocalDateTime" -> Type.DATETIME;
-            case "Instant" -> Type.INSTANT;
-            default ->
-                throw new RequestException(
-                        "'" + component.getName() + "' is " + held.getName()
-                                + "; records hold long, int, double, BigDecimal, String, boolean, LocalDate, LocalDateTime, Instant");
-        };
+        Type type = TYPES.get(held);
+        if (type == null) {
+            throw new RequestException(
+                    "'" + component.getName() + "' is " + held.getName()
+                            + "; records hold long, int, double, BigDecimal, String, boolean, LocalDate, LocalDateTime, Instant");
+        }
+        return type;
     }
 
     @Override

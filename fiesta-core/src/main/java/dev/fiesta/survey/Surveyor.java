@@ -3,6 +3,7 @@ package dev.fiesta.survey;
 import dev.fiesta.engine.EarliestFailure;
 import dev.fiesta.engine.Workers;
 import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
@@ -40,6 +41,11 @@ public final class Surveyor {
         while (true) {
             try {
                 return new Surveyor(source, notices).run(threads);
+            } catch (OutOfMemoryError e) {
+                throw new MachineException(
+                        "The memory of the virtual machine, " + (Runtime.getRuntime().maxMemory() >> 20)
+                                + " MB, is not enough to look at " + source.schema().size() + " fields at once",
+                        e);
             } catch (Source.Widened widened) {
                 source = widened.source();
                 notices = new Notices();

@@ -292,8 +292,19 @@ public final class Report {
         }
     }
 
-    /** The report as one text: {@link Format#HTML} or {@link Format#MARKDOWN}. */
+    /**
+     * The report as one text.
+     *
+     * @param format {@link Format#HTML} or {@link Format#MARKDOWN}
+     * @throws RequestException for a format that is not one text
+     */
     public String text(Format format) {
-        return format == Format.MARKDOWN ? new Markdown(this).render() : HtmlPage.render(this);
+        return switch (format) {
+            case MARKDOWN -> new Markdown(this).render();
+            case HTML -> HtmlPage.render(this);
+            default ->
+                throw new RequestException(
+                        "'" + format + "' is not one text; html and markdown are. Write it to a folder.");
+        };
     }
 }
