@@ -22,17 +22,27 @@ public record Problem(
         String message,
         @Nullable String wayOut) {
 
+    /** Longer lines are shown around their place only. */
+    private static final int WIDEST = 200;
+
+    private static final int BEFORE = 100;
+
     /** The problem as it is shown: place and message, the line with a mark below, the way out. */
     public String text() {
         String number = String.format(java.util.Locale.ROOT, "%5d | ", line);
-        String mark = " ".repeat(5) + " | " + indent() + "^".repeat(Math.max(1, length));
-        String head = source + ":" + line + ":" + column + ": " + message + "\n" + number + lineText + "\n" + mark;
+        int from = lineText.codePointCount(0, lineText.length()) > WIDEST ? Math.max(0, column - 1 - BEFORE) : 0;
+        int[] shown = lineText.codePoints().skip(from).limit(WIDEST).toArray();
+        boolean cut = from + shown.length < lineText.codePointCount(0, lineText.length());
+        String text = (from > 0 ? "…" : "") + new String(shown, 0, shown.length) + (cut ? "…" : "");
+        int marked = Math.max(1, Math.min(length, shown.length - (column - 1 - from)));
+        String mark = " ".repeat(5) + " | " + (from > 0 ? " " : "") + indent(from) + "^".repeat(marked);
+        String head = source + ":" + line + ":" + column + ": " + message + "\n" + number + text + "\n" + mark;
         return wayOut == null ? head : head + "\n  " + wayOut;
     }
 
-    private String indent() {
+    private String indent(int from) {
         StringBuilder indent = new StringBuilder();
-        lineText.codePoints().limit(column - 1L).forEach(c -> indent.append(c == '\t' ? '\t' : ' '));
+        lineText.codePoints().skip(from).limit(column - 1L - from).forEach(c -> indent.append(c == '\t' ? '\t' : ' '));
         return indent.toString();
     }
 }

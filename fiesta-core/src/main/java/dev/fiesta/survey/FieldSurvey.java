@@ -67,6 +67,7 @@ public record FieldSurvey(
             BAD_VALUES,
             NUMBERS_AS_TEXT,
             DATES_AS_TEXT,
+            MIXED_DATES,
             IDENTIFIERS,
             MISSING_WORDS,
             BLANKS,

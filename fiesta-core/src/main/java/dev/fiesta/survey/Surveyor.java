@@ -43,8 +43,9 @@ public final class Surveyor {
                 return new Surveyor(source, notices).run(threads);
             } catch (OutOfMemoryError e) {
                 throw new MachineException(
-                        "The memory of the virtual machine, " + (Runtime.getRuntime().maxMemory() >> 20)
-                                + " MB, is not enough to look at " + source.schema().size() + " fields at once",
+                        "The memory of the virtual machine, "
+                                + (Runtime.getRuntime().maxMemory() >> 20) + " MB, is not enough to look at "
+                                + source.schema().size() + " fields at once",
                         e);
             } catch (Source.Widened widened) {
                 source = widened.source();

@@ -1,5 +1,6 @@
 package dev.fiesta.survey;
 
+import dev.fiesta.language.Printer;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.TimePattern;
@@ -24,6 +25,7 @@ final class TextSigns {
             "MM/dd/yyyy",
             "dd.MM.yyyy",
             "dd-MM-yyyy",
+            "yyyy-MM-dd",
             "yyyy/MM/dd",
             "yyyyMMdd",
             "d/M/yyyy",
@@ -54,7 +56,7 @@ final class TextSigns {
     private final List<Oddity> found = new ArrayList<>();
 
     private TextSigns(String name, Dictionary texts, long[] counts, boolean exact) {
-        this.name = name;
+        this.name = Printer.name(name);
         this.exact = exact;
         long total = 0;
         for (int code = 0; code < counts.length; code++) {
@@ -123,17 +125,31 @@ final class TextSigns {
                         Oddity.Kind.NUMBERS_AS_TEXT,
                         GROUPED,
                         "numbers with their thousands set apart",
-                        "decimal(replace(" + name + ", ',', ''), 2)")
-                || most(
-                        values,
-                        Oddity.Kind.NUMBERS_AS_TEXT,
-                        UNIT,
-                        "numbers with a unit beside them",
-                        "decimal(capture(" + name + ", '[0-9.]+'), 2)")) {
+                        ungrouped())
+                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, UNIT, "numbers with a unit beside them", null)) {
             return;
         }
         dates(values, DATES, "date", false);
         dates(values, TIMES, "datetime", true);
+    }
+
+    /** A conversion of numbers whose thousands are set apart by commas; null unless it gives what stands there for every one of them. */
+    private @org.jspecify.annotations.Nullable String ungrouped() {
+        int scale = 0;
+        for (String text : times.keySet()) {
+            if (isMissing(text)
+                    || !GROUPED.matcher(text.strip()).matches()
+                            && !PLAIN.matcher(text.strip()).matches()) {
+                continue;
+            }
+            String plain = text.strip().replace(",", "");
+            if (!PLAIN.matcher(plain).matches()) {
+                return null; // set apart by something else
+            }
+            int point = plain.indexOf('.');
+            scale = Math.max(scale, point < 0 ? 0 : plain.length() - point - 1);
+        }
+        return "decimal(replace(" + name + ", ',', ''), " + scale + ")";
     }
 
     private boolean most(
@@ -154,8 +170,19 @@ final class TextSigns {
         String whole = rows == values
                 ? "all values are "
                 : exact ? "all values but " + Oddities.number(values - rows) + " are " : "nearly all values are ";
-        found.add(new Oddity(kind, whole + what, wayOut));
+        found.add(new Oddity(kind, whole + what, rows == values ? wayOut : partly(wayOut)));
         return true;
+    }
+
+    /** A way out that also stands where some values do not fit: those become missing, and are counted. */
+    private @org.jspecify.annotations.Nullable String partly(@org.jspecify.annotations.Nullable String wayOut) {
+        if (wayOut == null) {
+            return null;
+        }
+        if (wayOut.equals("decimal comma")) {
+            return name + " decimal bad as missing decimal comma";
+        }
+        return wayOut.startsWith("decimal(") ? "try_" + wayOut : wayOut + " bad as missing";
     }
 
     private void dates(long values, List<String> patterns, String type, boolean time) {
@@ -173,6 +200,9 @@ final class TextSigns {
                 asGood.add(pattern);
             }
         }
+        if (most < values && most >= values * MOST && mixed(values, best, most, patterns, type, time)) {
+            return;
+        }
         String or = asGood.isEmpty() ? "" : ", or " + asGood.get(0) + ": nothing tells day and month apart";
         told(
                 values,
@@ -180,6 +210,44 @@ final class TextSigns {
                 Oddity.Kind.DATES_AS_TEXT,
                 type + "s written " + best + or,
                 name + " " + type + " '" + best + "'");
+    }
+
+    /** Dates of which nearly all follow one pattern and the rest others; false when the rest follows none. */
+    private boolean mixed(long values, String best, long most, List<String> patterns, String type, boolean time) {
+        List<String> used = new ArrayList<>(List.of(best));
+        long left = values - most;
+        while (left > 0) {
+            String next = null;
+            long found = 0;
+            for (String pattern : patterns) {
+                used.add(pattern);
+                long rest = rows(t -> !isMissing(t) && !fitsOne(used, time, t.strip()));
+                used.remove(used.size() - 1);
+                if (left - rest > found) {
+                    found = left - rest;
+                    next = pattern;
+                }
+            }
+            if (next == null) {
+                return false;
+            }
+            used.add(next);
+            left -= found;
+        }
+        List<String> tries = used.stream()
+                .map(p -> "try_" + type + "(" + name + ", " + Printer.text(p) + ")")
+                .toList();
+        String others = Oddities.number(values - most) + (values - most == 1 ? " is" : " are");
+        found.add(new Oddity(
+                Oddity.Kind.MIXED_DATES,
+                "nearly all values are " + type + "s written " + best + ", " + (exact ? others : "others are")
+                        + " written " + String.join(" or ", used.subList(1, used.size())),
+                name + " = coalesce(" + String.join(", ", tries) + ")"));
+        return true;
+    }
+
+    private static boolean fitsOne(List<String> patterns, boolean time, String text) {
+        return patterns.stream().anyMatch(p -> fits(TimePattern.of(p, time), text));
     }
 
     private static boolean fits(TimePattern pattern, String text) {
@@ -265,7 +333,7 @@ final class TextSigns {
                 .limit(SHOWN)
                 .flatMap(s -> {
                     String usual = byCount(s).findFirst().orElseThrow();
-                    return byCount(s).skip(1).map(t -> "'" + t + "' as '" + usual + "'");
+                    return byCount(s).skip(1).map(t -> Printer.text(t) + " as " + Printer.text(usual));
                 })
                 .toList();
         return "reword(" + name + ", " + String.join(", ", others) + ")";
@@ -283,6 +351,7 @@ final class TextSigns {
 
     private static String quoted(List<String> words) {
         return String.join(
-                ", ", words.stream().map(w -> "'" + w.strip() + "'").distinct().toList());
+                ", ",
+                words.stream().map(w -> Printer.text(w.strip())).distinct().toList());
     }
 }

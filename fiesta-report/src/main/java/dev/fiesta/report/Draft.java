@@ -203,7 +203,7 @@ public final class Draft {
             if (oddity.kind() == Oddity.Kind.DATES_AS_TEXT
                     && wayOut != null
                     && oddity.text().startsWith("all values are")) {
-                return wayOut.substring(field.name().length() + 1);
+                return wayOut.substring(quoted(field).length() + 1);
             }
             if (oddity.kind() == Oddity.Kind.BAD_VALUES && wayOut != null) {
                 return wayOut;

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.language.Printer;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.survey.FieldSurvey.Frequent;
 import dev.fiesta.survey.FieldSurvey.Oddity;
@@ -207,11 +208,15 @@ public final class SurveyView {
 
     private static String wayOut(FieldSurvey field, Oddity oddity) {
         return switch (oddity.kind()) {
-            case LIKELY_KEY -> oddity.wayOut() + " " + field.name();
-            case BAD_VALUES -> "fields " + field.name() + " " + oddity.wayOut();
+            case LIKELY_KEY -> oddity.wayOut() + " " + Printer.name(field.name());
+            case BAD_VALUES -> "fields " + Printer.name(field.name()) + " " + oddity.wayOut();
             case DATES_AS_TEXT -> "fields " + oddity.wayOut();
-            case BLANKS, SPELLINGS ->
-                "add " + (oddity.wayOut().contains(" = ") ? "" : field.name() + " = ") + oddity.wayOut();
+            case NUMBERS_AS_TEXT ->
+                oddity.wayOut().contains("decimal(replace(")
+                        ? "add " + Printer.name(field.name()) + " = " + oddity.wayOut()
+                        : oddity.wayOut().equals("decimal comma") ? oddity.wayOut() : "fields " + oddity.wayOut();
+            case BLANKS, SPELLINGS, MIXED_DATES ->
+                "add " + (oddity.wayOut().contains(" = ") ? "" : Printer.name(field.name()) + " = ") + oddity.wayOut();
             default -> oddity.wayOut();
         };
     }
