@@ -182,15 +182,15 @@ final class BehindPlan {
         clauses.add(new Clause.Add(marks, at));
         match(grouping, all.subList(0, end), STANDING, Clause.Unmatched.MATCHED_ONLY, known, clauses);
         if (part == Behind.Part.REST) {
-            Clause.Highest rest = (Clause.Highest) all.get(end);
+            Clause.First rest = (Clause.First) all.get(end);
             List<Clause> kept = new ArrayList<>(all.subList(0, end));
-            kept.add(new Clause.Highest(rest.lowest(), rest.count(), rest.by(), rest.within(), null, rest.at()));
+            kept.add(new Clause.First(rest.count(), rest.within(), rest.along(), null, rest.at()));
             match(grouping, kept, KEPT, Clause.Unmatched.UNMATCHED_ONLY, known, clauses);
         }
     }
 
     private static boolean isRest(Clause clause) {
-        return clause instanceof Clause.Highest highest && highest.rest() != null;
+        return clause instanceof Clause.First first && first.rest() != null;
     }
 
     private void match(

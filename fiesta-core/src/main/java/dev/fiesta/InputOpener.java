@@ -120,8 +120,8 @@ final class InputOpener {
         }
     }
 
-    private BriefException problem(Brief.Input input, String message, String wayOut) {
-        Problem problem = text.problem(input.at(), message, wayOut);
+    private BriefException problem(Brief.Input input, String message, String suggestion) {
+        Problem problem = text.problem(input.at(), message, suggestion);
         return new BriefException(List.of(problem));
     }
 
@@ -185,7 +185,7 @@ final class InputOpener {
                 value instanceof Long
                         || (value instanceof BigDecimal d
                                 && (field.openScale() || d.stripTrailingZeros().scale() <= type.scale()));
-            case NUMBER -> value instanceof Number;
+            case REAL -> value instanceof Number;
             case TEXT -> value instanceof String;
             case DATE -> value instanceof java.time.LocalDate;
             case DATETIME -> value instanceof java.time.LocalDateTime;

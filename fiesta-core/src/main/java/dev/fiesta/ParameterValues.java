@@ -174,7 +174,7 @@ final class ParameterValues {
             case INTEGER -> value instanceof Integer n ? (Object) n.longValue() : value instanceof Long ? value : null;
             case DECIMAL ->
                 decimal(type, openScale, value instanceof Number n && !(n instanceof Double) ? n.toString() : "");
-            case NUMBER -> value instanceof Number n ? (Object) n.doubleValue() : null;
+            case REAL -> value instanceof Number n ? (Object) n.doubleValue() : null;
             case TEXT -> value instanceof String ? value : null;
             case DATE -> value instanceof java.time.LocalDate ? value : null;
             case DATETIME -> value instanceof java.time.LocalDateTime ? value : null;
@@ -195,7 +195,7 @@ final class ParameterValues {
             return switch (type.kind()) {
                 case INTEGER -> (Object) Long.parseLong(text);
                 case DECIMAL -> decimal(type, openScale, text);
-                case NUMBER -> Double.isFinite(Double.parseDouble(text)) ? (Object) Double.parseDouble(text) : null;
+                case REAL -> Double.isFinite(Double.parseDouble(text)) ? (Object) Double.parseDouble(text) : null;
                 case DATE -> time(type, TimePattern.isoDate(bytes, 0, bytes.length));
                 case DATETIME -> time(type, TimePattern.isoDateTime(bytes, 0, bytes.length));
                 case INSTANT -> time(type, TimePattern.isoInstant(bytes, 0, bytes.length));

@@ -429,7 +429,7 @@ public final class Table {
             return Type.decimal(Math.max(0, decimal.scale()));
         }
         if (value instanceof Double) {
-            return Type.NUMBER;
+            return Type.REAL;
         }
         if (value instanceof String) {
             return Type.TEXT;

@@ -22,7 +22,7 @@ class CrossedTest {
     void rowsAreSortedByTheirTotalUnderTheFiguresOwnName() {
         assertThat(asked("per site against method give s = sum(amount) sort s desc"))
                 .containsExactly("site,card,cash,token", "Old Town,500,,", "Quay,1,40,60", "Meadow,7,9,");
-        assertThat(asked("per site against method give s = sum(amount) highest 2 by Total totals"))
+        assertThat(asked("per site against method give s = sum(amount) first 2 along Total desc totals"))
                 .containsExactly(
                         "site,card,cash,token,Total", "Old Town,500,,,500", "Quay,1,40,60,101", "Total,501,40,60,601");
     }

@@ -147,11 +147,11 @@ class DataProblemsTest {
         file("sales.csv", "n\n4000000000000000000\n");
         fails("input s from 'sales.csv' fields n integer table t from s add x = n * 3", """
                 t.brief:1: n * 3: 12000000000000000000 does not fit an integer (sales.csv, line 2).
-                  Exact values have at most 18 digits; round them, or calculate with number(…).""");
+                  Exact values have at most 18 digits; round them, or calculate with real(…).""");
         file("sales.csv", "n\n400000000000000000\n");
         fails("input s from 'sales.csv' table t from s add x = n * 30", """
                 t.brief:1: n * 30: 12000000000000000000 does not fit an integer (sales.csv, line 2).
-                  Exact values have at most 18 digits; round them, or calculate with number(…).""");
+                  Exact values have at most 18 digits; round them, or calculate with real(…).""");
     }
 
     @Test

@@ -103,12 +103,12 @@ class GroupsTest {
                 .containsExactly(
                         Type.TEXT,
                         Type.decimal(2),
-                        Type.NUMBER,
+                        Type.REAL,
                         Type.INTEGER,
                         Type.DATE,
                         Type.TEXT,
                         Type.TRUTH,
-                        Type.NUMBER,
+                        Type.REAL,
                         Type.INTEGER,
                         Type.TEXT);
         assertThat(Asking.rows(typed).get(1)).isEqualTo("Quay 60.00 20 3 2026-05-01 001 false -1e+300 7 001, 001, 002");

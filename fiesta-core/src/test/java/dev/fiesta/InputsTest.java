@@ -46,9 +46,9 @@ class InputsTest {
                 "1,-2,+3 | integer",
                 "1,2.5 | decimal(1)",
                 "1.25,2.5 | decimal(2)",
-                "1,2.5,1.0e3 | number",
+                "1,2.5,1.0e3 | real",
                 "1,12E5,12E999 | text",
-                "10.5,0.30000000000000004 | number",
+                "10.5,0.30000000000000004 | real",
                 "1,00501 | text",
                 "007 | text",
                 "0,10 | integer",
@@ -63,7 +63,7 @@ class InputsTest {
                 "true,1 | text",
                 "1,x | text",
                 " 12 ,3 | integer",
-                "12345678901234567.891 | number",
+                "12345678901234567.891 | real",
                 "5., | text",
                 ".5,1 | decimal(1)",
                 "-,1 | text",
@@ -138,7 +138,7 @@ class InputsTest {
     void commasArePointsWhereTheBriefSaysSo() throws IOException {
         file("comma.csv", "a;b\n1.234,50;-0,5\n7;1,0e2\n");
         Result result = read("comma.csv", "delimiter ';' decimal comma");
-        assertThat(types(result)).containsExactly("a decimal(2)", "b number");
+        assertThat(types(result)).containsExactly("a decimal(2)", "b real");
         assertThat(result.longs("a")).containsExactly(123450, 700);
         assertThat(result.numbers("b")).containsExactly(-0.5, 100);
     }

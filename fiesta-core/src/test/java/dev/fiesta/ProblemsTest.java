@@ -55,7 +55,7 @@ class ProblemsTest {
                 "add x = sum(amount within site along sold_at) | 3:9 | 'sum' walks along an order, but nothing says over which rows. | Add a frame: 'running' (from the start to here), 'last 4', 'last 7 days', 'from start to end'.",
                 "add x = rank(within site) | 3:9 | 'rank' walks from row to row, but nothing says in which order. | Add 'along' and what to go by: rank(within site along takings desc).",
                 "per site give x = rank(along amount) | 3:19 | 'rank' walks from group to group, but in 'give' the groups are still being made. | Use 'add' after this 'give': add place = rank(along amount).",
-                "per site give x = sum(item) | 3:23 | 'item' is a text, but 'sum' needs numbers. | If it holds numbers, convert it: decimal(item, 2), integer(item) or number(item).",
+                "per site give x = sum(item) | 3:23 | 'item' is a text, but 'sum' needs numbers. | If it holds numbers, convert it: decimal(item, 2), integer(item) or real(item).",
                 "only item > 3 | 3:6 | 'item' is a text and is compared with an integer. | Write the value in single quotes, or convert the text: decimal(item, 2) or integer(item).",
                 "only sold_at > 2026-05-01 | 3:6 | 'sold_at' is a datetime and is compared with a date. | Compare the day: date(sold_at). Otherwise the last day would count up to midnight at its start only.",
                 "only note = missing | 3:6 | Nothing is equal to 'missing', not even a missing value, so this would never be true. | Write 'note is missing'.",
@@ -77,11 +77,11 @@ class ProblemsTest {
                 "per site give x = sum(amount within item) | 3:37 | 'within' in a 'give' names keys of the grouping, and 'item' is none. | The keys are: site.",
                 "drop amount only amount > 3 | 3:18 | There is no field 'amount'. | There are: sold_at, site, stall, item, quantity, note.",
             })
-    void eachMistakeHasItsMessage(String clauses, String place, String message, String wayOut) {
+    void eachMistakeHasItsMessage(String clauses, String place, String message, String suggestion) {
         Problem problem = problems(clauses).get(0);
         assertThat(problem.line() + ":" + problem.column()).isEqualTo(place);
         assertThat(problem.message()).isEqualTo(message);
-        assertThat(problem.wayOut()).isEqualTo(wayOut);
+        assertThat(problem.suggestion()).isEqualTo(suggestion);
     }
 
     @Test
@@ -128,13 +128,13 @@ class ProblemsTest {
                 "parameter p dtae | There is no type 'dtae'. | Did you mean 'date'?",
                 "tabel t from x | Here should start a part of the brief, not 'tabel'. | Did you mean 'table'?",
             })
-    void partsHaveMessagesToo(String brief, String message, String wayOut) {
+    void partsHaveMessagesToo(String brief, String message, String suggestion) {
         BriefException failure = catchThrowableOfType(BriefException.class, () -> {
             try (Fiesta fiesta = Fiesta.open()) {
                 fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of());
             }
         });
         assertThat(failure.problems().get(0).message()).isEqualTo(message);
-        assertThat(failure.problems().get(0).wayOut()).isEqualTo(wayOut);
+        assertThat(failure.problems().get(0).suggestion()).isEqualTo(suggestion);
     }
 }

@@ -93,7 +93,7 @@ class SampleTest {
                 .give("c = count()")
                 .then("sample 20");
         assertThat(Asking.values(groups, "n")).hasSize(20).isEqualTo(Asking.values(turned, "n"));
-        Table parted = Asking.table(sales(30)).then("unfold n as what, value sample 4");
+        Table parted = Asking.table(sales(30)).then("turn n into what, value sample 4");
         assertThat(parted.run().rows()).isEqualTo(4);
     }
 

@@ -18,7 +18,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** Totals, rests and cross-tabulations say what plain groupings of the same records say. */
 class TotalsTest {
     private static final String FIGURES =
-            "give n = count(), s = sum(amount), m = mean(amount), d = stddev(amount), q = median(amount), k = different(item), f = first(item), s2 = s * 2";
+            "give n = count(), s = sum(amount), m = mean(amount), d = stddev(amount), q = median(amount), k = count_distinct(item), f = first(item), s2 = s * 2";
 
     @TempDir
     Path folder;
@@ -94,7 +94,7 @@ class TotalsTest {
 
     @Test
     void theRestIsWorkedOutFromItsRecords() {
-        Result result = sales.then("per site, method " + FIGURES + " highest 1 by s within site rest as 'Other' totals")
+        Result result = sales.then("per site, method " + FIGURES + " first 1 within site along s desc rest as 'Other' totals")
                 .run();
         assertThat(result.rows()).isEqualTo(8);
         String best = lines(result).get(1).split(",")[1];
@@ -105,7 +105,7 @@ class TotalsTest {
         assertThat(lines(result).get(9))
                 .isEqualTo("Total,,"
                         + lines(sales.then("per all " + FIGURES).run()).get(1));
-        assertThat(sales.then("per method give s = sum(amount) lowest 2 by s")
+        assertThat(sales.then("per method give s = sum(amount) first 2 along s")
                         .run()
                         .rows())
                 .isEqualTo(2);
@@ -182,8 +182,8 @@ class TotalsTest {
         assertThatThrownBy(() -> sales.then("per site, method give n = count() totals by method"))
                 .hasMessageContaining("Subtotals go by the first keys of the grouping, not by 'method'.");
         assertThatThrownBy(() -> sales.then("per site, method give n = count() distinct n totals"))
-                .hasMessageContaining("before 'append', 'distinct' or 'unfold'");
-        assertThatThrownBy(() -> sales.then("per amount give n = count() highest 1 by n rest as 'Other'"))
+                .hasMessageContaining("before 'append', 'distinct' or 'turn'");
+        assertThatThrownBy(() -> sales.then("per amount give n = count() first 1 along n desc rest as 'Other'"))
                 .hasMessageContaining("needs a text key");
         assertThatThrownBy(() -> sales.then("per site against method give n = count() distinct site"))
                 .hasMessageContaining("After 'against' rows are laid out; 'only', 'add', 'sort'");

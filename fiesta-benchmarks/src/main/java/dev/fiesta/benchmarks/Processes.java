@@ -105,9 +105,9 @@ final class Processes {
                 "sort amount desc, sale_id",
                 "add r = rank(within site along amount desc)",
                 "add m = mean(amount along sold_at, sale_id last 7)",
-                "add t = text(sale_id) || ' x' per all give d = different(t)",
+                "add t = text(sale_id) || ' x' per all give d = count_distinct(t)",
                 "distinct stall, item, amount",
-                "add part = share(amount within site) highest 5 by part within site, item",
+                "add part = share(amount within site) first 5 within site, item along part desc",
                 "sample 1 percent within site")) {
             double little = ask("-Xmx256m", sales, question, folder.resolve("little.csv"));
             double much = ask("-Xmx4g", sales, question, folder.resolve("much.csv"));

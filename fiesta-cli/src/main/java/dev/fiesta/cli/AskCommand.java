@@ -59,7 +59,7 @@ final class AskCommand implements Callable<Integer> {
     private Rows rows;
 
     @Option(
-            names = "--guard",
+            names = "--spreadsheet-safe",
             description = "In csv and tsv, put an apostrophe before texts that a spreadsheet takes for formulas.")
     private boolean guard;
 

@@ -9,7 +9,7 @@ import picocli.CommandLine.Option;
 /** How files are read that no brief speaks of. */
 final class Reading {
     @Option(
-            names = "--reading",
+            names = "--input-options",
             paramLabel = "OPTIONS",
             description = "Options of the input as a brief has them, in quotes: \"delimiter ';' skip 2\".")
     private String options = "";

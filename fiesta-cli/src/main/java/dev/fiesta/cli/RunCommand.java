@@ -72,7 +72,7 @@ final class RunCommand implements Callable<Integer> {
     private List<String> tables = new ArrayList<>();
 
     @Option(
-            names = "--guard",
+            names = "--spreadsheet-safe",
             description = "In csv and tsv, put an apostrophe before texts that a spreadsheet takes for formulas.")
     private boolean guard;
 
@@ -82,7 +82,7 @@ final class RunCommand implements Callable<Integer> {
     @Option(names = "--steps", description = "Show rows, fields and first rows after every clause of every table.")
     private boolean steps;
 
-    @Option(names = "--no-tables", description = "With --out, do not keep the tables beside the run record.")
+    @Option(names = "--no-kept-tables", description = "With --out, do not keep the tables beside the run record.")
     private boolean noTables;
 
     @Option(

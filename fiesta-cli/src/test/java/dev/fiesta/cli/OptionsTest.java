@@ -148,7 +148,7 @@ class OptionsTest {
         assertThat(out.toString()).contains("3 records, 2 fields", "site    text", "1 (33.3%) missing");
         assertThat(fiesta("survey", path("sales.csv"), "--fields")).isZero();
         assertThat(out.toString()).isEqualTo("  fields site   text,\n         amount decimal(2)\n");
-        assertThat(fiesta("survey", path("sales.csv"), "--fields", "--reading", "fields amount number"))
+        assertThat(fiesta("survey", path("sales.csv"), "--fields", "--input-options", "fields amount number"))
                 .isZero();
         assertThat(out.toString()).endsWith("amount number\n");
         assertThat(fiesta("survey", path("sales.csv"), "--as", "json")).isZero();
@@ -159,7 +159,7 @@ class OptionsTest {
         assertThat(err.toString()).isEqualTo("Written: " + path("look/survey.html") + "\n");
         assertThat(fiesta("survey", path("nowhere.csv"))).isEqualTo(3);
         assertThat(err.toString()).startsWith("There is no file '");
-        assertThat(fiesta("survey", path("sales.csv"), "--reading", "skip")).isEqualTo(2);
+        assertThat(fiesta("survey", path("sales.csv"), "--input-options", "skip")).isEqualTo(2);
     }
 
     @Test
@@ -181,7 +181,7 @@ class OptionsTest {
                         "ask",
                         path("odd.csv"),
                         "add m = n * 2",
-                        "--reading",
+                        "--input-options",
                         "skip 1 delimiter '~' decimal comma",
                         "--as",
                         "csv"))

@@ -44,7 +44,7 @@ class StoryTest {
                   check takings < 1000 'takings are small'
                 table best from sales
                   per item give takings = sum(amount), dearest = max(amount)
-                  highest 1 by takings rest as 'Other'
+                  first 1 along takings desc rest as 'Other'
                 """);
     }
 

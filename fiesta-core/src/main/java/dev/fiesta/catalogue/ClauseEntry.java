@@ -37,22 +37,16 @@ public record ClauseEntry(String name, String form, String about, String example
                             + " them.",
                     "per site give total = sum(takings) totals"),
             new ClauseEntry(
-                    "highest",
-                    "highest N by EXPR, … [within KEY, …] [rest as 'Other']",
-                    "The best rows of the whole or of each partition, best first; the others as one more row, worked out"
-                            + " from their records.",
-                    "highest 1 by takings within site"),
-            new ClauseEntry(
-                    "lowest",
-                    "lowest N by EXPR, … [within KEY, …] [rest as 'Other']",
-                    "The worst, likewise.",
-                    "lowest 2 by takings"),
-            new ClauseEntry(
                     "sort",
                     "sort EXPR [desc], …",
                     "Puts rows in order; equal ones stay as they are, missing stands last.",
                     "sort takings desc"),
-            new ClauseEntry("first", "first N", "Keeps the first rows.", "sort takings desc first 2"),
+            new ClauseEntry(
+                    "first",
+                    "first N [within KEY, …] [along EXPR [desc], … [rest as 'Other']]",
+                    "The first rows as they stand, or along an order, of the whole or of each partition: 'along takings desc' are"
+                            + " the greatest. 'rest as' makes one more row of all others, worked out from their records.",
+                    "first 1 within site along takings desc"),
             new ClauseEntry(
                     "distinct", "distinct [FIELD, …]", "Keeps the first row of each combination.", "distinct site"),
             new ClauseEntry(
@@ -69,10 +63,10 @@ public record ClauseEntry(String name, String form, String about, String example
                     "Rows for the periods, or other values, that have none.",
                     "per day give total = sum(takings) gapless day every 1 day with 0"),
             new ClauseEntry(
-                    "unfold",
-                    "unfold FIELD, … as NAME, VALUE",
-                    "Columns into rows.",
-                    "add a = 1, b = 2 unfold a, b as what, n"),
+                    "turn",
+                    "turn FIELD, … into NAME, VALUE",
+                    "Columns into rows: one for each field, with its name and its value.",
+                    "add a = 1, b = 2 turn a, b into what, n"),
             new ClauseEntry("rename", "rename OLD as NEW, …", "Other names.", "rename takings as price"),
             new ClauseEntry("drop", "drop FIELD, …", "Fewer fields.", "drop day"),
             new ClauseEntry(

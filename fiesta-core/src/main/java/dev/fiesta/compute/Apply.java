@@ -79,7 +79,7 @@ public final class Apply extends Expression {
 
     private DataException failure(Fault fault, Batch batch) {
         String whence = fault.row() < 0 ? null : batch.place(fault.row()).get();
-        String way = fault.wayOut() == null ? "" : "\n  " + fault.wayOut();
+        String way = fault.suggestion() == null ? "" : "\n  " + fault.suggestion();
         String sentence =
                 whence == null ? fault.sentence() : fault.sentence().replaceFirst("\\.$", "") + " (" + whence + ").";
         String message = place.at() + ": " + place.text() + ": " + sentence + way;

@@ -53,14 +53,14 @@ public record Arguments(List<Expression> list, CalendarSettings calendar) {
                 return;
             }
         }
-        throw new Misuse(i, "'{}' is " + type(i).withArticle() + ", but " + what + ".", wayOut(kind, kinds));
+        throw new Misuse(i, "'{}' is " + type(i).withArticle() + ", but " + what + ".", suggestion(kind, kinds));
     }
 
-    private static @Nullable String wayOut(Kind found, Kind... wanted) {
-        boolean numbers = List.of(wanted).contains(Kind.NUMBER);
+    private static @Nullable String suggestion(Kind found, Kind... wanted) {
+        boolean numbers = List.of(wanted).contains(Kind.REAL);
         boolean dates = List.of(wanted).contains(Kind.DATE);
         if (found == Kind.TEXT && numbers) {
-            return "If it holds numbers, convert it: decimal({}, 2), integer({}) or number({}).";
+            return "If it holds numbers, convert it: decimal({}, 2), integer({}) or real({}).";
         }
         if (found == Kind.TEXT && dates) {
             return "If it holds dates, convert it: date({}, 'dd/MM/yyyy').";
@@ -73,7 +73,7 @@ public record Arguments(List<Expression> list, CalendarSettings calendar) {
 
     /** Refuses an argument that is no number of any kind. */
     public void expectNumeric(int i, String what) {
-        expectKind(i, what, Kind.INTEGER, Kind.DECIMAL, Kind.NUMBER);
+        expectKind(i, what, Kind.INTEGER, Kind.DECIMAL, Kind.REAL);
     }
 
     /** A constant whole number, for digits and the like. */

@@ -28,7 +28,7 @@ final class Arithmetic {
         Type a = orInteger(args.type(0));
         Type b = orInteger(args.type(1));
         if (!a.isExact() || !b.isExact()) {
-            return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, n) -> numbers(sign, c, n));
+            return RowFunction.Bound.counted(Type.REAL, Notices.Kind.NO_NUMBER, (c, n) -> numbers(sign, c, n));
         }
         Type type = exactType(sign, a, b);
         return RowFunction.Bound.fallible(type, (c, n) -> exact(sign, c, n, type, a, b));
@@ -166,7 +166,7 @@ final class Arithmetic {
         Type a = orInteger(args.type(0));
         Type b = orInteger(args.type(1));
         boolean exact = a.isExact() && b.isExact();
-        return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, rows) -> {
+        return RowFunction.Bound.counted(Type.REAL, Notices.Kind.NO_NUMBER, (c, rows) -> {
             long[] valid = Validity.both(c[0], c[1], rows);
             double[] result = exact ? quotients(c, rows, a, b) : ratios(c, rows);
             return DoubleColumn.cleaned(result, rows, valid);
@@ -260,7 +260,7 @@ final class Arithmetic {
     static RowFunction.Bound negate(Arguments args) {
         args.expectNumeric(0, "only a number has an opposite");
         Type type = orInteger(args.type(0));
-        if (type.equals(Type.NUMBER)) {
+        if (type.equals(Type.REAL)) {
             return RowFunction.Bound.safe(type, (c, rows) -> {
                 double[] values = ((DoubleColumn) c[0]).values();
                 double[] result = new double[rows];

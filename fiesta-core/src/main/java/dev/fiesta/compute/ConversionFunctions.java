@@ -63,10 +63,10 @@ final class ConversionFunctions {
                     int scale = args.wholeConstant(1, "The scale", 0, Type.MOST_DIGITS);
                     return new Target(Type.decimal(scale), v -> decimal(v, scale));
                 });
-        both(all, "number", "number(x)", "x as a binary number.", "number('1e3')", "1000", args -> {
-            args.expectCount(1, 1, "number(x)");
-            refuseTimes(args, "number");
-            return new Target(Type.NUMBER, ConversionFunctions::number);
+        both(all, "real", "real(x)", "x as a real number, which is binary.", "real('1e3')", "1000", args -> {
+            args.expectCount(1, 1, "real(x)");
+            refuseTimes(args, "real");
+            return new Target(Type.REAL, ConversionFunctions::real);
         });
         both(
                 all,
@@ -168,7 +168,7 @@ final class ConversionFunctions {
                 Kind.TEXT,
                 Kind.INTEGER,
                 Kind.DECIMAL,
-                Kind.NUMBER,
+                Kind.REAL,
                 Kind.TRUTH);
     }
 
@@ -200,7 +200,7 @@ final class ConversionFunctions {
         }
     }
 
-    private static @Nullable Object number(Object value) {
+    private static @Nullable Object real(Object value) {
         if (value instanceof Boolean truth) {
             return truth ? 1.0 : 0.0;
         }

@@ -7,17 +7,17 @@ public final class Fault extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
     private final @Nullable String value;
-    private final @Nullable String wayOut;
+    private final @Nullable String suggestion;
     private int row = -1;
 
     /**
      * @param message what is wrong with the value
      * @param value the value as text, or null
      */
-    public Fault(String message, @Nullable String value, @Nullable String wayOut) {
+    public Fault(String message, @Nullable String value, @Nullable String suggestion) {
         super(message, null, false, false);
         this.value = value;
-        this.wayOut = wayOut;
+        this.suggestion = suggestion;
     }
 
     /** This fault, said to be that of a row, unless a row is known already. */
@@ -39,7 +39,7 @@ public final class Fault extends RuntimeException {
         return value;
     }
 
-    public @Nullable String wayOut() {
-        return wayOut;
+    public @Nullable String suggestion() {
+        return suggestion;
     }
 }

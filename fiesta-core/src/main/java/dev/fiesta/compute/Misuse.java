@@ -7,16 +7,16 @@ public final class Misuse extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
     private final int argument;
-    private final @Nullable String wayOut;
+    private final @Nullable String suggestion;
 
     /**
      * @param argument which argument, from 0; -1 for the call as a whole
      * @param message a sentence in which {@code {}} stands for the argument as written
      */
-    public Misuse(int argument, String message, @Nullable String wayOut) {
+    public Misuse(int argument, String message, @Nullable String suggestion) {
         super(message, null, false, false);
         this.argument = argument;
-        this.wayOut = wayOut;
+        this.suggestion = suggestion;
     }
 
     public int argument() {
@@ -27,7 +27,7 @@ public final class Misuse extends RuntimeException {
         return java.util.Objects.requireNonNull(getMessage());
     }
 
-    public @Nullable String wayOut() {
-        return wayOut;
+    public @Nullable String suggestion() {
+        return suggestion;
     }
 }

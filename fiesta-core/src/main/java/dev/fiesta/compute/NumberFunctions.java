@@ -145,7 +145,7 @@ final class NumberFunctions {
         return of(name, usage, about, example, result, args -> {
             args.expectCount(1, 1, usage);
             args.expectNumeric(0, name + " needs a number");
-            return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, rows) -> {
+            return RowFunction.Bound.counted(Type.REAL, Notices.Kind.NO_NUMBER, (c, rows) -> {
                 DoubleColumn x = (DoubleColumn) Types.toNumber(c[0]).flat();
                 double[] out = new double[rows];
                 loop.run(x.values(), out);
@@ -165,7 +165,7 @@ final class NumberFunctions {
             args.expectCount(2, 2, usage);
             args.expectNumeric(0, name + " needs numbers");
             args.expectNumeric(1, name + " needs numbers");
-            return RowFunction.Bound.counted(Type.NUMBER, Notices.Kind.NO_NUMBER, (c, rows) -> {
+            return RowFunction.Bound.counted(Type.REAL, Notices.Kind.NO_NUMBER, (c, rows) -> {
                 DoubleColumn x = Types.toNumber(c[0]);
                 DoubleColumn y = Types.toNumber(c[1]);
                 long[] valid = Validity.both(x, y, rows);
@@ -214,7 +214,7 @@ final class NumberFunctions {
         args.expectNumeric(0, "only a number can be rounded");
         int digits = args.count() == 1 ? 0 : args.wholeConstant(1, "The number of digits", 0, Type.MOST_DIGITS);
         Type from = args.type(0);
-        if (from.equals(Type.NUMBER)) {
+        if (from.equals(Type.REAL)) {
             return Boxed.safe(
                     from,
                     a -> new BigDecimal((Double) a[0]).setScale(digits, mode).doubleValue() + 0.0);
@@ -250,7 +250,7 @@ final class NumberFunctions {
     private static RowFunction.Bound whole(Arguments args, RoundingMode mode) {
         Type from =
                 number(args, mode == RoundingMode.FLOOR ? "floor(x)" : "ceiling(x)", "only a number can be rounded");
-        if (from.equals(Type.NUMBER)) {
+        if (from.equals(Type.REAL)) {
             return Boxed.safe(
                     from,
                     a -> (mode == RoundingMode.FLOOR ? Math.floor((Double) a[0]) : Math.ceil((Double) a[0])) + 0.0);
@@ -268,7 +268,7 @@ final class NumberFunctions {
             throw new Misuse(1, "A band must be wider than 0.", null);
         }
         Type type = java.util.Objects.requireNonNull(Types.common(args.type(0), args.type(1)));
-        if (type.equals(Type.NUMBER)) {
+        if (type.equals(Type.REAL)) {
             return Boxed.safe(type, a -> {
                 BigDecimal x = exact(a[0]);
                 BigDecimal width = exact(a[1]);
@@ -335,7 +335,7 @@ final class NumberFunctions {
     private static Object as(Type type, BigDecimal value) {
         return switch (type.kind()) {
             case INTEGER -> value.longValueExact();
-            case NUMBER -> value.round(MathContext.UNLIMITED).doubleValue();
+            case REAL -> value.round(MathContext.UNLIMITED).doubleValue();
             default -> value.setScale(type.scale());
         };
     }

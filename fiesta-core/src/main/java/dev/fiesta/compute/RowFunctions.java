@@ -142,7 +142,7 @@ public final class RowFunctions {
             try {
                 equalities.add(Comparison.bind(Comparison.EQUAL, pair));
             } catch (Misuse misuse) {
-                throw new Misuse(misuse.argument() == 0 ? 0 : i, misuse.sentence(), misuse.wayOut());
+                throw new Misuse(misuse.argument() == 0 ? 0 : i, misuse.sentence(), misuse.suggestion());
             }
             if (args.isConstant(i) && args.constant(i) instanceof String text) {
                 texts.add(text);

@@ -20,11 +20,11 @@ final class TextFunctions {
                 simple("upper", "The text in capitals.", "upper('Quay')", "QUAY", t -> t.toUpperCase(Locale.ROOT)),
                 simple("lower", "The text in small letters.", "lower('Quay')", "quay", t -> t.toLowerCase(Locale.ROOT)),
                 simple(
-                        "capitals",
+                        "title_case",
                         "Each word with a capital, the rest small.",
-                        "capitals('old TOWN')",
+                        "title_case('old TOWN')",
                         "Old Town",
-                        TextFunctions::capitals),
+                        TextFunctions::titleCase),
                 simple("trim", "The text without spaces at its ends.", "trim('  Quay ')", "Quay", String::strip),
                 of("length", "length(t)", "The number of characters.", "length('Quay')", "4", args -> {
                     texts(args, 1, 1, "length(t)");
@@ -117,7 +117,7 @@ final class TextFunctions {
         }
     }
 
-    private static String capitals(String text) {
+    private static String titleCase(String text) {
         StringBuilder out = new StringBuilder();
         boolean start = true;
         for (int c : text.toLowerCase(Locale.ROOT).codePoints().toArray()) {

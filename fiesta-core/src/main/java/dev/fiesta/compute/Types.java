@@ -26,7 +26,7 @@ public final class Types {
         if (a.isExact() && b.isExact()) {
             return Type.decimal(Math.max(a.scale(), b.scale()));
         }
-        return a.isNumeric() && b.isNumeric() ? Type.NUMBER : null;
+        return a.isNumeric() && b.isNumeric() ? Type.REAL : null;
     }
 
     /** A column as another type that {@link #common} named. */
@@ -38,7 +38,7 @@ public final class Types {
         if (from.kind() == Kind.EMPTY) {
             return Column.constant(to, null, column.size());
         }
-        if (to.kind() == Kind.NUMBER) {
+        if (to.kind() == Kind.REAL) {
             return toNumber(column);
         }
         if (from.isExact() && to.isExact() && from.scale() <= to.scale()) {
@@ -99,6 +99,6 @@ public final class Types {
         return new Fault(
                 value + " does not fit " + type.withArticle() + ".",
                 String.valueOf(value),
-                "Exact values have at most 18 digits; round them, or calculate with number(…).");
+                "Exact values have at most 18 digits; round them, or calculate with real(…).");
     }
 }

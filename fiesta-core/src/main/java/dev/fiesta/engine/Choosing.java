@@ -15,14 +15,14 @@ import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** The best rows of each partition, best first, and the others as one more row if that is wanted. */
+/** The first rows of each partition along an order, and the others as one more row if that is wanted. */
 final class Choosing {
-    private final Step.Highest step;
+    private final Step.Firsts step;
     private final Rows rows;
     private final int[] partition;
     private final int[] order;
 
-    Choosing(Step.Highest step, Rows rows, Notices notices) {
+    Choosing(Step.Firsts step, Rows rows, Notices notices) {
         this.step = step;
         this.rows = rows;
         Batch batch = rows.batch();
@@ -30,15 +30,32 @@ final class Choosing {
         this.partition = RowsRunner.numbers(within, rows.size());
         List<Order.Key> keys = new ArrayList<>();
         Arrays.stream(within).forEach(k -> keys.add(new Order.Key(k, false)));
-        for (Column by : RowsRunner.evaluated(step.by(), batch, notices)) {
-            keys.add(new Order.Key(by, !step.lowest()));
-        }
+        step.along().forEach(k -> keys.add(new Order.Key(k.key().kernel(notices).eval(batch), k.descending())));
         boolean bestOnly = step.within().isEmpty() && step.rest() == null;
         long wanted = bestOnly ? step.count() : Long.MAX_VALUE;
-        this.order = Order.first(Order.asTheyStand(rows.size()), keys, wanted, Parts.ONE);
+        this.order = step.along().isEmpty()
+                ? new int[0]
+                : Order.first(Order.asTheyStand(rows.size()), keys, wanted, Parts.ONE);
     }
 
     Rows run() {
+        return step.along().isEmpty() ? asTheyStand() : chosen();
+    }
+
+    /** The first rows of each partition, where they stand. */
+    private Rows asTheyStand() {
+        int[] taken = new int[rows.size()];
+        int[] picked = new int[rows.size()];
+        int count = 0;
+        for (int row = 0; row < picked.length; row++) {
+            if (taken[partition[row]]++ < step.count()) {
+                picked[count++] = row;
+            }
+        }
+        return rows.take(Arrays.copyOf(picked, count));
+    }
+
+    private Rows chosen() {
         List<Integer> picked = new ArrayList<>();
         List<List<Integer>> others = new ArrayList<>();
         int last = -1;

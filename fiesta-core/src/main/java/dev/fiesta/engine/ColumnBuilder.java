@@ -24,7 +24,7 @@ final class ColumnBuilder {
             }
         }
         switch (type.kind()) {
-            case NUMBER -> {
+            case REAL -> {
                 double[] values = new double[count];
                 for (int i = 0; i < count; i++) {
                     values[i] = ((DoubleColumn) from[i]).values()[rows[i]];

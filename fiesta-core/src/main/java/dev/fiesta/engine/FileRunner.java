@@ -43,8 +43,8 @@ final class FileRunner {
         if (step instanceof Step.Match match) {
             return new FileMatch(match, others.stored(match.table()), notices, memory).run(rows, before, after);
         }
-        if (step instanceof Step.Unfold unfold) {
-            return unfold(rows, unfold, before, after);
+        if (step instanceof Step.Turn turn) {
+            return turn(rows, turn, before, after);
         }
         if (step instanceof Step.Group group
                 && group.gathers().stream().allMatch(g -> g.along().isEmpty())) {
@@ -57,12 +57,11 @@ final class FileRunner {
         if (step instanceof Step.Sort sort) {
             return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART, sort.most()).run();
         }
-        if (step instanceof Step.Highest highest && highest.rest() == null) {
-            List<Step.OrderKey> by = highest.by().stream()
-                    .map(k -> new Step.OrderKey(k, !highest.lowest()))
-                    .toList();
-            return new FileFirsts(highest.within(), by, highest.count(), notices, memory)
-                    .byPartition(rows, before, after);
+        if (step instanceof Step.Firsts first && first.rest() == null) {
+            FileFirsts firsts = new FileFirsts(first.within(), first.along(), first.count(), notices, memory);
+            return first.along().isEmpty()
+                    ? firsts.asTheyStand(rows, before, after)
+                    : firsts.byPartition(rows, before, after);
         }
         if (step instanceof Step.Distinct distinct) {
             FileRows.Block typed = rows.block(0);
@@ -120,12 +119,12 @@ final class FileRunner {
         return new FileRows.Block(batch.size(), places);
     }
 
-    private FileRows unfold(FileRows rows, Step.Unfold step, BitSet before, BitSet after) {
+    private FileRows turn(FileRows rows, Step.Turn step, BitSet before, BitSet after) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            Rows unfolded = new RowsRunner(rows.read(b, before), others, notices, 1)
+            Rows turned = new RowsRunner(rows.read(b, before), others, notices, 1)
                     .run(List.of(step), 0, new BitSet[] {before, after});
-            blocks.add(FileRows.write(rows.scratch(), unfolded.size(), unfolded.slots()));
+            blocks.add(FileRows.write(rows.scratch(), turned.size(), turned.slots()));
         }
         return new FileRows(rows.scratch(), blocks);
     }

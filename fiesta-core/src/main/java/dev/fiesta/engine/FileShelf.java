@@ -66,7 +66,7 @@ final class FileShelf implements Shelf {
     }
 
     @Override
-    public long[] different(int groups) {
+    public long[] distinct(int groups) {
         BitSet wanted = new BitSet();
         wanted.set(VALUE);
         wanted.set(GROUP);

@@ -305,7 +305,7 @@ final class Grouping {
 
     /** A fault of a figure as a failure with its place. */
     static DataException failure(dev.fiesta.compute.Apply.Place place, Fault fault) {
-        String way = fault.wayOut() == null ? "" : "\n  " + fault.wayOut();
+        String way = fault.suggestion() == null ? "" : "\n  " + fault.suggestion();
         return new DataException(place.at() + ": " + place.text() + ": " + fault.sentence() + way);
     }
 

@@ -159,7 +159,7 @@ final class Liveness implements Step.Visitor<BitSet> {
     }
 
     @Override
-    public BitSet unfold(Step.Unfold step) {
+    public BitSet turn(Step.Turn step) {
         boolean value = live.get(step.kept().size() + 1);
         mapped(step.kept());
         if (value) {
@@ -176,8 +176,8 @@ final class Liveness implements Step.Visitor<BitSet> {
     }
 
     @Override
-    public BitSet highest(Step.Highest step) {
-        reads(step.by());
+    public BitSet firsts(Step.Firsts step) {
+        orders(step.along());
         reads(step.within());
         Step.Rest rest = step.rest();
         if (rest != null) {

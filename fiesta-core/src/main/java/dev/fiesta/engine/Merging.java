@@ -98,7 +98,7 @@ final class Merging {
             return whole.finish(1);
         }
         double share = ((Moments) own).share(row, (Moments) whole, 0);
-        return Column.of(Type.NUMBER, Arrays.asList(Double.isNaN(share) ? null : (Object) share));
+        return Column.of(Type.REAL, Arrays.asList(Double.isNaN(share) ? null : (Object) share));
     }
 
     /** @param empty the rows that stand for no record */

@@ -258,7 +258,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
     }
 
     @Override
-    public Rows unfold(Step.Unfold step) {
+    public Rows turn(Step.Turn step) {
         int times = step.slots().size();
         int size = Math.multiplyExact(rows.size(), times);
         int[] origin = new int[size];
@@ -289,7 +289,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
     }
 
     @Override
-    public Rows highest(Step.Highest step) {
+    public Rows firsts(Step.Firsts step) {
         return new Choosing(step, rows, notices).run();
     }
 

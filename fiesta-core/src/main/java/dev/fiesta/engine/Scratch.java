@@ -169,7 +169,7 @@ final class Scratch {
         int words = (rows + 63) >>> 6;
         long[] valid = bytes.get() == 1 ? longs(bytes, words) : null;
         return switch (place.type().kind()) {
-            case NUMBER -> {
+            case REAL -> {
                 double[] values = new double[rows];
                 bytes.asDoubleBuffer().get(values);
                 yield new DoubleColumn(values, rows, valid);

@@ -63,8 +63,8 @@ final class StepName implements Step.Visitor<String> {
     }
 
     @Override
-    public String unfold(Step.Unfold step) {
-        return "unfold";
+    public String turn(Step.Turn step) {
+        return "turn";
     }
 
     @Override
@@ -73,8 +73,8 @@ final class StepName implements Step.Visitor<String> {
     }
 
     @Override
-    public String highest(Step.Highest step) {
-        return step.lowest() ? "lowest" : "highest";
+    public String firsts(Step.Firsts step) {
+        return "first";
     }
 
     @Override

@@ -223,11 +223,11 @@ abstract class Collected implements Accumulator {
     }
 
     /** The number of different values: each is kept once. */
-    static final class Different extends Collected {
+    static final class Distinct extends Collected {
         private int[] slots = new int[64];
         private @Nullable Shelf shelf;
 
-        Different(Type type) {
+        Distinct(Type type) {
             super(type, false);
         }
 
@@ -286,7 +286,7 @@ abstract class Collected implements Accumulator {
 
         @Override
         public void merge(Accumulator other, int[] into) {
-            Different theirs = (Different) other;
+            Distinct theirs = (Distinct) other;
             if (theirs.shelf != null) {
                 if (shelf == null) {
                     shelf = theirs.shelf.another();
@@ -302,7 +302,7 @@ abstract class Collected implements Accumulator {
                 return super.finish(count);
             }
             putAway(() -> java.util.Objects.requireNonNull(shelf));
-            return new LongColumn(Type.INTEGER, shelf.different(count), count, null);
+            return new LongColumn(Type.INTEGER, shelf.distinct(count), count, null);
         }
 
         @Override

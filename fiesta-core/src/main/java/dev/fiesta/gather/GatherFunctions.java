@@ -41,9 +41,9 @@ public final class GatherFunctions {
                     truth(args, "count_if(condition)");
                     return new Bound(Type.INTEGER, () -> new Counts(Counts.What.TRUE));
                 });
-        add("different", "different(x)", "The number of different values.", "different(takings)", "3", false, args -> {
-            Type type = one(args, "different(x)");
-            return new Bound(Type.INTEGER, () -> new Collected.Different(type));
+        add("count_distinct", "count_distinct(x)", "The number of different values.", "count_distinct(takings)", "3", false, args -> {
+            Type type = one(args, "count_distinct(x)");
+            return new Bound(Type.INTEGER, () -> new Collected.Distinct(type));
         });
         moments("sum", "The sum.", "sum(takings)", "100.00", Moments.Result.SUM);
         moments("mean", "The arithmetic mean.", "mean(takings)", "25", Moments.Result.MEAN);
@@ -161,7 +161,7 @@ public final class GatherFunctions {
                 false,
                 args -> {
                     Type type = numeric(args, "share", "share(x)");
-                    return new Bound(Type.NUMBER, () -> new Moments(Moments.Result.SUM, type));
+                    return new Bound(Type.REAL, () -> new Moments(Moments.Result.SUM, type));
                 });
         add(
                 "correlation",
@@ -249,7 +249,7 @@ public final class GatherFunctions {
         add(name, usage, about, example, result, false, args -> {
             Type type = numeric(args, name, usage);
             boolean kept = wanted == Moments.Result.SUM && type.isExact();
-            return new Bound(kept ? type : Type.NUMBER, () -> new Moments(wanted, type));
+            return new Bound(kept ? type : Type.REAL, () -> new Moments(wanted, type));
         });
     }
 
@@ -260,7 +260,7 @@ public final class GatherFunctions {
             args.expectNumeric(0, "'" + name + "' needs numbers");
             Type type = args.type(0).kind() == Kind.EMPTY ? Type.INTEGER : args.type(0);
             BigDecimal part = median ? new BigDecimal("0.5") : part(args);
-            return new Bound(Type.NUMBER, () -> new Collected.Quantile(type, part));
+            return new Bound(Type.REAL, () -> new Collected.Quantile(type, part));
         });
     }
 
@@ -298,6 +298,6 @@ public final class GatherFunctions {
         for (int i = 0; i < 2; i++) {
             args.expectNumeric(i, "numbers are needed");
         }
-        return new Bound(Type.NUMBER, () -> new Pairs(correlation, args.type(0), args.type(1)));
+        return new Bound(Type.REAL, () -> new Pairs(correlation, args.type(0), args.type(1)));
     }
 }

@@ -108,7 +108,7 @@ public final class Image {
      */
     public Column column(long[] images, int size, long @Nullable [] valid) {
         switch (type.kind()) {
-            case NUMBER -> {
+            case REAL -> {
                 double[] values = new double[size];
                 for (int i = 0; i < size; i++) {
                     values[i] = number(images[i]);

@@ -212,7 +212,7 @@ public final class Moments implements Accumulator {
                     "The sum " + new BigDecimal(longs.exact(group), type.scale()).toPlainString() + " does not fit "
                             + type.withArticle() + ".",
                     null,
-                    "Exact values have at most 18 digits; add numbers instead: sum(number(…)).");
+                    "Exact values have at most 18 digits; add numbers instead: sum(real(…)).");
         }
         return sum;
     }

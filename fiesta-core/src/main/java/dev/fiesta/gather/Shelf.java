@@ -22,5 +22,5 @@ public interface Shelf {
     Shelf another();
 
     /** For groups 0 to {@code groups - 1} the number of different values. */
-    long[] different(int groups);
+    long[] distinct(int groups);
 }

@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 public record BriefText(String name, String text) {
 
     /** A problem at a place of this text. */
-    public Problem problem(Span at, String message, @Nullable String wayOut) {
+    public Problem problem(Span at, String message, @Nullable String suggestion) {
         int start = Math.min(at.start(), text.length());
         int lineStart = text.lastIndexOf('\n', start - 1) + 1;
         int lineEnd = text.indexOf('\n', start);
@@ -25,7 +25,7 @@ public record BriefText(String name, String text) {
                 text.substring(lineStart, lineEnd).stripTrailing(),
                 Math.max(1, text.codePointCount(start, end)),
                 message,
-                wayOut);
+                suggestion);
     }
 
     /** The line of a place, from 1. */

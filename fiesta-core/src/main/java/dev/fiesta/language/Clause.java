@@ -86,20 +86,6 @@ public sealed interface Clause {
         }
     }
 
-    /** The best or worst rows. */
-    record Highest(
-            boolean lowest,
-            Expr count,
-            List<Expr> by,
-            List<Expr> within,
-            @Nullable String rest,
-            Span at) implements Clause {
-        @Override
-        public <R> R accept(Visitor<R> visitor) {
-            return visitor.highest(this);
-        }
-    }
-
     /** Puts rows in order. */
     record Sort(List<Expr.SortKey> keys, Span at) implements Clause {
         @Override
@@ -108,8 +94,18 @@ public sealed interface Clause {
         }
     }
 
-    /** Keeps the first rows. */
-    record First(Expr count, Span at) implements Clause {
+    /**
+     * Keeps the first rows, of the whole or of each partition: as they stand, or along an order.
+     *
+     * @param along the order; empty for the rows as they stand
+     * @param rest the label of one more row for all others, or null
+     */
+    record First(
+            Expr count,
+            List<Expr> within,
+            List<Expr.SortKey> along,
+            @Nullable String rest,
+            Span at) implements Clause {
         @Override
         public <R> R accept(Visitor<R> visitor) {
             return visitor.first(this);
@@ -205,10 +201,10 @@ public sealed interface Clause {
     }
 
     /** Columns into rows. */
-    record Unfold(List<Ref> fields, Ref name, Ref value, Span at) implements Clause {
+    record Turn(List<Ref> fields, Ref name, Ref value, Span at) implements Clause {
         @Override
         public <R> R accept(Visitor<R> visitor) {
-            return visitor.unfold(this);
+            return visitor.turn(this);
         }
     }
 
@@ -303,8 +299,6 @@ public sealed interface Clause {
 
         R totals(Totals clause);
 
-        R highest(Highest clause);
-
         R sort(Sort clause);
 
         R first(First clause);
@@ -321,7 +315,7 @@ public sealed interface Clause {
 
         R gapless(Gapless clause);
 
-        R unfold(Unfold clause);
+        R turn(Turn clause);
 
         R rename(Rename clause);
 

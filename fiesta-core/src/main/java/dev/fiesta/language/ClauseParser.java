@@ -43,14 +43,13 @@ final class ClauseParser {
             }
             case "per" -> per(start);
             case "totals" -> totals(start);
-            case "highest", "lowest" -> highest(start, keyword.text().equals("lowest"));
             case "sort" -> new Clause.Sort(words.list(exprs::sortKey), start.to(words.last()));
-            case "first" -> new Clause.First(exprs.sum(), start.to(words.last()));
+            case "first" -> first(start);
             case "distinct" -> distinct(start);
             case "match" -> match(start);
             case "append" -> new Clause.Append(words.list(() -> words.expectName("a table")), start.to(words.last()));
             case "gapless" -> gapless(start);
-            case "unfold" -> unfold(start);
+            case "turn" -> turn(start);
             case "rename" -> new Clause.Rename(words.list(this::renamed), start.to(words.last()));
             case "drop" -> new Clause.Drop(names(), start.to(words.last()));
             case "columns" -> new Clause.Columns(words.list(this::shown), start.to(words.last()));
@@ -178,13 +177,19 @@ final class ClauseParser {
         return new Clause.Totals(by, start.to(words.last()));
     }
 
-    private Clause highest(Span start, boolean lowest) {
+    /** {@code first COUNT ["within" KEY {"," KEY}] ["along" KEY ["desc"] {"," KEY ["desc"]}] ["rest" "as" LABEL]} */
+    private Clause first(Span start) {
         Expr count = exprs.sum();
-        words.expectWord("by", "and what to go by");
-        List<Expr> by = words.list(exprs::condition);
         List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
+        List<Expr.SortKey> along = words.takeWord("along") ? words.list(exprs::sortKey) : List.of();
         String rest = words.takeWords("rest", "as") ? words.expectText("a label") : null;
-        return new Clause.Highest(lowest, count, by, within, rest, start.to(words.last()));
+        if (rest != null && along.isEmpty()) {
+            throw words.failure(
+                    words.last(),
+                    "Without an order there is no telling which rows are the rest.",
+                    "Say what to go by: first 5 along takings desc rest as 'Other'.");
+        }
+        return new Clause.First(count, within, along, rest, start.to(words.last()));
     }
 
     /** {@code sample COUNT ["percent"] ["within" KEY {"," KEY}] ["seed" N]} */
@@ -279,12 +284,13 @@ final class ClauseParser {
         throw words.failure(words.last(), "After 'every' stands a span of time.", "Write for instance 'every 1 week'.");
     }
 
-    private Clause unfold(Span start) {
+    /** {@code turn FIELD {"," FIELD} "into" NAME "," VALUE} */
+    private Clause turn(Span start) {
         List<Ref> fields = names();
-        words.expectWord("as", "and two names: for what the fields were called, and for their values");
+        words.expectWord("into", "and two names: for what the fields were called, and for their values");
         Ref name = words.expectName("a name for what the fields were called");
         words.expectSign(",", "between the two names");
-        return new Clause.Unfold(fields, name, words.expectName("a name for the values"), start.to(words.last()));
+        return new Clause.Turn(fields, name, words.expectName("a name for the values"), start.to(words.last()));
     }
 
     private Clause.Shown shown() {

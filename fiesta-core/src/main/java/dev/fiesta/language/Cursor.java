@@ -160,8 +160,8 @@ final class Cursor {
         return failure(peek().at(), "Here should stand " + what + ", not " + peek().shown() + ".", null);
     }
 
-    Failure failure(Span place, String message, @Nullable String wayOut) {
-        return new Failure(source.problem(place, message, wayOut));
+    Failure failure(Span place, String message, @Nullable String suggestion) {
+        return new Failure(source.problem(place, message, suggestion));
     }
 
     /** Enters a bracket or operand; nesting is limited, so that no text can exhaust the stack. */

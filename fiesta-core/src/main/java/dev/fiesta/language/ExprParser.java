@@ -324,7 +324,7 @@ final class ExprParser {
                 case TEXT -> new Literal(Type.TEXT, token.text(), token.at());
                 case INTEGER -> new Literal(Type.INTEGER, Long.parseLong(token.text()), token.at());
                 case DECIMAL -> decimal(token);
-                case NUMBER -> new Literal(Type.NUMBER, number(token), token.at());
+                case NUMBER -> new Literal(Type.REAL, number(token), token.at());
                 case DATE -> new Literal(Type.DATE, LocalDate.parse(token.text()), token.at());
                 case DATETIME -> new Literal(Type.DATETIME, LocalDateTime.parse(token.text()), token.at());
                 default ->

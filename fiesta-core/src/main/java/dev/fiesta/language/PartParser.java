@@ -160,7 +160,7 @@ final class PartParser {
     /** The name of a type, with its scale. */
     static final class TypeName {
         private static final List<String> NAMES =
-                List.of("integer", "decimal", "number", "text", "date", "datetime", "instant", "truth");
+                List.of("integer", "decimal", "real", "text", "date", "datetime", "instant", "truth");
 
         final Type type;
         final boolean openScale;

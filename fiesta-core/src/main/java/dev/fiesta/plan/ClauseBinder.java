@@ -81,7 +81,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         boolean laidOut = false;
         boolean keeps = false;
         for (Clause clause : clauses) {
-            keeps |= clause instanceof Clause.Totals || (clause instanceof Clause.Highest h && h.rest() != null);
+            keeps |= clause instanceof Clause.Totals || (clause instanceof Clause.First f && f.rest() != null);
             keeps |= laidOut && !(clause instanceof Clause.Columns) && !(clause instanceof Clause.Hide);
             laidOut |= clause instanceof Clause.Per per && !per.against().isEmpty();
         }
@@ -153,8 +153,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         boolean known = clause instanceof Clause.Only
                 || clause instanceof Clause.Add
                 || clause instanceof Clause.Sort
-                || clause instanceof Clause.First
-                || (clause instanceof Clause.Highest highest && highest.rest() == null)
+                || (clause instanceof Clause.First first && first.rest() == null)
                 || clause instanceof Clause.Totals
                 || clause instanceof Clause.Hide
                 || clause instanceof Clause.Columns
@@ -162,7 +161,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         if (crossed != null && !known) {
             throw context.complaint(
                     clause.at(),
-                    "After 'against' rows are laid out; 'only', 'add', 'sort', 'first', 'highest', 'lowest', 'totals', "
+                    "After 'against' rows are laid out; 'only', 'add', 'sort', 'first', 'totals', "
                             + "'hide', 'columns' and 'check' can follow.",
                     "Do this in a table of its own before, and lay that table out with 'per … against'.");
         }
@@ -261,8 +260,18 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     @Override
     public @Nullable Void first(Clause.First clause) {
         long count = count(clause.count(), "first");
-        steps.wantOnly(count);
-        steps.add(new Step.Limit(count, true));
+        if (clause.within().isEmpty() && clause.along().isEmpty()) {
+            steps.wantOnly(count);
+            steps.add(new Step.Limit(count, true));
+            return null;
+        }
+        List<Expression> within =
+                clause.within().stream().map(k -> row("sort", k, false)).toList();
+        List<OrderKey> along = clause.along().stream()
+                .flatMap(k -> context.order(row("sort", k.key(), false), k.descending()).stream())
+                .toList();
+        Step.Rest rest = clause.rest() == null ? null : rest(clause, clause.rest());
+        steps.add(new Step.Firsts(count, within, along, rest));
         return null;
     }
 
@@ -352,12 +361,12 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     }
 
     @Override
-    public @Nullable Void unfold(Clause.Unfold clause) {
+    public @Nullable Void turn(Clause.Turn clause) {
         Type type = Type.EMPTY;
         List<Integer> slots = new ArrayList<>();
         List<String> names = new ArrayList<>();
         for (Ref field : clause.fields()) {
-            Scope.Seen seen = seen(field, "unfold");
+            Scope.Seen seen = seen(field, "turn");
             Type common = Types.common(type, seen.type());
             if (common == null) {
                 throw context.complaint(
@@ -385,7 +394,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                         name.at(), "There is a field '" + name.name() + "' already.", "Choose another name.");
             }
         }
-        steps.add(new Step.Unfold(kept, slots, names, type));
+        steps.add(new Step.Turn(kept, slots, names, type));
         grouped = Grouped.NONE;
         restart(fields);
         return null;
@@ -508,19 +517,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         return new TotalPlan(totalsBy, recomputed(grouped.group()), labels);
     }
 
-    @Override
-    public @Nullable Void highest(Clause.Highest clause) {
-        long count = count(clause.count(), clause.lowest() ? "lowest" : "highest");
-        List<Expression> by =
-                clause.by().stream().map(e -> row("sort", e, false)).toList();
-        List<Expression> within =
-                clause.within().stream().map(k -> row("sort", k, false)).toList();
-        Step.Rest rest = clause.rest() == null ? null : rest(clause, clause.rest());
-        steps.add(new Step.Highest(clause.lowest(), count, by, within, rest));
-        return null;
-    }
-
-    private Step.Rest rest(Clause.Highest clause, String label) {
+    private Step.Rest rest(Clause.First clause, String label) {
         Step.Group group = groups(clause.at(), "'rest as'");
         List<String> keys = java.util.Objects.requireNonNull(scope.level().keys());
         List<Integer> kept = new ArrayList<>();

@@ -67,7 +67,7 @@ final class ColumnsBinder {
         ShownColumns columns = new ShownColumns(clause.columns(), all);
         columns.wrong()
                 .forEach(w -> table.context.attempt(() -> {
-                    throw table.context.complaint(w.field().name().at(), w.message(), w.wayOut());
+                    throw table.context.complaint(w.field().name().at(), w.message(), w.suggestion());
                 }));
         return columns.view();
     }

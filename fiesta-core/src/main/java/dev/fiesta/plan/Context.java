@@ -18,8 +18,8 @@ import org.jspecify.annotations.Nullable;
  */
 record Context(BriefText text, Parameters parameters, CalendarSettings calendar, List<Problem> problems) {
 
-    Complaint complaint(Span at, String message, @Nullable String wayOut) {
-        return new Complaint(text.problem(at, message, wayOut));
+    Complaint complaint(Span at, String message, @Nullable String suggestion) {
+        return new Complaint(text.problem(at, message, suggestion));
     }
 
     /** A key of an order; texts stand by the alphabet that the brief names, and by code point where that is level. */

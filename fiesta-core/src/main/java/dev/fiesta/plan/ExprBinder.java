@@ -335,10 +335,10 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         Span shown = argument >= 0 ? place : places.isEmpty() ? at : places.get(0);
         String text = context.text().at(shown).replaceAll("\\s+", " ");
         String quoted = text.startsWith("'") ? text : "'" + text + "'";
-        String wayOut = misuse.wayOut();
+        String suggestion = misuse.suggestion();
         return context.complaint(
                 place,
                 misuse.sentence().replace("'{}'", quoted).replace("{}", text),
-                wayOut == null ? null : wayOut.replace("{}", text));
+                suggestion == null ? null : suggestion.replace("{}", text));
     }
 }

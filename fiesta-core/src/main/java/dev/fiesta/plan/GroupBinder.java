@@ -24,7 +24,7 @@ import java.util.Set;
 /** Settles {@code per … give}: from here on a row is a group, and only keys and figures have names. */
 final class GroupBinder {
     /** Figures that are 0 where there is nothing. */
-    private static final Set<String> ADDITIVE = Set.of("count", "count_if", "different", "sum");
+    private static final Set<String> ADDITIVE = Set.of("count", "count_if", "count_distinct", "sum");
 
     /** The number of records of a group, where somebody needs it and nobody sees it. */
     static final String RECORDS = TablePlan.HIDDEN + "records";

@@ -261,10 +261,10 @@ public sealed interface Step {
      *
      * @param kept slots of the other fields
      */
-    record Unfold(List<Integer> kept, List<Integer> slots, List<String> names, Type type) implements Step {
+    record Turn(List<Integer> kept, List<Integer> slots, List<String> names, Type type) implements Step {
         @Override
         public <R> R accept(Visitor<R> visitor) {
-            return visitor.unfold(this);
+            return visitor.turn(this);
         }
     }
 
@@ -302,19 +302,19 @@ public sealed interface Step {
     }
 
     /**
-     * The best rows, of each partition if there are several.
+     * The first rows of each partition, or of the whole along an order.
      *
+     * @param along the order; empty for the rows as they stand, which then stay where they are
      * @param rest how the others become one more row, or null
      */
-    record Highest(
-            boolean lowest,
+    record Firsts(
             long count,
-            List<Expression> by,
             List<Expression> within,
+            List<OrderKey> along,
             @Nullable Rest rest) implements Step {
         @Override
         public <R> R accept(Visitor<R> visitor) {
-            return visitor.highest(this);
+            return visitor.firsts(this);
         }
     }
 
@@ -423,11 +423,11 @@ public sealed interface Step {
 
         R append(Append step);
 
-        R unfold(Unfold step);
+        R turn(Turn step);
 
         R gapless(Gapless step);
 
-        R highest(Highest step);
+        R firsts(Firsts step);
 
         R totals(Totals step);
 

@@ -103,9 +103,9 @@ public final class Notices {
      * @param check as it is written
      * @param holds whether it holds
      * @param warns whether it only warns
-     * @param told what is told where it does not hold, else nothing
+     * @param message what is told where it does not hold, else nothing
      */
-    public record Check(String at, String check, boolean holds, boolean warns, String told) {}
+    public record Check(String at, String check, boolean holds, boolean warns, String message) {}
 
     private record Key(Kind kind, String subject) {}
 

@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param lineText the whole line
  * @param length how many characters of the line are meant, at least 1
  * @param message what is wrong, one sentence
- * @param wayOut what to do about it, or null
+ * @param suggestion what to do about it, or null
  */
 public record Problem(
         String source,
@@ -20,7 +20,7 @@ public record Problem(
         String lineText,
         int length,
         String message,
-        @Nullable String wayOut) {
+        @Nullable String suggestion) {
 
     /** Longer lines are shown around their place only. */
     private static final int WIDEST = 200;
@@ -37,7 +37,7 @@ public record Problem(
         int marked = Math.max(1, Math.min(length, shown.length - (column - 1 - from)));
         String mark = " ".repeat(5) + " | " + (from > 0 ? " " : "") + indent(from) + "^".repeat(marked);
         String head = source + ":" + line + ":" + column + ": " + message + "\n" + number + text + "\n" + mark;
-        return wayOut == null ? head : head + "\n  " + wayOut;
+        return suggestion == null ? head : head + "\n  " + suggestion;
     }
 
     private String indent(int from) {

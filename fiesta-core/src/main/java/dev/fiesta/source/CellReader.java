@@ -73,14 +73,14 @@ final class CellReader {
             String plain = field.type().scale() > 0 ? type.replaceAll("\\(.*", "") : type;
             String declaration =
                     field.name() + " " + field.type() + (field.pattern() == null ? "" : " '" + field.pattern() + "'");
-            String wayOut = field.declared()
+            String suggestion = field.declared()
                     ? "The field was declared"
                             + declaration.substring(field.name().length()) + ". Repair the line, or declare '"
                             + declaration + " bad as missing'."
                     : "The field looked like " + type + " elsewhere. Repair the line, or declare '" + declaration
                             + " bad as missing' or '" + field.name() + " text'.";
             String fits = seen.isExact() && field.type().isExact() ? "does not fit " + type : "is not " + plain;
-            return "'" + shown + "' " + fits + ".\n  " + wayOut;
+            return "'" + shown + "' " + fits + ".\n  " + suggestion;
         }
     }
 
@@ -128,7 +128,7 @@ final class CellReader {
         }
         return switch (field.type().kind()) {
             case TEXT -> texts(bytes, cells, cell, rows, count);
-            case NUMBER -> numbers(bytes, cells, cell, rows, count);
+            case REAL -> numbers(bytes, cells, cell, rows, count);
             case TRUTH -> truths(bytes, cells, cell, rows, count);
             case INTEGER, DECIMAL -> exact(bytes, cells, cell, rows, count);
             default -> times(bytes, cells, cell, rows, count);

@@ -36,7 +36,7 @@ public final class CellType {
     static Type ofNumber(byte[] b) {
         Type type = of(b, 0, b.length);
         return type.kind() == Kind.TEXT && contains(b, 'e') && !Double.isNaN(Numbers.number(b, 0, b.length))
-                ? Type.NUMBER
+                ? Type.REAL
                 : type;
     }
 
@@ -77,7 +77,7 @@ public final class CellType {
             return null;
         }
         if (i < end) {
-            return isReal(b, start, i, end, point) ? Type.NUMBER : null;
+            return isReal(b, start, i, end, point) ? Type.REAL : null;
         }
         if (!point) {
             boolean identifier = (before > 1 && b[firstDigit] == '0') || before > Type.MOST_DIGITS;
@@ -86,7 +86,7 @@ public final class CellType {
         if (before > 1 && b[firstDigit] == '0') {
             return Type.TEXT;
         }
-        return before + after > Type.MOST_DIGITS ? Type.NUMBER : Type.decimal(after);
+        return before + after > Type.MOST_DIGITS ? Type.REAL : Type.decimal(after);
     }
 
     /**
@@ -133,7 +133,7 @@ public final class CellType {
      */
     static Type wider(Type known, Type cell) {
         Type both = both(known, cell);
-        return both.equals(known) && known.isExact() ? Type.NUMBER : both;
+        return both.equals(known) && known.isExact() ? Type.REAL : both;
     }
 
     /** The narrowest type for cells of both. */
@@ -147,6 +147,6 @@ public final class CellType {
         if (a.isExact() && b.isExact()) {
             return Type.decimal(Math.max(a.scale(), b.scale()));
         }
-        return a.isNumeric() && b.isNumeric() ? Type.NUMBER : Type.TEXT;
+        return a.isNumeric() && b.isNumeric() ? Type.REAL : Type.TEXT;
     }
 }

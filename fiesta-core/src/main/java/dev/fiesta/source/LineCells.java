@@ -172,7 +172,7 @@ final class LineCells implements LineFormat.Fields {
     @Override
     public void number(String name, String digits) {
         byte[] known = digits.getBytes(StandardCharsets.US_ASCII);
-        put(name, digits, places.containsKey(name) ? Type.NUMBER : CellType.ofNumber(known));
+        put(name, digits, places.containsKey(name) ? Type.REAL : CellType.ofNumber(known));
     }
 
     @Override

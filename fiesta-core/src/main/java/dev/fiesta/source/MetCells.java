@@ -78,7 +78,7 @@ final class MetCells {
         if (exactOnly) {
             return Type.decimal(type.scale());
         }
-        return tooLong() ? Type.NUMBER : type;
+        return tooLong() ? Type.REAL : type;
     }
 
     /** What is to be told where two values have too many digits together. */

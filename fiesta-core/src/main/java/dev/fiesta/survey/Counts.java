@@ -21,7 +21,7 @@ final class Counts {
     }
 
     /** The number of different values, an estimate unless exact. */
-    long different() {
+    long distinct() {
         return (long) size << level;
     }
 

@@ -9,9 +9,9 @@ import org.jspecify.annotations.Nullable;
  *
  * @param type as it was worked out or declared
  * @param missing records without a value
- * @param different the number of different values; an estimate where {@code exact} is false
- * @param exact whether all different values could be held in memory: then every count is exact; otherwise the number of
- *     different values, the quartiles, the histogram and the frequent values come from a sample that is the same each time
+ * @param distinct the number of distinct values; an estimate where {@code exact} is false
+ * @param exact whether all distinct values could be held in memory: then every count is exact; otherwise the number of
+ *     distinct values, the quartiles, the histogram and the frequent values come from a sample that is the same each time
  * @param least the least value, of texts by code point; null without any value
  * @param mean of numbers
  * @param quartiles the first, second and third, of numbers and times; empty otherwise
@@ -23,7 +23,7 @@ public record FieldSurvey(
         String name,
         Type type,
         long missing,
-        long different,
+        long distinct,
         boolean exact,
         @Nullable Object least,
         @Nullable Object greatest,
@@ -56,9 +56,9 @@ public record FieldSurvey(
      * Something that an analyst would want to know before relying on the field.
      *
      * @param text a sentence without the name of the field
-     * @param wayOut what to write in a brief, or null
+     * @param suggestion what to write in a brief, or null
      */
-    public record Oddity(Kind kind, String text, @Nullable String wayOut) {
+    public record Oddity(Kind kind, String text, @Nullable String suggestion) {
         /** The sorts of oddity. */
         public enum Kind {
             EMPTY,

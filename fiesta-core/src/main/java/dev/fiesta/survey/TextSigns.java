@@ -157,32 +157,32 @@ final class TextSigns {
             Oddity.Kind kind,
             Pattern pattern,
             String what,
-            @org.jspecify.annotations.Nullable String wayOut) {
+            @org.jspecify.annotations.Nullable String suggestion) {
         long rows = rows(t -> !isMissing(t) && pattern.matcher(t.strip()).matches());
-        return told(values, rows, kind, what, wayOut);
+        return told(values, rows, kind, what, suggestion);
     }
 
     private boolean told(
-            long values, long rows, Oddity.Kind kind, String what, @org.jspecify.annotations.Nullable String wayOut) {
+            long values, long rows, Oddity.Kind kind, String what, @org.jspecify.annotations.Nullable String suggestion) {
         if (rows < values * MOST) {
             return false;
         }
         String whole = rows == values
                 ? "all values are "
                 : exact ? "all values but " + Oddities.number(values - rows) + " are " : "nearly all values are ";
-        found.add(new Oddity(kind, whole + what, rows == values ? wayOut : partly(wayOut)));
+        found.add(new Oddity(kind, whole + what, rows == values ? suggestion : partly(suggestion)));
         return true;
     }
 
     /** A way out that also stands where some values do not fit: those become missing, and are counted. */
-    private @org.jspecify.annotations.Nullable String partly(@org.jspecify.annotations.Nullable String wayOut) {
-        if (wayOut == null) {
+    private @org.jspecify.annotations.Nullable String partly(@org.jspecify.annotations.Nullable String suggestion) {
+        if (suggestion == null) {
             return null;
         }
-        if (wayOut.equals("decimal comma")) {
+        if (suggestion.equals("decimal comma")) {
             return name + " decimal bad as missing decimal comma";
         }
-        return wayOut.startsWith("decimal(") ? "try_" + wayOut : wayOut + " bad as missing";
+        return suggestion.startsWith("decimal(") ? "try_" + suggestion : suggestion + " bad as missing";
     }
 
     private void dates(long values, List<String> patterns, String type, boolean time) {

@@ -165,7 +165,7 @@ final class ValueTally implements Tally {
                 name,
                 type,
                 records - present,
-                Math.min(counts.different(), present),
+                Math.min(counts.distinct(), present),
                 counts.isExact(),
                 any ? value(least) : null,
                 any ? value(greatest) : null,
@@ -175,7 +175,7 @@ final class ValueTally implements Tally {
                         : List.of(),
                 frequent(spread),
                 ordered && spread.total() > 0 ? histogram(spread) : null,
-                Oddities.of(type, records, present, counts.different(), counts.isExact(), spread.times(), bad));
+                Oddities.of(type, records, present, counts.distinct(), counts.isExact(), spread.times(), bad));
     }
 
     private Object value(long held) {
@@ -235,7 +235,7 @@ final class ValueTally implements Tally {
     }
 
     private double number(long held) {
-        return type.kind() == Kind.NUMBER
+        return type.kind() == Kind.REAL
                 ? Image.number(held)
                 : Exact.ofDecimal(held, type.isExact() ? type.scale() : 0);
     }

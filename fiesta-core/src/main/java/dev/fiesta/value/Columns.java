@@ -19,7 +19,7 @@ final class Columns {
         return switch (type.kind()) {
             case TEXT -> texts(values, constant, valid);
             case TRUTH -> truths(values, constant, valid);
-            case NUMBER -> numbers(values, constant, valid);
+            case REAL -> numbers(values, constant, valid);
             default -> longs(type, values, constant, valid);
         };
     }
@@ -70,7 +70,7 @@ final class Columns {
         return switch (type.kind()) {
             case TEXT -> joinTexts(parts, size, valid);
             case TRUTH -> joinTruths(parts, size, valid);
-            case NUMBER -> joinNumbers(parts, size, valid);
+            case REAL -> joinNumbers(parts, size, valid);
             default -> joinLongs(type, parts, size, valid);
         };
     }

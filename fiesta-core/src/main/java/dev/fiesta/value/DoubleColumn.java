@@ -14,7 +14,7 @@ public final class DoubleColumn extends Column {
     }
 
     DoubleColumn(double[] values, int size, boolean constant, long @Nullable [] valid) {
-        super(Type.NUMBER, size, constant, valid);
+        super(Type.REAL, size, constant, valid);
         this.values = values;
     }
 

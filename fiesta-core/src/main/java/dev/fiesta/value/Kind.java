@@ -9,7 +9,7 @@ public enum Kind {
     /** Exact decimals of up to 18 digits. */
     DECIMAL,
     /** Binary floating point of 64 bits, never NaN, infinite or minus zero. */
-    NUMBER,
+    REAL,
     /** Unicode text. */
     TEXT,
     /** A day. */

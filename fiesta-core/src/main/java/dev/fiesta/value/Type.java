@@ -12,7 +12,7 @@ public record Type(Kind kind, int scale) {
     public static final int MOST_DIGITS = 18;
     public static final Type EMPTY = new Type(Kind.EMPTY, 0);
     public static final Type INTEGER = new Type(Kind.INTEGER, 0);
-    public static final Type NUMBER = new Type(Kind.NUMBER, 0);
+    public static final Type REAL = new Type(Kind.REAL, 0);
     public static final Type TEXT = new Type(Kind.TEXT, 0);
     public static final Type DATE = new Type(Kind.DATE, 0);
     public static final Type DATETIME = new Type(Kind.DATETIME, 0);
@@ -37,7 +37,7 @@ public record Type(Kind kind, int scale) {
 
     /** Integer, decimal or number. */
     public boolean isNumeric() {
-        return isExact() || kind == Kind.NUMBER;
+        return isExact() || kind == Kind.REAL;
     }
 
     /** Date, datetime or instant. */

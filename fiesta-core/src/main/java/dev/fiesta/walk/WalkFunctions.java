@@ -110,13 +110,13 @@ public final class WalkFunctions {
                 true,
                 args -> offset(args, 1));
         add(
-                "nth",
-                "nth(x, n)",
+                "nth_value",
+                "nth_value(x, n)",
                 "x of the n-th row of the partition.",
-                "nth(takings, 2 along day)",
+                "nth_value(takings, 2 along day)",
                 "20.00, 20.00, 20.00, 20.00, 20.00",
                 true,
-                WalkFunctions::nth);
+                WalkFunctions::nthValue);
         add(
                 "change",
                 "change(x)",
@@ -182,7 +182,7 @@ public final class WalkFunctions {
         String usage = name + "()";
         add(name, usage, about, example, result, false, args -> {
             args.expectCount(0, 0, usage);
-            return new Bound(Type.NUMBER, (walk, none) -> {
+            return new Bound(Type.REAL, (walk, none) -> {
                 double[] out = new double[walk.length()];
                 int[] peers = walk.peers();
                 int behind = out.length;
@@ -295,8 +295,8 @@ public final class WalkFunctions {
         return common;
     }
 
-    private static Bound nth(Arguments args) {
-        args.expectCount(2, 2, "nth(x, n)");
+    private static Bound nthValue(Arguments args) {
+        args.expectCount(2, 2, "nth_value(x, n)");
         int n = args.wholeConstant(1, "The place of the row", 1, Integer.MAX_VALUE);
         return new Bound(args.type(0), (walk, c) -> {
             int[] from = new int[walk.length()];
@@ -316,7 +316,7 @@ public final class WalkFunctions {
         if (!type.isNumeric() && !dates) {
             args.expectNumeric(0, "'" + name + "' needs numbers");
         }
-        Type result = relative ? Type.NUMBER : dates ? Type.INTEGER : type;
+        Type result = relative ? Type.REAL : dates ? Type.INTEGER : type;
         WalkFunction.Walker walker = (walk, c) -> {
             Column x = Types.widen(c[0], type);
             Column now = x.take(walk.rows(), walk.length());

@@ -234,9 +234,9 @@ class FaultsTest {
     @ValueSource(
             strings = {
                 "sort n desc",
-                "per n give c = count(), d = different(n) sort c",
+                "per n give c = count(), d = count_distinct(n) sort c",
                 "add r = rank(along n), m = mean(n along n last 7)",
-                "per all give d = different(n)",
+                "per all give d = count_distinct(n)",
                 "distinct n sort n desc"
             })
     void runsInterruptedInAnyPhaseLeaveNothing(String clauses) throws Exception {

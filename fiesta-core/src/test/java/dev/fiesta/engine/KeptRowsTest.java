@@ -65,7 +65,7 @@ class KeptRowsTest {
                         t -> t.then(
                                 "sort amount desc, id per site, m = stall % 7 give n = count(), "
                                         + "s = sum(amount), mean = mean(amount), sd = stddev(amount), f = first(id), l = last(id only paid), "
-                                        + "at = at_max(id, amount), d = different(stall), q = median(amount), top = first(id along amount desc, id)")),
+                                        + "at = at_max(id, amount), d = count_distinct(stall), q = median(amount), top = first(id along amount desc, id)")),
                 named(
                         "many groups",
                         t -> t.then("sort id desc per stall give s = sum(amount), f = first(id) sort s, stall")),

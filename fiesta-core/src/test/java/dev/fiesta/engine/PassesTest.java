@@ -67,7 +67,7 @@ class PassesTest {
                   add net = amount * 0.9
                 table by_kind from known
                   per kind give n = count(), s = sum(net), m = mean(net), d = stddev(amount), f = first(id), l = last(id),
-                                top = at_max(id, amount), q = quantile(amount, 0.9), x = different(day)
+                                top = at_max(id, amount), q = quantile(amount, 0.9), x = count_distinct(day)
                 table early from known
                   first 5
                 table cards from known
@@ -142,7 +142,7 @@ class PassesTest {
     @Test
     void columnsBecomeRows() {
         String tables =
-                "table t from sales per method give least = min(amount), most = max(amount) unfold least, most as what, value";
+                "table t from sales per method give least = min(amount), most = max(amount) turn least, most into what, value";
         assertThat(lines(run(tables, 2, "t").get("t")))
                 .containsExactly(
                         "method,what,value",

@@ -62,16 +62,16 @@ class SpillTest {
     static Stream<String> questions() {
         String figures = "n = count(), s = sum(amount), m = mean(score), md = median(amount), sd = stddev(score), "
                 + "lo = min(item), hi = max(day), r = range(amount), f = first(item), l = last(paid), mo = mode(item), "
-                + "d = different(item), li = list(id), at = at_max(item, amount), c = correlation(amount, score), "
+                + "d = count_distinct(item), li = list(id), at = at_max(item, amount), c = correlation(amount, score), "
                 + "w = weighted_mean(score, amount), q = quantile(score, 0.9), y = any(paid), z = all(paid)";
         return Stream.of(
                 "per item give " + figures,
                 "per site, item, day give " + figures,
                 "per day, paid give n = count_if(paid), s = sum(amount only paid) only n > 3 sort s desc",
                 "per site, item give s = sum(amount), share = share(amount within site) totals by site",
-                "per item give s = sum(amount) highest 5 by s rest as 'Others'",
-                "per all give d = different(item), e = different(id), f = different(score), n = count()",
-                "per site give d = different(item), e = different(id only paid), f = different(day), g = different(paid)",
+                "per item give s = sum(amount) first 5 along s desc rest as 'Others'",
+                "per all give d = count_distinct(item), e = count_distinct(id), f = count_distinct(score), n = count()",
+                "per site give d = count_distinct(item), e = count_distinct(id only paid), f = count_distinct(day), g = count_distinct(paid)",
                 "sort item, amount desc",
                 "sort paid desc, score, site first 100",
                 "sort length(item), month(day) desc add n = row_number(along id)",
@@ -82,7 +82,7 @@ class SpillTest {
                 "add d = dense_rank(along day), r = rank(along day), n = row_number(along day)",
                 "add p = percent_rank(along amount), c = cume_dist(along day), t = ntile(7 along score)",
                 "add a = lag(amount along day), b = lead(item, 3 along day, id), c = lag(amount, 2, 0.5 along id)",
-                "add a = lag(amount, 1 week along day), b = nth(item, 40 along id)",
+                "add a = lag(amount, 1 week along day), b = nth_value(item, 40 along id)",
                 "add c = change(amount along day, id), rc = relative_change(amount within site along id)",
                 "add m = mean(amount along day, id last 7), s = sum(score within site along id last 3 full)",
                 "add m = median(amount along id last 5 at least 3), x = max(item along id next 4), f = first(site along id last 2)",
@@ -92,19 +92,19 @@ class SpillTest {
                 "add s = sum(amount within site), m = mean(score within all), sh = share(amount within day)",
                 "add s = sum(amount only paid within site), r = rank(only amount > 50 within site along amount)",
                 "add m = max(amount along id from 3 before to 2 after), k = count(along id from 3 before to 2 after full)",
-                "unfold amount, score as what, value sort value desc, id",
+                "turn amount, score into what, value sort value desc, id",
                 "per site, day give s = sum(amount) gapless day every 1 day with 0",
                 "per site against paid give s = sum(amount), n = count() totals",
-                "highest 3 by amount within site",
-                "lowest 20 by score",
-                "highest 2 by score within site, day",
-                "highest 1 by amount, id within upper(item) sort id",
+                "first 3 within site along amount desc",
+                "first 20 along score",
+                "first 2 within site, day along score desc",
+                "first 1 within upper(item) along amount desc, id desc sort id",
                 "distinct item sort item desc",
                 "distinct site, day, paid columns id, item",
                 "sample 10 percent within site",
                 "sample 3 within day, paid",
                 "shuffle seed 3 first 40",
-                "add n = count(within item), m = median(amount within site), d = different(item only paid within all), "
+                "add n = count(within item), m = median(amount within site), d = count_distinct(item only paid within all), "
                         + "sh = share(amount only score > 1000 within site), f = first(item within day), c = count(only paid within site)",
                 "add b = correlation(amount, score within paid), w = weighted_mean(score, amount within day, site), l = last(id within all)",
                 "add a = max(amount within id), b = list(item within item)",

@@ -34,10 +34,10 @@ class AccumulatorTest {
     private static List<Type> types(GatherFunction function) {
         return switch (function.name()) {
             case "any", "all", "count_if" -> List.of(Type.TRUTH);
-            case "different", "min", "max", "mode", "first", "last", "list" ->
-                List.of(Type.decimal(2), Type.NUMBER, Type.TEXT, Type.TRUTH, Type.DATE);
+            case "count_distinct", "min", "max", "mode", "first", "last", "list" ->
+                List.of(Type.decimal(2), Type.REAL, Type.TEXT, Type.TRUTH, Type.DATE);
             case "at_max", "at_min" -> List.of(Type.TEXT, Type.decimal(2));
-            default -> List.of(Type.decimal(2), Type.NUMBER, Type.INTEGER);
+            default -> List.of(Type.decimal(2), Type.REAL, Type.INTEGER);
         };
     }
 
@@ -46,7 +46,7 @@ class AccumulatorTest {
         args.add(new FieldRef(0, type));
         switch (function.name()) {
             case "quantile" -> args.add(new Constant(Type.decimal(1), new BigDecimal("0.3")));
-            case "at_max", "at_min", "correlation", "weighted_mean" -> args.add(new FieldRef(1, Type.NUMBER));
+            case "at_max", "at_min", "correlation", "weighted_mean" -> args.add(new FieldRef(1, Type.REAL));
             default -> {}
         }
         return function.rule().bind(new Arguments(args, CalendarSettings.NORMAL));
@@ -62,7 +62,7 @@ class AccumulatorTest {
                             : switch (type.kind()) {
                                 case TEXT -> "item " + n;
                                 case TRUTH -> n > 6;
-                                case NUMBER -> (n - 5) * Math.pow(2, random.nextInt(-40, 40));
+                                case REAL -> (n - 5) * Math.pow(2, random.nextInt(-40, 40));
                                 case DATE -> java.time.LocalDate.of(2026, 5, n);
                                 case INTEGER -> n * 1000L;
                                 default -> BigDecimal.valueOf(n * 377L - 900, 2);
@@ -87,7 +87,7 @@ class AccumulatorTest {
             whole.grow(GROUPS);
             for (int batch = 0; batch < 12; batch++) {
                 int rows = random.nextInt(40);
-                Column[] args = {column(type, rows, random), column(Type.NUMBER, rows, random)};
+                Column[] args = {column(type, rows, random), column(Type.REAL, rows, random)};
                 int[] groups = new int[rows];
                 for (int i = 0; i < rows; i++) {
                     groups[i] = random.nextInt(GROUPS - 1);
@@ -119,7 +119,7 @@ class AccumulatorTest {
         int views = 0;
         for (GatherFunction one : GatherFunctions.all()) {
             for (GatherFunction other : GatherFunctions.all()) {
-                for (Type type : List.of(Type.decimal(2), Type.NUMBER, Type.INTEGER)) {
+                for (Type type : List.of(Type.decimal(2), Type.REAL, Type.INTEGER)) {
                     if (types(one).contains(type) && types(other).contains(type)) {
                         views += viewed(bind(one, type), bind(other, type), type) ? 1 : 0;
                     }

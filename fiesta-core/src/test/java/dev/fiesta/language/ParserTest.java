@@ -94,9 +94,9 @@ class ParserTest {
         assertThat(((Clause.Totals) clause("totals by site, stall")).by())
                 .extracting(Ref::name)
                 .containsExactly("site", "stall");
-        Clause.Highest highest = (Clause.Highest) clause("lowest 5 by takings within site rest as 'x'");
-        assertThat(highest.lowest()).isTrue();
-        assertThat(highest.rest()).isEqualTo("x");
+        Clause.First first = (Clause.First) clause("first 5 within site along takings desc, day rest as 'x'");
+        assertThat(first.along()).extracting(Expr.SortKey::descending).containsExactly(true, false);
+        assertThat(first.rest()).isEqualTo("x");
         assertThat(((Clause.Sort) clause("sort a desc, b asc, c")).keys())
                 .extracting(Expr.SortKey::descending)
                 .containsExactly(true, false, false);
@@ -117,7 +117,7 @@ class ParserTest {
                         .source()
                         .name())
                 .isEqualTo("stalls");
-        assertThat(((Clause.Unfold) clause("unfold may, june as month, takings")).fields())
+        assertThat(((Clause.Turn) clause("turn may, june into month, takings")).fields())
                 .hasSize(2);
         assertThat(((Clause.Rename) clause("rename a as b")).names()).hasSize(1);
         assertThat(((Clause.Columns) clause("columns a 'A' money 'EUR' right, b to d, 'x_*', others percent 1"))
@@ -181,7 +181,7 @@ class ParserTest {
                 "sort | 1:5 | Here should stand a value, not the end of the text.",
                 "match t bring x | 1:9 | Here should stand 'on' and the keys after the table, not 'bring'.",
                 "match t on k, latest v < d | 1:24 | Here should stand '<=' between their field and ours, not '<'.",
-                "unfold a, b as c | 1:17 | Here should stand ',' between the two names, not the end of the text.",
+                "turn a, b into c | 1:17 | Here should stand ',' between the two names, not the end of the text.",
                 "rename a b | 1:10 | Here should stand 'as' between the old name and the new, not 'b'.",
                 "gapless week every 3 | 1:20 | After 'every' stands a span of time.",
                 "check rows + 3 | 1:12 | Here should stand a comparison after 'rows', not '+'.",

@@ -173,7 +173,7 @@ class ClausesAgainstNaiveTest {
         stalls.forEach(s -> expected.add(line(null, s.stall(), null, s.kind(), s.pitch())));
         assertThat(lines(appended, "site", "stall", "amount", "kind", "pitch")).isEqualTo(expected);
 
-        Result unfolded = sales().then("add twice = amount * 2 unfold amount, twice as what, value")
+        Result turned = sales().then("add twice = amount * 2 turn amount, twice into what, value")
                 .run();
         List<String> rows = new ArrayList<>();
         for (Sale sale : sales) {
@@ -183,7 +183,7 @@ class ClausesAgainstNaiveTest {
                     "twice",
                     sale.amount() == null ? null : sale.amount().multiply(BigDecimal.valueOf(2))));
         }
-        assertThat(lines(unfolded, "stall", "what", "value")).isEqualTo(rows);
+        assertThat(lines(turned, "stall", "what", "value")).isEqualTo(rows);
 
         Map<String, String> first = new LinkedHashMap<>();
         sales.forEach(s -> first.putIfAbsent(line(s.site(), s.stall()), line(s.site(), s.stall(), s.day())));
@@ -251,7 +251,7 @@ class ClausesAgainstNaiveTest {
         TotalRow grand = found.get(found.size() - 1);
         assertThat(line(grand.values().get("s"), grand.values().get("n"))).isEqualTo(line(sum(known), known.size()));
 
-        Result best = grouped.then("per site, stall give n = count() highest 2 by n within site rest as 'Other'")
+        Result best = grouped.then("per site, stall give n = count() first 2 within site along n desc rest as 'Other'")
                 .run();
         grouped(known, Sale::site, Comparator.naturalOrder()).forEach((site, group) -> {
             List<Row> rows =

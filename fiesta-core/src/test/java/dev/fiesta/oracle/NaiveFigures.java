@@ -14,7 +14,7 @@ final class NaiveFigures {
     static final Set<String> NAMES = Set.of(
             "count",
             "count_if",
-            "different",
+            "count_distinct",
             "sum",
             "mean",
             "median",
@@ -59,7 +59,7 @@ final class NaiveFigures {
             case "count_if":
                 return BigDecimal.valueOf(
                         values.stream().filter(Boolean.TRUE::equals).count());
-            case "different":
+            case "count_distinct":
                 TreeSet<Object> different = new TreeSet<>(NaiveRow::compare);
                 different.addAll(values);
                 return BigDecimal.valueOf(different.size());

@@ -256,7 +256,7 @@ final class NaiveRow implements Expr.Visitor<Object> {
                 BigDecimal.valueOf(((LocalDate) args[0]).getDayOfWeek().getValue());
             case "start_of_week" -> ((LocalDate) args[0]).with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
             case "start_of_month" -> ((LocalDate) args[0]).withDayOfMonth(1);
-            case "number" -> args[0] instanceof Double ? args[0] : (Object) ((BigDecimal) args[0]).doubleValue();
+            case "real" -> args[0] instanceof Double ? args[0] : (Object) ((BigDecimal) args[0]).doubleValue();
             default -> throw new UnsupportedOperationException(node.name());
         };
     }

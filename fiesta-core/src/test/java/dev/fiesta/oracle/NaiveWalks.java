@@ -20,7 +20,7 @@ final class NaiveWalks {
             "ntile",
             "lag",
             "lead",
-            "nth",
+            "nth_value",
             "change",
             "relative_change");
 

@@ -145,7 +145,7 @@ final class RandomQuestions {
                         "day - 2026-05-01",
                         "reword(site, 'Quay' as 'Q', 'Meadow' as 'M')",
                         "quantity % 3",
-                        "number(amount) + score",
+                        "real(amount) + score",
                         "length(item)");
     }
 
@@ -179,11 +179,11 @@ final class RandomQuestions {
                                 "lag(" + x + ", 1, 0 ",
                                 "change(" + x + " ",
                                 "relative_change(" + x + " ",
-                                "nth(" + x + ", 2 ",
+                                "nth_value(" + x + ", 2 ",
                                 "ntile(3 ")
                         + within + along + ")";
             case 2 ->
-                pick("sum", "mean", "count", "max", "median", "stddev", "share", "different", "mode") + "(" + x + " "
+                pick("sum", "mean", "count", "max", "median", "stddev", "share", "count_distinct", "mode") + "(" + x + " "
                         + pick("", only) + (within.isEmpty() ? "within all " : within) + ")";
             case 3 ->
                 pick(
@@ -197,7 +197,7 @@ final class RandomQuestions {
                                 "variance_pop",
                                 "first",
                                 "last",
-                                "different")
+                                "count_distinct")
                         + "(" + x + " " + only + within + along + " " + frame + ")";
             default -> "quantile(" + x + ", " + pick("0.25", "0.9", "1") + " " + within + along + " " + frame + ")";
         };

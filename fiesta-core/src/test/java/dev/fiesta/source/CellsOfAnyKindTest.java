@@ -189,7 +189,7 @@ class CellsOfAnyKindTest {
             List<FieldSpec> fields = List.of(
                     field("n", Type.INTEGER),
                     field("d", Type.decimal(3)),
-                    field("x", Type.NUMBER),
+                    field("x", Type.REAL),
                     field("t", Type.TEXT),
                     field("day", Type.DATE),
                     field("time", Type.DATETIME),

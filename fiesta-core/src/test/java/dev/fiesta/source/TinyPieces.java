@@ -18,7 +18,7 @@ public final class TinyPieces {
                 field("day", Type.DATE),
                 field("quantity", Type.INTEGER),
                 field("amount", Type.decimal(2)),
-                field("score", Type.NUMBER));
+                field("score", Type.REAL));
         List<Paths.Named> files = List.of(new Paths.Named(file.getFileName().toString(), file));
         return TableAccess.of(fiesta, () -> DelimitedSource.open(files, Dialect.STANDARD, true, fields, false, piece));
     }

@@ -52,7 +52,7 @@ class SurveyTest {
         FieldSurvey field = field("4", "1", "", "2.50", "2.50", "10");
         assertThat(field.type()).hasToString("decimal(2)");
         assertThat(field.missing()).isEqualTo(1);
-        assertThat(field.different()).isEqualTo(4);
+        assertThat(field.distinct()).isEqualTo(4);
         assertThat(field.exact()).isTrue();
         assertThat(field.least()).isEqualTo(new BigDecimal("1.00"));
         assertThat(field.greatest()).isEqualTo(new BigDecimal("10.00"));
@@ -100,7 +100,7 @@ class SurveyTest {
                 Asking.table(text.toString(), threads).survey().fields().get(0);
         List<Long> there = numbers.stream().filter(Objects::nonNull).sorted().toList();
         assertThat(field.missing()).isEqualTo(50_000 - there.size());
-        assertThat(field.different()).isEqualTo(there.stream().distinct().count());
+        assertThat(field.distinct()).isEqualTo(there.stream().distinct().count());
         assertThat(field.least()).isEqualTo(there.get(0));
         assertThat(field.greatest()).isEqualTo(there.get(there.size() - 1));
         double mean = there.stream().mapToLong(n -> n).sum() / (double) there.size();
@@ -138,13 +138,13 @@ class SurveyTest {
         List<FieldSurvey> fields = all.iterator().next().fields();
         FieldSurvey id = fields.get(0);
         assertThat(id.exact()).isFalse();
-        assertThat((double) id.different()).isCloseTo(400_000, within(8_000.0));
+        assertThat((double) id.distinct()).isCloseTo(400_000, within(8_000.0));
         assertThat((Double) id.quartiles().get(1)).isCloseTo(1_400_000, within(30_000.0));
         assertThat(id.mean()).isEqualTo(7 * 399_999 / 2.0);
         assertThat(id.oddities())
                 .extracting(Oddity::text)
                 .containsExactly("hardly a value comes twice: it may be the key");
-        assertThat((double) fields.get(1).different()).isCloseTo(200_000, within(6_000.0));
+        assertThat((double) fields.get(1).distinct()).isCloseTo(200_000, within(6_000.0));
         assertThat(fields.get(1).oddities()).isEmpty();
         FieldSurvey kind = fields.get(2);
         assertThat(kind.frequent()).hasSize(1);
@@ -177,9 +177,9 @@ class SurveyTest {
                 "01/06/2026 | 02/06/2026 | all values are dates written dd/MM/yyyy, or MM/dd/yyyy: nothing tells day and month apart | x date 'dd/MM/yyyy'",
                 "31/05/2026 18:30 | 01/06/2026 09:00 | all values are datetimes written dd/MM/yyyy HH:mm | x datetime 'dd/MM/yyyy HH:mm'"
             })
-    void textsThatAreDatesAreFound(String one, String two, String said, String wayOut) {
+    void textsThatAreDatesAreFound(String one, String two, String said, String suggestion) {
         FieldSurvey field = field(one, two);
-        assertThat(field.oddities()).containsExactly(new Oddity(Oddity.Kind.DATES_AS_TEXT, said, wayOut));
+        assertThat(field.oddities()).containsExactly(new Oddity(Oddity.Kind.DATES_AS_TEXT, said, suggestion));
     }
 
     @Test
@@ -208,7 +208,7 @@ class SurveyTest {
                                 Oddity.Kind.SPELLINGS,
                                 "2 words in several spellings: 'Quay' (1), ' Quay' (1); 'Cafe' (1), 'Café' (1)",
                                 "reword(x, ' Quay' as 'Quay', 'Café' as 'Cafe')"));
-        assertThat(field("a", "A", "b", "B").oddities().get(0).wayOut()).isEqualTo("lower(x)");
+        assertThat(field("a", "A", "b", "B").oddities().get(0).suggestion()).isEqualTo("lower(x)");
         assertThat(oddities("a", "A", "b", "B", "c", "C", "d", "D"))
                 .containsExactly(
                         "4 words in several spellings, such as 'A' (1), 'a' (1); 'B' (1), 'b' (1); 'C' (1), 'c' (1)");

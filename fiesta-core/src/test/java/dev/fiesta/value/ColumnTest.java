@@ -23,7 +23,7 @@ class ColumnTest {
                 Type.INTEGER,
                 Type.decimal(0),
                 Type.decimal(3),
-                Type.NUMBER,
+                Type.REAL,
                 Type.TEXT,
                 Type.DATE,
                 Type.DATETIME,
@@ -41,7 +41,7 @@ class ColumnTest {
                             : switch (type.kind()) {
                                 case INTEGER -> n;
                                 case DECIMAL -> BigDecimal.valueOf(n, type.scale());
-                                case NUMBER -> n / 8.0;
+                                case REAL -> n / 8.0;
                                 case TEXT -> "text " + n;
                                 case DATE -> LocalDate.ofEpochDay(n);
                                 case DATETIME ->

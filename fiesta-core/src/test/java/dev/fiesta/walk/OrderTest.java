@@ -19,7 +19,7 @@ import org.junit.jupiter.api.Test;
 /** Sorting by digits and numbering groups, held to the sorting and the maps of the JDK. */
 class OrderTest {
     private static final List<Type> TYPES =
-            List.of(Type.INTEGER, Type.decimal(2), Type.NUMBER, Type.TEXT, Type.TRUTH, Type.DATE);
+            List.of(Type.INTEGER, Type.decimal(2), Type.REAL, Type.TEXT, Type.TRUTH, Type.DATE);
 
     private static List<Object> values(Type type, int count, SplittableRandom random) {
         List<Object> values = new ArrayList<>();
@@ -32,7 +32,7 @@ class OrderTest {
                             : switch (type.kind()) {
                                 case INTEGER -> n;
                                 case DECIMAL -> BigDecimal.valueOf(n % 100_000_000_000L, 2);
-                                case NUMBER -> n * 0.37;
+                                case REAL -> n * 0.37;
                                 case TEXT -> (n % 2 == 0 ? "é" : "\uD83C\uDFAA") + n % 100;
                                 case DATE -> java.time.LocalDate.ofEpochDay(n % 50_000);
                                 default -> n > 0;
@@ -141,7 +141,7 @@ class OrderTest {
                 .containsExactly(2, 3, 0, 4, 1);
         assertThat(Order.sort(Order.asTheyStand(5), List.of(new Order.Key(column, true))))
                 .containsExactly(1, 4, 0, 3, 2);
-        Column numbers = Column.of(Type.NUMBER, Arrays.asList(1e308, -1e308, 5e-324, null, 0.0, -5e-324));
+        Column numbers = Column.of(Type.REAL, Arrays.asList(1e308, -1e308, 5e-324, null, 0.0, -5e-324));
         assertThat(Order.sort(Order.asTheyStand(6), List.of(new Order.Key(numbers, false))))
                 .containsExactly(1, 5, 4, 2, 0, 3);
     }

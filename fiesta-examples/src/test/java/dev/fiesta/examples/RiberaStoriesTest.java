@@ -88,7 +88,7 @@ class RiberaStoriesTest {
     @Test
     void everythingIsThere() {
         assertThat(SALES).hasSize(Ribera.SALES);
-        assertThat(ask("per all give n = count(), sites = different(site), without = count(only site is missing)")
+        assertThat(ask("per all give n = count(), sites = count_distinct(site), without = count(only site is missing)")
                         .row(0)
                         .toString())
                 .isEqualTo("n 60000, sites 6, without "
@@ -187,7 +187,7 @@ class RiberaStoriesTest {
         assertThat(spellings).isEqualTo(48);
         assertThat(items).isEqualTo(24);
         assertThat(ask("per item = lower(item)").rows()).isEqualTo(24);
-        assertThat(ask("add same = capitals(item) per same give spellings = different(item) only spellings > 1")
+        assertThat(ask("add same = title_case(item) per same give spellings = count_distinct(item) only spellings > 1")
                         .rows())
                 .isPositive();
     }

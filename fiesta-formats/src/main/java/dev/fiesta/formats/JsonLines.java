@@ -42,19 +42,34 @@ public final class JsonLines implements LineFormat {
         }
     }
 
-    private static void object(JsonParser parser, String prefix, Fields fields) {
+    private static void object(JsonParser parser, String prefix, Fields fields) throws Unreadable {
         for (String key = parser.nextName(); key != null; key = parser.nextName()) {
-            String name = prefix + key;
+            String name = whole("a name", prefix + key);
             switch (parser.nextToken()) {
                 case START_OBJECT -> object(parser, name + ".", fields);
-                case START_ARRAY -> fields.text(name, list(parser));
+                case START_ARRAY -> fields.text(name, whole(name, list(parser)));
                 case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> fields.number(name, parser.getString());
                 case VALUE_TRUE -> fields.truth(name, true);
                 case VALUE_FALSE -> fields.truth(name, false);
                 case VALUE_NULL -> fields.missing(name);
-                default -> fields.text(name, parser.getString());
+                default -> fields.text(name, whole(name, parser.getString()));
             }
         }
+    }
+
+    /** A text of whole characters: an escape may write half of one, which no file can hold. */
+    private static String whole(String name, String text) throws Unreadable {
+        for (int i = 0; i < text.length(); i++) {
+            boolean pair = Character.isHighSurrogate(text.charAt(i))
+                    && i + 1 < text.length()
+                    && Character.isLowSurrogate(text.charAt(i + 1));
+            if (!pair && Character.isSurrogate(text.charAt(i))) {
+                throw new Unreadable(String.format(
+                        java.util.Locale.ROOT, "%s holds half of a character, \\u%04x", name, (int) text.charAt(i)));
+            }
+            i += pair ? 1 : 0;
+        }
+        return text;
     }
 
     /** A list as it was written, without the blanks between its values. */

@@ -93,8 +93,8 @@ public final class Brief {
             dev.fiesta.language.Brief brief,
             dev.fiesta.language.Brief.Use use,
             String message,
-            @Nullable String wayOut) {
-        return new BriefException(List.of(brief.source().problem(use.at(), message, wayOut)));
+            @Nullable String suggestion) {
+        return new BriefException(List.of(brief.source().problem(use.at(), message, suggestion)));
     }
 
     /** This brief with a value for a parameter: an object of its type, a list of them, or a text to be read as such. */

@@ -73,7 +73,7 @@ final class CellFormat {
         }
         return column.type().isExact()
                 ? column.type().scale()
-                : column.type().kind() == Kind.NUMBER ? fitting(column) : 0;
+                : column.type().kind() == Kind.REAL ? fitting(column) : 0;
     }
 
     /** Decimals for numbers that nobody gave a format: enough for the sizes met, the same for the whole column. */

@@ -50,7 +50,7 @@ final class Charts {
     private static final int USUAL_BINS = 20;
     private static final int ROW_HEIGHT = 30;
     private static final int USUAL_HEIGHT = 400;
-    private static final String OTHERS = "Others";
+    private static final String REST = "Rest";
 
     /**
      * A chart and how high it is drawn.
@@ -151,7 +151,7 @@ final class Charts {
                 }
             }
         }
-        large.add(new Series(OTHERS, List.copyOf(sums.values()), false));
+        large.add(new Series(REST, List.copyOf(sums.values()), false));
         return large;
     }
 
@@ -164,7 +164,7 @@ final class Charts {
         List<Series> all = data.series();
         long others = all.stream().filter(Series::other).count();
         return others == 0 || piece.stacked()
-                ? others == 0 ? "" : OTHERS + ": " + others + " smaller series together"
+                ? others == 0 ? "" : REST + ": " + others + " smaller series together"
                 : "the eight largest of " + all.size() + " series";
     }
 

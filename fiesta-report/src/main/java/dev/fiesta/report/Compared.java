@@ -84,7 +84,7 @@ public final class Compared {
             }
         });
         if (tables.isEmpty()) {
-            throw new RequestException("The record keeps no tables; it was written with --no-tables.");
+            throw new RequestException("The record keeps no tables; it was written with --no-kept-tables.");
         }
         return new Side(tables, keys);
     }

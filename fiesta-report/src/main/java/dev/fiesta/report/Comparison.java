@@ -52,7 +52,7 @@ public record Comparison(
      * @param key the keys of its row, {@code site=Quay, week=2026-05-04}
      * @param before empty when it was missing, {@code after} likewise
      * @param difference for two numbers the second less the first
-     * @param share the difference as a part of the first, rounded to six places; null where that is zero
+     * @param relativeChange the difference as a part of the first, rounded to six places; null where that is zero
      */
     public record Change(
             String key,
@@ -60,7 +60,7 @@ public record Comparison(
             String before,
             String after,
             @Nullable BigDecimal difference,
-            @Nullable BigDecimal share) {}
+            @Nullable BigDecimal relativeChange) {}
 
     /** A table as text. */
     record Cells(String name, List<String> fields, List<List<String>> rows) {
@@ -176,10 +176,10 @@ public record Comparison(
             return new Change(key, field, before, after, null, null);
         }
         BigDecimal difference = now.subtract(old);
-        BigDecimal share = old.signum() == 0
+        BigDecimal relativeChange = old.signum() == 0
                 ? null
                 : difference.divide(old.abs(), MathContext.DECIMAL128).setScale(6, RoundingMode.HALF_EVEN);
-        return new Change(key, field, before, after, difference, share);
+        return new Change(key, field, before, after, difference, relativeChange);
     }
 
     private static @Nullable BigDecimal number(String text) {

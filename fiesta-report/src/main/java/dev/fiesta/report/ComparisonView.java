@@ -78,7 +78,7 @@ public final class ComparisonView {
 
     private static void changes(List<Comparison.Change> changes, PrintWriter out) {
         List<List<String>> lines = new ArrayList<>();
-        lines.add(List.of("row", "figure", "before", "after", "difference", "share"));
+        lines.add(List.of("row", "figure", "before", "after", "difference", "relative_change"));
         for (Comparison.Change change : changes.subList(0, Math.min(MOST_LINES, changes.size()))) {
             lines.add(List.of(
                     change.key(),
@@ -86,7 +86,7 @@ public final class ComparisonView {
                     shown(change.before()),
                     shown(change.after()),
                     change.difference() == null ? "" : signed(change.difference()),
-                    change.share() == null ? "" : percent(change.share())));
+                    change.relativeChange() == null ? "" : percent(change.relativeChange())));
         }
         if (changes.isEmpty()) {
             return;
@@ -141,15 +141,15 @@ public final class ComparisonView {
         return difference.signum() > 0 ? "+" + number : number;
     }
 
-    private static String percent(BigDecimal share) {
-        BigDecimal hundredths = share.movePointRight(2).setScale(1, RoundingMode.HALF_EVEN);
+    private static String percent(BigDecimal relativeChange) {
+        BigDecimal hundredths = relativeChange.movePointRight(2).setScale(1, RoundingMode.HALF_EVEN);
         return (hundredths.signum() > 0 ? "+" : "") + STYLE.number(hundredths.toPlainString()) + "%";
     }
 
     /** The changed cells and lonely rows as comma-separated values. */
     public void writeCsv(Appendable out) throws IOException {
         var csv = new dev.fiesta.source.CsvWriter(out, dev.fiesta.source.TextStyle.CSV);
-        csv.header(List.of("table", "kind", "key", "field", "before", "after", "difference", "share"));
+        csv.header(List.of("table", "kind", "key", "field", "before", "after", "difference", "relative_change"));
         for (Comparison table : tables) {
             for (String row : table.before()) {
                 row(csv, table.table(), "only before", row, null, null, null, null, null);
@@ -167,7 +167,7 @@ public final class ComparisonView {
                         value(c.before()),
                         value(c.after()),
                         c.difference(),
-                        c.share());
+                        c.relativeChange());
             }
         }
         csv.flush();
@@ -213,7 +213,7 @@ public final class ComparisonView {
                 Json.put(cell, "before", value(change.before()));
                 Json.put(cell, "after", value(change.after()));
                 Json.put(cell, "difference", change.difference());
-                Json.put(cell, "share", change.share());
+                Json.put(cell, "relative_change", change.relativeChange());
             }
         }
         return Json.pretty(tree);
@@ -249,7 +249,7 @@ public final class ComparisonView {
                         shown(c.before()),
                         shown(c.after()),
                         difference == null ? "" : signed(difference),
-                        c.share() == null ? "" : percent(c.share()),
+                        c.relativeChange() == null ? "" : percent(c.relativeChange()),
                         difference != null && difference.signum() > 0));
             }
             table.before().forEach(r -> lines.add(lone("before", r)));

@@ -158,9 +158,9 @@ public final class Draft {
         boolean comma = hasCommas();
         for (FieldSurvey field : asRead.fields()) {
             for (Oddity oddity : field.oddities()) {
-                if (oddity.kind() == Oddity.Kind.MISSING_WORDS && oddity.wayOut() != null) {
+                if (oddity.kind() == Oddity.Kind.MISSING_WORDS && oddity.suggestion() != null) {
                     for (String word :
-                            oddity.wayOut().substring("missing ".length()).split(", ")) {
+                            oddity.suggestion().substring("missing ".length()).split(", ")) {
                         if (!words.contains(word)) {
                             words.add(word);
                         }
@@ -175,11 +175,11 @@ public final class Draft {
     /** Whether numbers have decimal commas, and none has a point, which would then part thousands. */
     private boolean hasCommas() {
         boolean points = asRead.fields().stream()
-                .anyMatch(f -> f.type().scale() > 0 || f.type().kind() == Kind.NUMBER);
+                .anyMatch(f -> f.type().scale() > 0 || f.type().kind() == Kind.REAL);
         return !points
                 && asRead.fields().stream()
                         .flatMap(f -> f.oddities().stream())
-                        .anyMatch(o -> "decimal comma".equals(o.wayOut()));
+                        .anyMatch(o -> "decimal comma".equals(o.suggestion()));
     }
 
     private String fields() {
@@ -199,16 +199,16 @@ public final class Draft {
 
     private String type(FieldSurvey field) {
         for (Oddity oddity : field.oddities()) {
-            String wayOut = oddity.wayOut();
+            String suggestion = oddity.suggestion();
             if (oddity.kind() == Oddity.Kind.DATES_AS_TEXT
-                    && wayOut != null
+                    && suggestion != null
                     && oddity.text().startsWith("all values are")) {
-                return wayOut.substring(quoted(field).length() + 1);
+                return suggestion.substring(quoted(field).length() + 1);
             }
-            if (oddity.kind() == Oddity.Kind.BAD_VALUES && wayOut != null) {
-                return wayOut;
+            if (oddity.kind() == Oddity.Kind.BAD_VALUES && suggestion != null) {
+                return suggestion;
             }
-            if ("decimal comma".equals(wayOut) && hasCommas() && oddity.text().startsWith("all values are")) {
+            if ("decimal comma".equals(suggestion) && hasCommas() && oddity.text().startsWith("all values are")) {
                 return "decimal";
             }
         }
@@ -232,25 +232,25 @@ public final class Draft {
     /** The first text with a few values that is there in most records. */
     private Optional<FieldSurvey> group() {
         List<FieldSurvey> fit = survey.fields().stream()
-                .filter(f -> f.type().kind() == Kind.TEXT && f.exact() && f.different() >= 2)
-                .filter(f -> f.different() <= MOST_GROUPS && f.different() * 2 < survey.records())
+                .filter(f -> f.type().kind() == Kind.TEXT && f.exact() && f.distinct() >= 2)
+                .filter(f -> f.distinct() <= MOST_GROUPS && f.distinct() * 2 < survey.records())
                 .filter(f -> !isOdd(f, Oddity.Kind.DATES_AS_TEXT) && !isOdd(f, Oddity.Kind.NUMBERS_AS_TEXT))
                 .toList();
         return fit.stream()
-                .filter(f -> f.different() >= 3 && f.different() <= FEW_GROUPS && f.missing() * 5 < survey.records())
+                .filter(f -> f.distinct() >= 3 && f.distinct() <= FEW_GROUPS && f.missing() * 5 < survey.records())
                 .findFirst()
                 .or(() -> fit.stream().min(Comparator.comparingLong(FieldSurvey::missing)));
     }
 
     /** Money stands in decimals; else a number that is neither a key nor a mere kind. */
     private Optional<FieldSurvey> amount() {
-        return first(f -> f.type().kind() == Kind.DECIMAL && f.different() >= 2)
+        return first(f -> f.type().kind() == Kind.DECIMAL && f.distinct() >= 2)
                 .or(() -> first(f ->
-                        f.type().isNumeric() && f.different() >= FEWEST_AMOUNTS && !isOdd(f, Oddity.Kind.LIKELY_KEY)));
+                        f.type().isNumeric() && f.distinct() >= FEWEST_AMOUNTS && !isOdd(f, Oddity.Kind.LIKELY_KEY)));
     }
 
     private Optional<FieldSurvey> time() {
-        return first(f -> (f.type().kind() == Kind.DATE || f.type().kind() == Kind.DATETIME) && f.different() >= 2);
+        return first(f -> (f.type().kind() == Kind.DATE || f.type().kind() == Kind.DATETIME) && f.distinct() >= 2);
     }
 
     private static String step(FieldSurvey time) {

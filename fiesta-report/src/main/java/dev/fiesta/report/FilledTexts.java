@@ -101,7 +101,7 @@ final class FilledTexts {
         return value instanceof Long
                 ? Type.INTEGER
                 : value instanceof Double
-                        ? Type.NUMBER
+                        ? Type.REAL
                         : value instanceof LocalDate
                                 ? Type.DATE
                                 : value instanceof java.time.LocalDateTime

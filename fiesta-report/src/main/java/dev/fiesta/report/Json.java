@@ -54,7 +54,7 @@ final class Json {
         tree.put("name", field.name());
         tree.put("type", field.type().toString());
         tree.put("missing", field.missing());
-        tree.put("different", field.different());
+        tree.put("distinct", field.distinct());
         tree.put("exact", field.exact());
         put(tree, "least", field.least());
         put(tree, "greatest", field.greatest());
@@ -81,7 +81,7 @@ final class Json {
             ObjectNode one = oddities.addObject();
             one.put("kind", oddity.kind().name().toLowerCase(java.util.Locale.ROOT));
             one.put("text", oddity.text());
-            one.put("way_out", oddity.wayOut());
+            one.put("suggestion", oddity.suggestion());
         }
         return tree;
     }

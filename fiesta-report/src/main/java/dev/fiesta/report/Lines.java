@@ -68,12 +68,24 @@ final class Lines {
         return lines;
     }
 
-    /** What is said under a table of which so many rows are shown. */
+    /** What is said under a table of which so many rows are shown, and all columns. */
     static List<String> notes(Result result, int shown, LocaleStyle locale) {
+        int columns = result.view().size();
+        return notes(result, shown, columns, columns, locale);
+    }
+
+    /** As {@link #notes(Result, int, LocaleStyle)}, of which so many columns are shown of so many. */
+    static List<String> notes(Result result, int shown, int columns, int ofColumns, LocaleStyle locale) {
         List<String> notes = new ArrayList<>();
-        int further = result.rows() - shown;
-        if (further > 0) {
-            notes.add(locale.number(Integer.toString(further)) + (further == 1 ? " further row" : " further rows"));
+        List<String> parts = new ArrayList<>();
+        if (shown < result.rows()) {
+            parts.add((parts.isEmpty() ? "R" : "r") + "ows " + range(shown, result.rows(), locale));
+        }
+        if (columns < ofColumns) {
+            parts.add((parts.isEmpty() ? "C" : "c") + "olumns " + range(columns, ofColumns, locale));
+        }
+        if (!parts.isEmpty()) {
+            notes.add(String.join(", ", parts) + ".");
         }
         boolean few = false;
         boolean hidden = false;
@@ -90,6 +102,11 @@ final class Lines {
             notes.add(Result.HIDDEN + " is not shown");
         }
         return notes;
+    }
+
+    /** {@code 1 to 40 of 252}. */
+    private static String range(int shown, int of, LocaleStyle locale) {
+        return "1 to " + locale.number(Integer.toString(shown)) + " of " + locale.number(Integer.toString(of));
     }
 
     private static String fewest(Result result, LocaleStyle locale) {

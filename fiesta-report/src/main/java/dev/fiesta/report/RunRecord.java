@@ -367,7 +367,7 @@ public final class RunRecord {
             one.put("check", check.check());
             one.put("outcome", check.holds() ? "holds" : check.warns() ? "warns" : "fails");
             if (!check.holds()) {
-                one.put("told", check.told());
+                one.put("message", check.message());
             }
         }
 

@@ -33,7 +33,7 @@ public final class SurveyView {
     public record Bin(int height, String count) {}
 
     /** Something odd. */
-    public record Odd(String id, String field, String text, String wayOut) {}
+    public record Odd(String id, String field, String text, String suggestion) {}
 
     /** A field, everything as text. */
     public record FieldView(
@@ -120,20 +120,20 @@ public final class SurveyView {
         facts.add(new Fact(
                 "missing",
                 field.missing() == 0 ? "none" : count(field.missing()) + " (" + share(field.missing()) + ")"));
-        if (field.different() > 0) {
-            facts.add(new Fact("different", (field.exact() ? "" : "about ") + count(rounded(field))));
+        if (field.distinct() > 0) {
+            facts.add(new Fact("count_distinct", (field.exact() ? "" : "about ") + count(rounded(field))));
         }
-        boolean allShown = field.quartiles().isEmpty() && field.frequent().size() == field.different();
-        if (field.least() != null && field.greatest() != null && field.different() > 1 && !allShown) {
+        boolean allShown = field.quartiles().isEmpty() && field.frequent().size() == field.distinct();
+        if (field.least() != null && field.greatest() != null && field.distinct() > 1 && !allShown) {
             String from = shown(field.least(), field);
             facts.add(new Fact("from … to", from + " … " + shown(field.greatest(), field)));
         }
-        if (!field.quartiles().isEmpty() && field.different() > 2) {
+        if (!field.quartiles().isEmpty() && field.distinct() > 2) {
             List<String> parts =
                     field.quartiles().stream().map(q -> shown(q, field)).toList();
             facts.add(new Fact(field.exact() ? "quartiles" : "quartiles, about", String.join(" · ", parts)));
         }
-        if (field.mean() != null && field.different() > 1) {
+        if (field.mean() != null && field.distinct() > 1) {
             facts.add(new Fact(
                     "mean",
                     rounded(field.mean(), field.type().isExact() ? field.type().scale() + 1 : 3, field)));
@@ -144,15 +144,15 @@ public final class SurveyView {
     /** An estimate is told with three digits only. */
     private static long rounded(FieldSurvey field) {
         return field.exact()
-                ? field.different()
-                : new BigDecimal(field.different())
+                ? field.distinct()
+                : new BigDecimal(field.distinct())
                         .round(new java.math.MathContext(3))
                         .longValue();
     }
 
     private List<Value> values(FieldSurvey field) {
         List<Value> values = new ArrayList<>();
-        if (field.quartiles().isEmpty() || field.different() <= MOST_WORTH) {
+        if (field.quartiles().isEmpty() || field.distinct() <= MOST_WORTH) {
             long most =
                     field.frequent().stream().mapToLong(Frequent::count).max().orElse(1);
             for (Frequent value : field.frequent()) {
@@ -166,7 +166,7 @@ public final class SurveyView {
 
     private List<Bin> bins(FieldSurvey field) {
         List<Bin> bins = new ArrayList<>();
-        if (field.histogram() != null && field.different() > 2) {
+        if (field.histogram() != null && field.distinct() > 2) {
             List<Long> counts = field.histogram().counts();
             long most = counts.stream().mapToLong(n -> n).max().orElse(1);
             for (long n : counts) {
@@ -199,25 +199,25 @@ public final class SurveyView {
         for (FieldSurvey field : survey.fields()) {
             number++;
             for (Oddity oddity : field.oddities()) {
-                String wayOut = oddity.wayOut() == null ? "" : wayOut(field, oddity);
-                odd.add(new Odd("field-" + number, field.name(), oddity.text(), wayOut));
+                String suggestion = oddity.suggestion() == null ? "" : suggestion(field, oddity);
+                odd.add(new Odd("field-" + number, field.name(), oddity.text(), suggestion));
             }
         }
         return odd;
     }
 
-    private static String wayOut(FieldSurvey field, Oddity oddity) {
+    private static String suggestion(FieldSurvey field, Oddity oddity) {
         return switch (oddity.kind()) {
-            case LIKELY_KEY -> oddity.wayOut() + " " + Printer.name(field.name());
-            case BAD_VALUES -> "fields " + Printer.name(field.name()) + " " + oddity.wayOut();
-            case DATES_AS_TEXT -> "fields " + oddity.wayOut();
+            case LIKELY_KEY -> oddity.suggestion() + " " + Printer.name(field.name());
+            case BAD_VALUES -> "fields " + Printer.name(field.name()) + " " + oddity.suggestion();
+            case DATES_AS_TEXT -> "fields " + oddity.suggestion();
             case NUMBERS_AS_TEXT ->
-                oddity.wayOut().contains("decimal(replace(")
-                        ? "add " + Printer.name(field.name()) + " = " + oddity.wayOut()
-                        : oddity.wayOut().equals("decimal comma") ? oddity.wayOut() : "fields " + oddity.wayOut();
+                oddity.suggestion().contains("decimal(replace(")
+                        ? "add " + Printer.name(field.name()) + " = " + oddity.suggestion()
+                        : oddity.suggestion().equals("decimal comma") ? oddity.suggestion() : "fields " + oddity.suggestion();
             case BLANKS, SPELLINGS, MIXED_DATES ->
-                "add " + (oddity.wayOut().contains(" = ") ? "" : Printer.name(field.name()) + " = ") + oddity.wayOut();
-            default -> oddity.wayOut();
+                "add " + (oddity.suggestion().contains(" = ") ? "" : Printer.name(field.name()) + " = ") + oddity.suggestion();
+            default -> oddity.suggestion();
         };
     }
 
@@ -246,8 +246,8 @@ public final class SurveyView {
             out.println(Terminal.bold("Worth a look", colour));
             for (Odd odd : oddities) {
                 out.println("  " + odd.field() + ": " + odd.text() + ".");
-                if (!odd.wayOut().isEmpty()) {
-                    out.println("      " + odd.wayOut());
+                if (!odd.suggestion().isEmpty()) {
+                    out.println("      " + odd.suggestion());
                 }
             }
         }
@@ -260,7 +260,7 @@ public final class SurveyView {
                 "%-14s%-26s%s",
                 field.type(),
                 facts.remove("missing") + " missing",
-                facts.containsKey("different") ? facts.remove("different") + " different" : "");
+                facts.containsKey("count_distinct") ? facts.remove("count_distinct") + " distinct" : "");
         String range = facts.remove("from … to");
         List<String> second = new ArrayList<>();
         if (!field.bins().isEmpty()) {

@@ -79,15 +79,9 @@ final class TextTable {
                 out.append(rule(widths)).append('\n');
             }
         }
-        long hidden = java.util.Arrays.stream(widths).filter(w -> w == 0).count();
-        Lines.notes(result, shown, locale).forEach(n -> out.append(n).append('\n'));
-        if (hidden > 0) {
-            out.append(hidden)
-                    .append(
-                            hidden == 1
-                                    ? " further column, the window is too narrow for it\n"
-                                    : " further columns, the window is too narrow for them\n");
-        }
+        int fitting = (int) java.util.Arrays.stream(widths).filter(w -> w > 0).count();
+        Lines.notes(result, shown, fitting, widths.length, locale)
+                .forEach(n -> out.append(n).append('\n'));
         return out.toString();
     }
 

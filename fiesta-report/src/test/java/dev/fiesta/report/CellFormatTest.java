@@ -56,11 +56,11 @@ class CellFormatTest {
 
     @Test
     void numbersGetAsManyDecimalsAsTheirSizesAskFor() {
-        assertThat(format("en-IE", "", Type.NUMBER, 1234.5678, 2.0).print(1234.5678))
+        assertThat(format("en-IE", "", Type.REAL, 1234.5678, 2.0).print(1234.5678))
                 .isEqualTo("1,234.57");
-        assertThat(format("en-IE", "", Type.NUMBER, 12.5678).print(12.5678)).isEqualTo("12.568");
-        assertThat(format("en-IE", "", Type.NUMBER, 0.25).print(0.25)).isEqualTo("0.2500");
-        assertThat(format("en-IE", "", Type.NUMBER, 3.0, 1200.0).print(1200.0)).isEqualTo("1,200");
+        assertThat(format("en-IE", "", Type.REAL, 12.5678).print(12.5678)).isEqualTo("12.568");
+        assertThat(format("en-IE", "", Type.REAL, 0.25).print(0.25)).isEqualTo("0.2500");
+        assertThat(format("en-IE", "", Type.REAL, 3.0, 1200.0).print(1200.0)).isEqualTo("1,200");
     }
 
     @Test

@@ -136,7 +136,7 @@ class ReportTest {
                     .isInstanceOfSatisfying(
                             BriefException.class,
                             e -> assertThat(e.problems())
-                                    .extracting(p -> p.message() + " " + p.wayOut())
+                                    .extracting(p -> p.message() + " " + p.suggestion())
                                     .containsExactly(
                                             "'daily' has no field 'dya'. Did you mean 'day'?",
                                             "There is no table 'dialy'. Did you mean 'daily'?"));
