@@ -134,7 +134,7 @@ class HideTest {
                 .hasMessageContaining("To leave whole groups out, write 'only'.");
         assertThatThrownBy(() -> table(SALES).then("per site give n = count() hide n"))
                 .isInstanceOf(BriefException.class)
-                .hasMessageContaining("Here should stand 'where' and when they are hidden, not the end of the text.");
+                .hasMessageContaining("'where' and when they are hidden is expected here, not the end of the text.");
     }
 
     @Test

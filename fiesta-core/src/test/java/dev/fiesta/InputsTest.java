@@ -148,7 +148,7 @@ class InputsTest {
         file("n.csv", "n,d\n1,1.5\n2.5,2\n");
         assertThatThrownBy(() -> read("n.csv", "fields n integer"))
                 .hasMessageContaining("'2.5' does not fit an integer.");
-        assertThat(types(read("n.csv", "fields n decimal, d number"))).containsExactly("n decimal(1)", "d number");
+        assertThat(types(read("n.csv", "fields n decimal, d real"))).containsExactly("n decimal(1)", "d real");
         assertThat(types(read("n.csv", "fields n text"))).containsExactly("n text", "d decimal(1)");
     }
 

@@ -126,7 +126,7 @@ class ProblemsTest {
                 "parameter p date = 12 | The parameter 'p' is a date, and '12' is not. |",
                 "parameter p integer list = 1, 'x' | The parameter 'p' is a list of values that are each an integer, and 'x' is not. |",
                 "parameter p dtae | There is no type 'dtae'. | Did you mean 'date'?",
-                "tabel t from x | Here should start a part of the brief, not 'tabel'. | Did you mean 'table'?",
+                "tabel t from x | A part of the brief is expected here, not 'tabel'. | Did you mean 'table'?",
             })
     void partsHaveMessagesToo(String brief, String message, String suggestion) {
         BriefException failure = catchThrowableOfType(BriefException.class, () -> {

@@ -94,7 +94,8 @@ class TotalsTest {
 
     @Test
     void theRestIsWorkedOutFromItsRecords() {
-        Result result = sales.then("per site, method " + FIGURES + " first 1 within site along s desc rest as 'Other' totals")
+        Result result = sales.then(
+                        "per site, method " + FIGURES + " first 1 within site along s desc rest as 'Other' totals")
                 .run();
         assertThat(result.rows()).isEqualTo(8);
         String best = lines(result).get(1).split(",")[1];

@@ -163,13 +163,7 @@ final class ConversionFunctions {
 
     private static void refuseTimes(Arguments args, String name) {
         args.expectKind(
-                0,
-                name + " converts texts and numbers",
-                Kind.TEXT,
-                Kind.INTEGER,
-                Kind.DECIMAL,
-                Kind.REAL,
-                Kind.TRUTH);
+                0, name + " converts texts and numbers", Kind.TEXT, Kind.INTEGER, Kind.DECIMAL, Kind.REAL, Kind.TRUTH);
     }
 
     private static @Nullable Object integer(Object value) {

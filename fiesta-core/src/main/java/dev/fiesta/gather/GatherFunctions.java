@@ -41,10 +41,17 @@ public final class GatherFunctions {
                     truth(args, "count_if(condition)");
                     return new Bound(Type.INTEGER, () -> new Counts(Counts.What.TRUE));
                 });
-        add("count_distinct", "count_distinct(x)", "The number of different values.", "count_distinct(takings)", "3", false, args -> {
-            Type type = one(args, "count_distinct(x)");
-            return new Bound(Type.INTEGER, () -> new Collected.Distinct(type));
-        });
+        add(
+                "count_distinct",
+                "count_distinct(x)",
+                "The number of different values.",
+                "count_distinct(takings)",
+                "3",
+                false,
+                args -> {
+                    Type type = one(args, "count_distinct(x)");
+                    return new Bound(Type.INTEGER, () -> new Collected.Distinct(type));
+                });
         moments("sum", "The sum.", "sum(takings)", "100.00", Moments.Result.SUM);
         moments("mean", "The arithmetic mean.", "mean(takings)", "25", Moments.Result.MEAN);
         quantile(

@@ -1,5 +1,6 @@
 package dev.fiesta.language;
 
+import dev.fiesta.catalogue.ForeignWord;
 import dev.fiesta.language.Clause.Brought;
 import dev.fiesta.language.Clause.FieldPattern;
 import dev.fiesta.language.Clause.Format;
@@ -25,10 +26,10 @@ final class ClauseParser {
         Token keyword = words.peek();
         Span start = keyword.at();
         if (!keyword.is(Kind.NAME) || !Keywords.CLAUSES.contains(keyword.text())) {
-            throw words.failure(
-                    start,
-                    "Here should stand a clause, not " + keyword.shown() + ".",
-                    Names.didYouMean(keyword.text(), Keywords.CLAUSES, "There are"));
+            String meant = ForeignWord.clause(keyword.text(), words.restOfLine(start))
+                    .map(ours -> "It is written: " + ours)
+                    .orElseGet(() -> Names.didYouMean(keyword.text(), Keywords.CLAUSES, "There are"));
+            throw words.failure(start, "A clause is expected here, not " + keyword.shown() + ".", meant);
         }
         words.starts(Cursor.Start.CLAUSE);
         words.next();
@@ -43,7 +44,7 @@ final class ClauseParser {
             }
             case "per" -> per(start);
             case "totals" -> totals(start);
-            case "sort" -> new Clause.Sort(words.list(exprs::sortKey), start.to(words.last()));
+            case "sort" -> sort(start);
             case "first" -> first(start);
             case "distinct" -> distinct(start);
             case "match" -> match(start);
@@ -59,6 +60,16 @@ final class ClauseParser {
             case "hide" -> hide(start);
             default -> throw new IllegalStateException(keyword.text());
         };
+    }
+
+    private Clause sort(Span start) {
+        if (words.peek().word("by")
+                && words.ahead(1).isName()
+                && !words.ahead(2).sign(",")) {
+            String keys = words.restOfLine(words.ahead(1).at());
+            throw words.failure(words.peek().at(), "'sort' takes no 'by'.", "It is written: sort " + keys);
+        }
+        return new Clause.Sort(words.list(exprs::sortKey), start.to(words.last()));
     }
 
     private List<Ref> names() {
@@ -130,6 +141,12 @@ final class ClauseParser {
             return each();
         }
         Expr bare = exprs.condition();
+        if (words.peek().word("as") && words.ahead(1).isName()) {
+            throw words.failure(
+                    words.peek().at(),
+                    "The name of a figure stands before it.",
+                    "It is written: " + words.ahead(1).text() + " = " + words.text(bare.at()));
+        }
         return new Clause.Single(new Assign(bareName(bare), bare, bare.at(), false));
     }
 
@@ -194,6 +211,12 @@ final class ClauseParser {
 
     /** {@code sample COUNT ["percent"] ["within" KEY {"," KEY}] ["seed" N]} */
     private Clause sample(Span start) {
+        if (words.ahead(1).sign("%")) {
+            throw words.failure(
+                    words.ahead(1).at(),
+                    "A percent sign means a remainder.",
+                    "It is written: sample " + words.peek().text() + " percent");
+        }
         Expr count = exprs.sum();
         boolean percent = words.takeWord("percent");
         List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();

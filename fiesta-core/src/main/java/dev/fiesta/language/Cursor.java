@@ -157,7 +157,22 @@ final class Cursor {
     }
 
     Failure expected(String what) {
-        return failure(peek().at(), "Here should stand " + what + ", not " + peek().shown() + ".", null);
+        return failure(peek().at(), expectation(what) + ", not " + peek().shown() + ".", null);
+    }
+
+    /** {@code A value is expected here}. */
+    static String expectation(String what) {
+        return what.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + what.substring(1) + " is expected here";
+    }
+
+    /** The text at a place, on one line. */
+    String text(Span at) {
+        return source.at(at).replaceAll("\\s+", " ");
+    }
+
+    /** The text from a place to the end of its line, without a comment. */
+    String restOfLine(Span from) {
+        return source.text().substring(from.start()).split("[\\r\\n#]", 2)[0].strip();
     }
 
     Failure failure(Span place, String message, @Nullable String suggestion) {

@@ -117,6 +117,12 @@ final class ExprParser {
         }
         if (words.takeWord("is")) {
             boolean not = words.takeWord("not");
+            if (words.peek().word("null")) {
+                throw words.failure(
+                        words.peek().at(),
+                        "What is not there is called 'missing'.",
+                        "It is written: " + words.text(left.at()) + (not ? " is not missing" : " is missing"));
+            }
             words.expectWord("missing", "after 'is'");
             return negated(not, new Expr.IsMissing(left, left.at().to(words.last())));
         }
@@ -153,6 +159,12 @@ final class ExprParser {
         }
         if (words.takeWord("in")) {
             return in(left);
+        }
+        if (words.peek().word("like") && words.ahead(1).is(Kind.TEXT)) {
+            throw words.failure(
+                    words.peek().at(),
+                    "'like' has no meaning here.",
+                    "Write 'contains', 'starts with' or 'ends with' and a text, or 'matches' and a pattern.");
         }
         for (Op op : Op.values()) {
             String[] parts = op.sign().split(" ");
@@ -296,6 +308,14 @@ final class ExprParser {
                 case "if" -> {
                     return conditional();
                 }
+                case "case" -> {
+                    if (words.ahead(1).word("when")) {
+                        throw words.failure(
+                                token.at(),
+                                "'case' has no meaning here.",
+                                "It is written: if CONDITION then A else if CONDITION then B else C");
+                    }
+                }
                 default -> {
                     if (Keywords.RESERVED.contains(token.text())) {
                         throw words.expected("a value");
@@ -309,7 +329,7 @@ final class ExprParser {
         if (Keywords.startsStep(words)) {
             throw words.failure(
                     token.at(),
-                    "Here should stand a value, but '" + token.text() + "' starts a new clause.",
+                    "A value is expected here, but '" + token.text() + "' starts a new clause.",
                     "Complete what stands before it; a field of this name is written \"" + token.text() + "\".");
         }
         words.next();
@@ -328,7 +348,7 @@ final class ExprParser {
                 case DATE -> new Literal(Type.DATE, LocalDate.parse(token.text()), token.at());
                 case DATETIME -> new Literal(Type.DATETIME, LocalDateTime.parse(token.text()), token.at());
                 default ->
-                    throw words.failure(token.at(), "Here should stand a value, not " + token.shown() + ".", null);
+                    throw words.failure(token.at(), "A value is expected here, not " + token.shown() + ".", null);
             };
         } catch (NumberFormatException e) {
             throw words.failure(
@@ -359,6 +379,7 @@ final class ExprParser {
 
     private Expr conditional() {
         Span start = words.next().at();
+        refuseCall(start);
         List<Branch> branches = new ArrayList<>();
         Expr otherwise = null;
         branches.add(branch());
@@ -390,9 +411,65 @@ final class ExprParser {
                 args.add(condition());
             } while (words.takeSign(","));
         }
+        refuseForeign(name, args);
         Modifiers modifiers = modifiers();
+        if (!words.peek().sign(")") && Keywords.isStep(words.peek())) {
+            throw words.failure(
+                    name.at(),
+                    "The bracket of '" + name.text() + "(' is not closed before '"
+                            + words.peek().text() + "'.",
+                    "Put ')' behind its last value.");
+        }
         Span end = words.expectSign(")", "to close '" + name.text() + "('");
+        if (words.peek().word("over") && words.ahead(1).sign("(")) {
+            throw words.failure(
+                    words.peek().at(),
+                    "The partition of a call stands inside its brackets.",
+                    "It is written: " + name.text() + "(… within KEY along KEY)");
+        }
         return new Expr.Call(name.text(), args, modifiers, name.at().to(end), name.at());
+    }
+
+    /** What is written otherwise elsewhere. */
+    private void refuseForeign(Token name, List<Expr> args) {
+        Token next = words.peek();
+        if (next.word("desc") && args.size() == 1) {
+            throw words.failure(
+                    next.at(),
+                    "The order of a call stands behind 'along'.",
+                    "It is written: " + name.text() + "(along "
+                            + words.text(args.get(0).at()) + " desc)");
+        }
+        if (next.word("partition") && words.ahead(1).word("by")) {
+            throw words.failure(
+                    next.at(),
+                    "The partition of a call stands behind 'within'.",
+                    "It is written: within " + words.ahead(2).text());
+        }
+        boolean distinct = args.size() == 1
+                && args.get(0) instanceof Expr.Name known
+                && known.name().equals("distinct")
+                && next.isName();
+        if (name.text().equals("count") && distinct) {
+            throw words.failure(
+                    args.get(0).at(),
+                    "Distinct values have a function of their own.",
+                    "It is written: count_distinct(" + next.text() + ")");
+        }
+    }
+
+    /** {@code if(condition, a, b)} as elsewhere. */
+    private void refuseCall(Span start) {
+        int depth = 0;
+        for (int i = 0; words.peek().sign("(") && !words.ahead(i).is(Kind.END); i++) {
+            depth += words.ahead(i).sign("(") ? 1 : words.ahead(i).sign(")") ? -1 : 0;
+            if (depth == 0) {
+                return;
+            }
+            if (depth == 1 && words.ahead(i).sign(",")) {
+                throw words.failure(start, "'if' is no function here.", "It is written: if CONDITION then A else B");
+            }
+        }
     }
 
     private Expr reword(Token name) {
@@ -447,6 +524,13 @@ final class ExprParser {
 
     SortKey sortKey() {
         Expr key = condition();
+        if (words.peek().word("descending") || words.peek().word("ascending")) {
+            String ours = words.peek().word("descending") ? " desc" : "";
+            throw words.failure(
+                    words.peek().at(),
+                    "'" + words.peek().text() + "' has no meaning here.",
+                    "It is written: " + words.text(key.at()) + ours);
+        }
         boolean descending = words.takeWord("desc");
         if (!descending) {
             words.takeWord("asc");

@@ -102,7 +102,7 @@ final class InputParser {
         Span at = words.peek().at();
         String text = words.expectText(what).replace("\\t", "\t");
         if (text.length() != 1 || text.charAt(0) > 127) {
-            throw words.failure(at, "Here should stand one plain character, not '" + text + "'.", null);
+            throw words.failure(at, "One plain character is expected here, not '" + text + "'.", null);
         }
         return text;
     }

@@ -9,6 +9,9 @@ import java.util.regex.Pattern;
 
 /** Cuts a text into words. What cannot be a word is a problem, and reading goes on behind it. */
 final class Lexer {
+    /** Signs from elsewhere; reading goes on with ours, so that no second problem follows. */
+    private static final String[][] FOREIGN_SIGNS = {{"==", "="}, {"!=", "<>"}, {"&&", "and"}};
+
     private static final Pattern DATE = Pattern.compile("\\d{4}-\\d{2}-\\d{2}(?![\\d-])");
     private static final Pattern DATETIME =
             Pattern.compile("\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}(:\\d{2}(\\.\\d{1,6})?)?");
@@ -123,6 +126,15 @@ final class Lexer {
     }
 
     private void sign(int c) {
+        for (String[] foreign : FOREIGN_SIGNS) {
+            if (text.startsWith(foreign[0], at)) {
+                int end = at + foreign[0].length();
+                problems.add(source.problem(
+                        new Span(at, end), "'" + foreign[0] + "' is written '" + foreign[1] + "' here.", null));
+                add(Character.isLetter(foreign[1].charAt(0)) ? Kind.NAME : Kind.SIGN, foreign[1], at, end);
+                return;
+            }
+        }
         for (String sign : SIGNS) {
             if (text.startsWith(sign, at)) {
                 add(Kind.SIGN, sign, at, at + sign.length());

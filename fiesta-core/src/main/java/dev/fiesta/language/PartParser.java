@@ -68,7 +68,7 @@ final class PartParser {
         if (!isPart(keyword)) {
             throw words.failure(
                     keyword.at(),
-                    "Here should start a part of the brief, not " + keyword.shown() + ".",
+                    "A part of the brief is expected here, not " + keyword.shown() + ".",
                     Names.didYouMean(keyword.text(), Keywords.PARTS, "The parts are"));
         }
         words.next();

@@ -52,7 +52,7 @@ final class ReportParser {
         if (!keyword.is(Kind.NAME) || !PIECES.contains(keyword.text())) {
             throw words.failure(
                     start,
-                    "Here should stand a piece of the report, not " + keyword.shown() + ".",
+                    "A piece of the report is expected here, not " + keyword.shown() + ".",
                     Names.didYouMean(keyword.text(), PIECES, "The pieces are"));
         }
         words.starts(Cursor.Start.PIECE);

@@ -51,7 +51,7 @@ public final class FileNames {
         for (int i = 0, c; i <= last; i += Character.charCount(c)) {
             c = name.codePointAt(i);
             boolean inside = i > 0 && i < last;
-            if (c == '_' ? !isHex(name, i + 1) : stays(c, inside)) {
+            if (c == '_' ? !readsAsEscape(name, i) : stays(c, inside)) {
                 plain.appendCodePoint(c);
             } else {
                 escape(c, plain);
@@ -65,10 +65,39 @@ public final class FileNames {
         return !surrogate && (Character.isLetterOrDigit(c) || c == '-' || inside && (c == ' ' || c == '.'));
     }
 
+    /** Whether what stands from a {@code _} on could be the escape of a character that is escaped; {@code by_band} cannot. */
+    private static boolean readsAsEscape(String name, int from) {
+        byte[] bytes = new byte[4];
+        int count = 0;
+        for (int i = from;
+                count < bytes.length && i < name.length() && name.charAt(i) == '_' && isHex(name, i + 1);
+                i += 3) {
+            bytes[count++] = (byte) HexFormat.fromHexDigits(name, i + 1, i + 3);
+        }
+        if (count == 0) {
+            return false;
+        }
+        int first = bytes[0] & 0xFF;
+        int length = first < 0x80 ? 1 : first >= 0xF0 ? 4 : first >= 0xE0 ? 3 : first >= 0xC2 ? 2 : 0;
+        if (length == 0 || length > count) {
+            return false;
+        }
+        if (first == 0xED && (bytes[1] & 0xFF) >= 0xA0) {
+            return true; // half of a surrogate pair
+        }
+        String read = new String(bytes, 0, length, StandardCharsets.UTF_8);
+        boolean inside = from > 0 && from + 3 * length < name.length();
+        return read.codePointCount(0, read.length()) == 1
+                && read.indexOf('\uFFFD') < 0
+                && (read.equals("_") || !stays(read.codePointAt(0), inside));
+    }
+
     private static boolean isHex(String name, int from) {
-        return from + 1 < name.length()
-                && HexFormat.isHexDigit(name.charAt(from))
-                && HexFormat.isHexDigit(name.charAt(from + 1));
+        return from + 1 < name.length() && isSmallHex(name.charAt(from)) && isSmallHex(name.charAt(from + 1));
+    }
+
+    private static boolean isSmallHex(char c) {
+        return c >= '0' && c <= '9' || c >= 'a' && c <= 'f';
     }
 
     /** Half of a surrogate pair has no UTF-8; it is written as the three bytes that its number would have. */

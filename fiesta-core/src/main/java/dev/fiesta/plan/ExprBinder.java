@@ -288,10 +288,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         }
         RowFunction function = RowFunctions.find(node.name());
         if (function == null) {
-            throw context.complaint(
-                    node.nameAt(),
-                    "There is no function '" + node.name() + "'.",
-                    Names.didYouMean(node.name(), Catalogue.names(), "See 'fiesta help functions'"));
+            throw context.complaint(node.nameAt(), "There is no function '" + node.name() + "'.", meant(node));
         }
         if (!node.modifiers().isEmpty()) {
             throw context.complaint(
@@ -301,6 +298,18 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                     "They belong into a gathering or walking call.");
         }
         return apply(function, node.args(), node.at());
+    }
+
+    /** The function meant by a name from elsewhere, else those whose names look alike. */
+    private String meant(Expr.Call node) {
+        if (List.of("today", "now", "current_date").contains(node.name())) {
+            return "A brief knows no clock, so that it repeats: declare 'parameter day date' and write :day.";
+        }
+        String args =
+                context.text().at(node.at()).substring(node.name().length()).replaceAll("\\s+", " ");
+        return dev.fiesta.catalogue.ForeignWord.function(node.name())
+                .map(ours -> "It is written: " + ours + args)
+                .orElseGet(() -> Names.didYouMean(node.name(), Catalogue.names(), "See 'fiesta help functions'"));
     }
 
     private Expression coalesce(Expr.Call node) {

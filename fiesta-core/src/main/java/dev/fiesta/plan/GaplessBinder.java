@@ -154,7 +154,7 @@ final class GaplessBinder {
             return constant.value();
         }
         throw context.complaint(
-                expr.at(), "Here should stand " + field.type().withArticle() + " written out, or a parameter.", null);
+                expr.at(), "A value of type " + field.type() + ", written out, or a parameter is expected here.", null);
     }
 
     private Object filling(Expr expr) {

@@ -163,7 +163,11 @@ final class TextSigns {
     }
 
     private boolean told(
-            long values, long rows, Oddity.Kind kind, String what, @org.jspecify.annotations.Nullable String suggestion) {
+            long values,
+            long rows,
+            Oddity.Kind kind,
+            String what,
+            @org.jspecify.annotations.Nullable String suggestion) {
         if (rows < values * MOST) {
             return false;
         }

@@ -235,8 +235,6 @@ final class ValueTally implements Tally {
     }
 
     private double number(long held) {
-        return type.kind() == Kind.REAL
-                ? Image.number(held)
-                : Exact.ofDecimal(held, type.isExact() ? type.scale() : 0);
+        return type.kind() == Kind.REAL ? Image.number(held) : Exact.ofDecimal(held, type.isExact() ? type.scale() : 0);
     }
 }

@@ -183,8 +183,8 @@ final class RandomQuestions {
                                 "ntile(3 ")
                         + within + along + ")";
             case 2 ->
-                pick("sum", "mean", "count", "max", "median", "stddev", "share", "count_distinct", "mode") + "(" + x + " "
-                        + pick("", only) + (within.isEmpty() ? "within all " : within) + ")";
+                pick("sum", "mean", "count", "max", "median", "stddev", "share", "count_distinct", "mode") + "(" + x
+                        + " " + pick("", only) + (within.isEmpty() ? "within all " : within) + ")";
             case 3 ->
                 pick(
                                 "sum",
