@@ -116,6 +116,6 @@ class SampleTest {
         assertThatThrownBy(() -> sales.then("sample 101 percent"))
                 .hasMessageContaining("Before 'percent' stands a number from 0 to 100.");
         assertThatThrownBy(() -> sales.then("sample 5 seed x"))
-                .hasMessageContaining("Here should stand a whole number after 'seed'");
+                .hasMessageContaining("A whole number after 'seed' is expected here");
     }
 }

@@ -31,7 +31,10 @@ final class Common {
     @Option(names = "--quiet", description = "Tell problems only.")
     boolean quiet;
 
-    @Option(names = {"--colour", "--color"}, paramLabel = "WHEN", description = "auto, always or never (default: auto).")
+    @Option(
+            names = {"--colour", "--color"},
+            paramLabel = "WHEN",
+            description = "auto, always or never (default: auto).")
     Window.Colour colour = Window.Colour.AUTO;
 
     @Option(names = "--timing", description = "Tell what each step read, kept, wrote to disk and took.")

@@ -59,7 +59,10 @@ final class CompareCommand implements Callable<Integer> {
     @Option(names = "--out", paramLabel = "FILE", description = "The file to write; without it, standard output.")
     private @Nullable Path out;
 
-    @Option(names = {"--colour", "--color"}, paramLabel = "WHEN", description = "auto, always or never (default: auto).")
+    @Option(
+            names = {"--colour", "--color"},
+            paramLabel = "WHEN",
+            description = "auto, always or never (default: auto).")
     private Window.Colour colour = Window.Colour.AUTO;
 
     @Override

@@ -159,7 +159,8 @@ class OptionsTest {
         assertThat(err.toString()).isEqualTo("Written: " + path("look/survey.html") + "\n");
         assertThat(fiesta("survey", path("nowhere.csv"))).isEqualTo(3);
         assertThat(err.toString()).startsWith("There is no file '");
-        assertThat(fiesta("survey", path("sales.csv"), "--input-options", "skip")).isEqualTo(2);
+        assertThat(fiesta("survey", path("sales.csv"), "--input-options", "skip"))
+                .isEqualTo(2);
     }
 
     @Test

@@ -15,7 +15,7 @@ import java.util.regex.Pattern;
  * file, and none leads out of its folder.
  *
  * <p>Letters, digits, {@code -}, {@code _}, and blanks and points inside stay; everything else is its UTF-8 bytes, {@code _} and
- * two hexadecimal digits each; a {@code _} that stands before two such digits is written {@code _5f}. Names that a system keeps
+ * two hexadecimal digits each; a {@code _} is written {@code _5f} where it would read as such bytes. Names that a system keeps
  * for itself, nothing but points, those of a run's own files, and those over {@value #MOST_BYTES} bytes get {@code -} and six digits
  * of the SHA-256 of the name; where the file system takes different spellings for the same name, so do names that have such.
  */

@@ -126,6 +126,6 @@ class LayoutTest {
     void aTextWithMistakesIsNotLaidOut() {
         assertThatThrownBy(() -> laidOut("table t from s only"))
                 .isInstanceOf(BriefException.class)
-                .hasMessageContaining("Here should stand");
+                .hasMessageContaining("is expected here");
     }
 }

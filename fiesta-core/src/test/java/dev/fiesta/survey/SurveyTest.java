@@ -271,7 +271,7 @@ class SurveyTest {
                     .hasToString("text");
             assertThatThrownBy(() -> fiesta.read(List.of(file), "skip many"))
                     .isInstanceOf(BriefException.class)
-                    .hasMessageContaining("Here should stand the number of lines to skip");
+                    .hasMessageContaining("The number of lines to skip is expected here");
             assertThatThrownBy(() -> fiesta.read(List.of(file), "skip 1 table t from records"))
                     .hasMessageStartingWith("Only options of an input can be told here");
         }

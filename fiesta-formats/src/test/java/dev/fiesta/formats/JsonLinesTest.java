@@ -95,7 +95,8 @@ class JsonLinesTest {
                 "fields n integer bad as missing, sold date 'dd/MM/yyyy' from d");
         assertThat(types(result)).containsExactly("n integer", "sold date");
         assertThat(result.column("n").isMissing(1)).isTrue();
-        assertThat(result.notices().list().get(0).text()).isEqualTo("n: 1 value could not be read and became missing, such as 'many' (sales.jsonl, line 2)");
+        assertThat(result.notices().list().get(0).text())
+                .isEqualTo("n: 1 value could not be read and became missing, such as 'many' (sales.jsonl, line 2)");
     }
 
     @Test

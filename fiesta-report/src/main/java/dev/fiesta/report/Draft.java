@@ -208,7 +208,9 @@ public final class Draft {
             if (oddity.kind() == Oddity.Kind.BAD_VALUES && suggestion != null) {
                 return suggestion;
             }
-            if ("decimal comma".equals(suggestion) && hasCommas() && oddity.text().startsWith("all values are")) {
+            if ("decimal comma".equals(suggestion)
+                    && hasCommas()
+                    && oddity.text().startsWith("all values are")) {
                 return "decimal";
             }
         }

@@ -214,9 +214,12 @@ public final class SurveyView {
             case NUMBERS_AS_TEXT ->
                 oddity.suggestion().contains("decimal(replace(")
                         ? "add " + Printer.name(field.name()) + " = " + oddity.suggestion()
-                        : oddity.suggestion().equals("decimal comma") ? oddity.suggestion() : "fields " + oddity.suggestion();
+                        : oddity.suggestion().equals("decimal comma")
+                                ? oddity.suggestion()
+                                : "fields " + oddity.suggestion();
             case BLANKS, SPELLINGS, MIXED_DATES ->
-                "add " + (oddity.suggestion().contains(" = ") ? "" : Printer.name(field.name()) + " = ") + oddity.suggestion();
+                "add " + (oddity.suggestion().contains(" = ") ? "" : Printer.name(field.name()) + " = ")
+                        + oddity.suggestion();
             default -> oddity.suggestion();
         };
     }
