@@ -60,7 +60,7 @@ class ExamplesTest {
         assertThat(written)
                 .extracting(p -> p.getFileName().toString())
                 .containsExactly("report.html", "weekly.csv", "best.csv", "by_kind.csv");
-        assertThat(Files.readString(written.get(0))).contains("Settled sales from 2026-07-01 on. The 6 stalls below");
+        assertThat(Files.readString(written.get(0))).contains("Settled sales from 1 July 2026 on. The 6 stalls below");
         assertThat(Files.readAllLines(written.get(1)).get(1)).startsWith("Orchard,2026-06-29,");
     }
 

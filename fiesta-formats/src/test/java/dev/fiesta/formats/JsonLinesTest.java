@@ -74,7 +74,7 @@ class JsonLinesTest {
     @CsvSource({
         "1, 2, integer",
         "1, 2.50, decimal(2)",
-        "1, 2e3, number",
+        "1, 2e3, real",
         "\"1\", 2, text",
         "\"2026-05-01\", \"2026-05-02\", date",
         "\"2026-05-01T10:00\", null, datetime",

@@ -72,7 +72,7 @@ class ChartsTest {
         assertThat(drawn("columns t x day y takings by site", eleven).note())
                 .isEqualTo("the eight largest of 11 series");
         assertThat(drawn("columns t x day y takings by site stacked", eleven).note())
-                .isEqualTo("Others: 3 smaller series together");
+                .isEqualTo("Rest: 3 smaller series together");
         assertThat(draw("areas t x day y takings by site stacked", eleven)).contains("Others, 2026-05-01: 600");
     }
 

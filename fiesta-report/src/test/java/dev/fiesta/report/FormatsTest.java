@@ -109,7 +109,7 @@ class FormatsTest {
                 | --- | ---: |
                 | Meadow | 7.00\\* |
 
-                1 further row
+                Rows 1 to 1 of 2.
 
                 \\* rests on fewer than 3 records
                 """);

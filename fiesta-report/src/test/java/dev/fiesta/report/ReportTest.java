@@ -122,9 +122,7 @@ class ReportTest {
     void narrowWindowsCutTextsFirstAndThenColumns() {
         String text = new TextTable(LocaleStyle.of("en-IE"), 44, 1, false).render(report.result("by_item"), 0);
         assertThat(text.lines().mapToInt(String::length).max().orElse(0)).isLessThanOrEqualTo(60);
-        assertThat(text)
-                .contains("further columns, the window is too narrow for them")
-                .contains("3 further rows");
+        assertThat(text).endsWith("Rows 1 to 1 of 4, columns 1 to 4 of 6.\n");
     }
 
     @Test

@@ -53,20 +53,20 @@ class SurveyViewTest {
                 40 records, 5 fields
                 sales-1.csv: semicolons (;) part its cells.
 
-                id       text          none missing              40 different
+                id       text          none missing              40 distinct
                          0100 … 0139
 
-                site     text          none missing              4 different
+                site     text          none missing              4 distinct
                          Quay 40.0% · Meadow 20.0% · Old Town 20.0% · quay 20.0%
 
-                day      text          none missing              20 different
+                day      text          none missing              20 distinct
                          10/05/2026 … 29/05/2026
                          10/05/2026 5.0% · 11/05/2026 5.0% · 12/05/2026 5.0% · 13/05/2026 5.0…
 
-                amount   text          none missing              40 different
+                amount   text          none missing              40 distinct
                          0,5 … 9,5
 
-                <b>note  text          10 (25.0%) missing        2 different
+                <b>note  text          10 (25.0%) missing        2 distinct
                          <script>alert(1)</script> 50.0% · n/a 25.0%
 
                 Worth a look
@@ -98,7 +98,7 @@ class SurveyViewTest {
                 sales-1.csv
                 5 records, 1 field
 
-                n  integer       none missing              3 different
+                n  integer       none missing              3 distinct
                    1 ▃█ ▃ 4   quartiles 2 · 2 · 2   mean 2.2
                    2 60.0%
                 """);
