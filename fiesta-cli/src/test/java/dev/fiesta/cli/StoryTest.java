@@ -96,7 +96,7 @@ class StoryTest {
                   site=Quay       takings   13.10   15.10       +2.00           +15.3%
                   site=Total      sales         4       5          +1           +25.0%
                   site=Meadow     part     0.3733  0.2947     -0.0786           -21.1%
-                  site=Quay       part     0.5822  0.5298     -0.0524   -9.0%
+                  site=Quay       part     0.5822  0.5298     -0.0524            -9.0%
                   site=(missing)  part     0.0444  0.0351     -0.0094           -21.1%
                   only after  site=Old Town
 
@@ -112,7 +112,7 @@ class StoryTest {
         assertThat(fiesta("compare", path("first"), path("second"), "--as", "csv"))
                 .isEqualTo(1);
         assertThat(out.toString())
-                .startsWith("table,kind,key,field,before,after,difference,share\n")
+                .startsWith("table,kind,key,field,before,after,difference,relative_change\n")
                 .contains("takings,only after,site=Old Town,,,,,\n")
                 .contains("best,changed,item=tea,dearest,10.00,12.00,2.00,0.200000\n");
         assertThat(fiesta("compare", path("first"), path("first/run.json"))).isZero();

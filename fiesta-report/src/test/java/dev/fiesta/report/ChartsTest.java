@@ -73,7 +73,7 @@ class ChartsTest {
                 .isEqualTo("the eight largest of 11 series");
         assertThat(drawn("columns t x day y takings by site stacked", eleven).note())
                 .isEqualTo("Rest: 3 smaller series together");
-        assertThat(draw("areas t x day y takings by site stacked", eleven)).contains("Others, 2026-05-01: 600");
+        assertThat(draw("areas t x day y takings by site stacked", eleven)).contains("Rest, 2026-05-01: 600");
     }
 
     /** What each kind tells under the pointer, value by value. */
