@@ -10,6 +10,7 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Exact;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
@@ -191,20 +192,31 @@ final class ParameterValues {
 
     private static @Nullable Object read(Type type, boolean openScale, String text) {
         byte[] bytes = text.getBytes(java.nio.charset.StandardCharsets.UTF_8);
+        return switch (type.kind()) {
+            case INTEGER -> integer(text);
+            case DECIMAL -> decimal(type, openScale, text);
+            case REAL -> real(text);
+            case DATE -> time(type, TimePattern.isoDate(bytes, 0, bytes.length));
+            case DATETIME -> time(type, TimePattern.isoDateTime(bytes, 0, bytes.length));
+            case INSTANT -> time(type, TimePattern.isoInstant(bytes, 0, bytes.length));
+            case TRUTH -> text.equals("true") ? Boolean.TRUE : text.equals("false") ? Boolean.FALSE : null;
+            default -> text;
+        };
+    }
+
+    private static @Nullable Object integer(String text) {
+        BigDecimal value = Exact.written(text);
         try {
-            return switch (type.kind()) {
-                case INTEGER -> (Object) Long.parseLong(text);
-                case DECIMAL -> decimal(type, openScale, text);
-                case REAL -> Double.isFinite(Double.parseDouble(text)) ? (Object) Double.parseDouble(text) : null;
-                case DATE -> time(type, TimePattern.isoDate(bytes, 0, bytes.length));
-                case DATETIME -> time(type, TimePattern.isoDateTime(bytes, 0, bytes.length));
-                case INSTANT -> time(type, TimePattern.isoInstant(bytes, 0, bytes.length));
-                case TRUTH -> text.equals("true") ? Boolean.TRUE : text.equals("false") ? Boolean.FALSE : null;
-                default -> text;
-            };
-        } catch (NumberFormatException e) {
+            return value == null || value.scale() != 0 ? null : (Object) value.longValueExact();
+        } catch (ArithmeticException e) {
             return null;
         }
+    }
+
+    private static @Nullable Object real(String text) {
+        BigDecimal value = Exact.written(text);
+        double number = value == null ? Double.NaN : value.doubleValue();
+        return Double.isFinite(number) ? (Object) number : null;
     }
 
     private static @Nullable Object time(Type type, long value) {
@@ -212,11 +224,14 @@ final class ParameterValues {
     }
 
     private static @Nullable BigDecimal decimal(Type type, boolean openScale, String text) {
+        BigDecimal value = Exact.written(text);
+        if (value == null) {
+            return null;
+        }
         try {
-            BigDecimal value = new BigDecimal(text);
             BigDecimal fitted = openScale ? value.setScale(Math.max(0, value.scale())) : value.setScale(type.scale());
             return fitted.precision() > Type.MOST_DIGITS ? null : fitted;
-        } catch (ArithmeticException | NumberFormatException e) {
+        } catch (ArithmeticException e) {
             return null;
         }
     }

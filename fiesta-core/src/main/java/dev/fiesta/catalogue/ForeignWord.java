@@ -26,16 +26,15 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
             clause("where having filter", "(.*)", "only $1"),
             clause("select", "(.*)", "columns $1"),
             clause("group", "(?:by )?(.*)", "per $1"),
-            clause("by", "(.*)", "per $1"),
             clause("order", "(?:by )?(.*)", "sort $1"),
             clause("limit take head", "(.*)", "first $1"),
-            clause("top", "(\\S+) by (.*)", "first $1 along $2 desc"),
+            clause("top highest", "(\\S+) by (.*?)( within .*)?", "first $1$3 along $2 desc"),
             clause("top", "(.*)", "first $1"),
-            clause("bottom", "(\\S+) by (.*)", "first $1 along $2"),
+            clause("bottom lowest", "(\\S+) by (.*?)( within .*)?", "first $1$3 along $2"),
             clause("join lookup", "(.*)", "match $1"),
             clause("pivot", "(.*)", "per … against $1 give …"),
             clause("union", "(.*)", "append $1"),
-            clause("unpivot melt", "(.*)", "turn $1 into NAME, VALUE"),
+            clause("unfold unpivot melt", "(.*)", "turn $1 into NAME, VALUE"),
             function("average avg", "mean"),
             function("std sd stdev", "stddev"),
             function("var", "variance"),
@@ -69,9 +68,9 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
     public static Optional<String> clause(String word, String line) {
         String rest = line.substring(Math.min(line.length(), word.length())).strip();
         for (ForeignWord foreign : ALL) {
-            Matcher form = Pattern.compile(foreign.form).matcher(rest);
+            Matcher form = Pattern.compile("^" + foreign.form + "$").matcher(rest);
             if (foreign.kind == Kind.CLAUSE && foreign.isMeant(word) && form.matches()) {
-                return Optional.of(form.replaceAll(foreign.ours)
+                return Optional.of(form.replaceFirst(foreign.ours)
                         .replaceAll(" descending\\b", " desc")
                         .strip());
             }

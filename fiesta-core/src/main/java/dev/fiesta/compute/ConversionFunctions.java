@@ -4,6 +4,7 @@ import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.Entry.Family;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Exact;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.TimePattern;
@@ -204,12 +205,7 @@ final class ConversionFunctions {
     }
 
     private static @Nullable BigDecimal parse(String text) {
-        try {
-            String plain = text.strip();
-            return plain.length() > 400 ? null : new BigDecimal(plain);
-        } catch (NumberFormatException e) {
-            return null;
-        }
+        return Exact.written(text.strip());
     }
 
     private static Target time(Arguments args, Type type) {

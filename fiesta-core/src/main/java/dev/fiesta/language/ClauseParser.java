@@ -199,6 +199,12 @@ final class ClauseParser {
         Expr count = exprs.sum();
         List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
         List<Expr.SortKey> along = words.takeWord("along") ? words.list(exprs::sortKey) : List.of();
+        if (words.peek().word("within")) {
+            throw words.failure(
+                    words.peek().at(),
+                    "'within' stands before 'along'.",
+                    "It is written: first 1 within site along takings desc.");
+        }
         String rest = words.takeWords("rest", "as") ? words.expectText("a label") : null;
         if (rest != null && along.isEmpty()) {
             throw words.failure(

@@ -2,6 +2,7 @@ package dev.fiesta.value;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import org.jspecify.annotations.Nullable;
 
 /** Results of exact calculations, rounded once to the nearest double, ties to even. */
 public final class Exact {
@@ -81,5 +82,17 @@ public final class Exact {
             kept = kept.add(BigInteger.ONE);
         }
         return Math.scalb((double) kept.longValue(), exponent + drop);
+    }
+
+    /** The number that a text writes with the digits 0 to 9, a point and an exponent; null for any other text. */
+    public static @Nullable BigDecimal written(String text) {
+        if (text.length() > 400 || !text.chars().allMatch(c -> c < 128)) {
+            return null;
+        }
+        try {
+            return new BigDecimal(text);
+        } catch (NumberFormatException e) {
+            return null;
+        }
     }
 }
