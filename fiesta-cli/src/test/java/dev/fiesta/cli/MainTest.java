@@ -1,12 +1,15 @@
 package dev.fiesta.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
@@ -189,16 +192,7 @@ class MainTest {
 
     @Test
     void theRealProcessEndsWithTheStatusAndReadsStandardInput() throws IOException, InterruptedException {
-        Process process = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-cp",
-                        System.getProperty("java.class.path"),
-                        "dev.fiesta.cli.Main",
-                        "ask",
-                        "-",
-                        "per all give n = count(), x = sum(amount)",
-                        "--as",
-                        "csv")
+        Process process = process("ask", "-", "per all give n = count(), x = sum(amount)", "--as", "csv")
                 .redirectInput(folder.resolve("sales.csv").toFile())
                 .redirectError(ProcessBuilder.Redirect.DISCARD)
                 .start();
@@ -206,5 +200,41 @@ class MainTest {
                 .isEqualTo("n,x\n3,21.50\n");
         assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
         assertThat(process.exitValue()).isZero();
+    }
+
+    /** What cannot be printed is an error; a reader that has seen enough is none. */
+    @Test
+    void outputThatCannotBeWrittenIsToldAndReadersMayLeave() throws IOException, InterruptedException {
+        Path full = Path.of("/dev/full");
+        assumeTrue(Files.exists(full));
+        ProcessBuilder fullOutput = process("ask", path("sales.csv"), "first 3", "--as", "csv");
+        Path errors = folder.resolve("errors");
+        Process writing = fullOutput
+                .redirectOutput(full.toFile())
+                .redirectError(errors.toFile())
+                .start();
+        assertThat(writing.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        assertThat(writing.exitValue()).isEqualTo(4);
+        assertThat(Files.readString(errors)).isNotBlank().doesNotContain("Exception");
+
+        Files.writeString(folder.resolve("long.csv"), "n\n" + "1234567890\n".repeat(200_000));
+        Process read = process("ask", path("long.csv"), "only n > 0", "--as", "csv")
+                .redirectError(errors.toFile())
+                .start();
+        assertThat(read.getInputStream().readNBytes(10)).hasSize(10);
+        read.getInputStream().close();
+        assertThat(read.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        assertThat(read.exitValue()).isZero();
+        assertThat(Files.readString(errors)).isEmpty();
+    }
+
+    private static ProcessBuilder process(String... args) {
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-cp",
+                System.getProperty("java.class.path"),
+                "dev.fiesta.cli.Main"));
+        command.addAll(List.of(args));
+        return new ProcessBuilder(command);
     }
 }
