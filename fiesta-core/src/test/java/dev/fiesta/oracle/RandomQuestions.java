@@ -212,7 +212,7 @@ final class RandomQuestions {
                 "count()",
                 "count(" + x + only + ")",
                 "sum(" + x + only + ")",
-                "different(" + x + ")",
+                "count_distinct(" + x + ")",
                 "min(" + x + only + ")",
                 "max(" + x + ")",
                 "sum(" + x + " within site)",
