@@ -104,7 +104,7 @@ class HostileTest {
                 "first 1 along amount within site | 'within' stands before 'along'",
                 "highest 1 by amount within site | It is written: first 1 within site along amount desc",
                 "bottom 2 by amount | It is written: first 2 along amount",
-                "unfold a, b as n, v | It is written: turn a, b as n, v into",
+                "unfold a, b as n, v | It is written: turn a, b into n, v",
                 "filter amount > 3 | It is written: only amount > 3",
                 "group by site | It is written: per site",
                 "add x = avg(amount) | mean",

@@ -34,6 +34,7 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
             clause("join lookup", "(.*)", "match $1"),
             clause("pivot", "(.*)", "per … against $1 give …"),
             clause("union", "(.*)", "append $1"),
+            clause("unfold", "(.*) as (.*)", "turn $1 into $2"),
             clause("unfold unpivot melt", "(.*)", "turn $1 into NAME, VALUE"),
             function("average avg", "mean"),
             function("std sd stdev", "stddev"),

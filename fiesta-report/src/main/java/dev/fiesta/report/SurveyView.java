@@ -121,7 +121,7 @@ public final class SurveyView {
                 "missing",
                 field.missing() == 0 ? "none" : count(field.missing()) + " (" + share(field.missing()) + ")"));
         if (field.distinct() > 0) {
-            facts.add(new Fact("count_distinct", (field.exact() ? "" : "about ") + count(rounded(field))));
+            facts.add(new Fact("distinct", (field.exact() ? "" : "about ") + count(rounded(field))));
         }
         boolean allShown = field.quartiles().isEmpty() && field.frequent().size() == field.distinct();
         if (field.least() != null && field.greatest() != null && field.distinct() > 1 && !allShown) {
@@ -263,7 +263,7 @@ public final class SurveyView {
                 "%-14s%-26s%s",
                 field.type(),
                 facts.remove("missing") + " missing",
-                facts.containsKey("count_distinct") ? facts.remove("count_distinct") + " distinct" : "");
+                facts.containsKey("distinct") ? facts.remove("distinct") + " distinct" : "");
         String range = facts.remove("from … to");
         List<String> second = new ArrayList<>();
         if (!field.bins().isEmpty()) {
