@@ -69,7 +69,10 @@ class HostileTest {
         byte[] trailing = joined(first, "and more".getBytes(StandardCharsets.UTF_8));
         byte[] sum = packed("n\n1\n");
         sum[sum.length - 6] ^= 1;
-        for (byte[] bytes : new byte[][] {spoiled, cut, trailing, sum}) {
+        byte[] head = packed("n\n1\n");
+        head[0] = 'n';
+        for (byte[] bytes :
+                new byte[][] {spoiled, cut, trailing, sum, head, "n\n1\n".getBytes(StandardCharsets.UTF_8)}) {
             assertThatThrownBy(() -> gzip(bytes).run())
                     .isInstanceOf(FiestaException.class)
                     .hasMessageContaining("sales.csv.gz");

@@ -16,6 +16,7 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.regex.Pattern;
 import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
 
@@ -23,6 +24,9 @@ import org.jspecify.annotations.Nullable;
 final class Spool {
     /** What Western European programs write that do not know Unicode. */
     private static final Charset WINDOWS = Charset.forName("windows-1252");
+
+    /** What only packed files are named. */
+    private static final Pattern PACKED = Pattern.compile("\\.(gz|zst|zstd)$", Pattern.CASE_INSENSITIVE);
 
     private static final int MARK = 4;
     /** More than a record may have, also with four bytes a character. */
@@ -59,7 +63,20 @@ final class Spool {
     private static Paths.Named unpacked(Paths.Named file) {
         try (InputStream in = new BufferedInputStream(Files.newInputStream(file.path()))) {
             InputStream content = unpacking(in, file.name());
-            return content == null ? file : new Paths.Named(file.name(), copy(content));
+            if (content != null) {
+                return new Paths.Named(file.name(), copy(content));
+            }
+            if (PACKED.matcher(file.name()).find()) {
+                throw new DataException(
+                        "'" + file.name()
+                                + "' is named like a packed file, but is not packed, or its first bytes are damaged. "
+                                + "If it is plain text, rename it without the ending.",
+                        file.name(),
+                        0,
+                        null,
+                        null);
+            }
+            return file;
         } catch (EOFException | ZipException e) {
             String why = e.getMessage() == null ? "" : ": " + e.getMessage();
             throw new DataException(
