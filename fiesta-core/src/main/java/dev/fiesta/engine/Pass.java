@@ -35,6 +35,7 @@ final class Pass {
     private final Notices notices;
     private final Resources resources;
     private final Memory memory;
+    private final TextsMet texts;
     private final LongAdder read = new LongAdder();
     private final Map<Place, long[]> counted = new LinkedHashMap<>();
     private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
@@ -78,6 +79,8 @@ final class Pass {
         this.notices = notices;
         this.resources = resources;
         this.memory = resources.memory();
+        BitSet[] slots = live.get(input);
+        this.texts = new TextsMet(input, live.keySet(), slots == null ? new BitSet() : slots[0]);
     }
 
     /** The rows of each table fed, before its first step that needs all; groups and first rows are taken in on the way. */
@@ -94,6 +97,9 @@ final class Pass {
             work(scan);
         }
         failures.rethrow();
+        if (sinks.values().stream().noneMatch(Sink::stopsReading)) {
+            texts.tell(notices);
+        }
         if (sinks.values().stream().anyMatch(Sink::isEmpty)) {
             stage(input).accept(nothing());
         }
@@ -158,9 +164,11 @@ final class Pass {
         Source.Reader reader = scan.reader();
         Batch batch = null;
         try {
+            Stage met = texts.worker();
             Stage stage = stage(input);
             for (batch = reader.next(); batch != null; batch = reader.next()) {
                 int size = batch.size();
+                met.accept(batch);
                 stage.accept(batch);
                 batch = null;
                 read.add(size);

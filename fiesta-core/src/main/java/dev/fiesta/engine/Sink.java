@@ -22,6 +22,11 @@ interface Sink {
     /** Whether nothing has come that tells the types of columns. */
     boolean isEmpty();
 
+    /** Whether it may have ended the reading before all records had been read. */
+    default boolean stopsReading() {
+        return false;
+    }
+
     /** All rows, once the workers are done. */
     Stored finish();
 
@@ -131,6 +136,11 @@ interface Sink {
         @Override
         public boolean isEmpty() {
             return batches.isEmpty() && written.isEmpty();
+        }
+
+        @Override
+        public boolean stopsReading() {
+            return scan != null && sizes.values().stream().mapToLong(n -> n).sum() >= most;
         }
 
         @Override

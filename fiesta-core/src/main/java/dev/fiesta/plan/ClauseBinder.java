@@ -48,8 +48,15 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         keepsStates = keepsStates(clauses);
         countsRecords =
                 clauses.stream().anyMatch(c -> c instanceof Clause.Columns columns && ColumnsBinder.marksFew(columns));
+        context.texts().begin();
         for (int i = 0; i < clauses.size(); i++) {
             Clause clause = clauses.get(i);
+            context.texts()
+                    .clause(
+                            isCheck(clause) ? n -> null : this::inputText,
+                            clause instanceof Clause.Only only
+                                    ? only.condition().at()
+                                    : null);
             laterFigures = RowSurroundings.figures(context, clauses.subList(i + 1, clauses.size()));
             if ((view != null || shown != null) && !isCheck(clause)) {
                 view = null;
@@ -74,6 +81,11 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
             written.add(new TablePlan.Written(text(clause), line, done, scope.schema(), scope.level(), laidOut));
         }
         return crossed == null ? plain(name, from) : crossed(crossed, name, from);
+    }
+
+    private InputTexts.@Nullable InputField inputText(String name) {
+        Scope.Seen seen = scope.find(name);
+        return seen == null ? null : scope.text(seen.slot());
     }
 
     /** Whether states of groups are needed behind the grouping: for totals, rests, and totals of rows laid out. */
@@ -106,7 +118,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                 totals(),
                 null,
                 marks,
-                written);
+                written,
+                new InputTexts(scope.texts(), context.texts().found()));
     }
 
     private TablePlan crossed(Crossed crossed, String name, TablePlan from) {
@@ -127,7 +140,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                 null,
                 crossed.cross().crossing(groups, scope, after, standing, shown, recomputed, grouped.additive()),
                 List.of(),
-                written);
+                written,
+                new InputTexts(Map.of(), context.texts().found()));
     }
 
     /** Total rows belong to the rows that stand: what changes those comes before. */
@@ -477,6 +491,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     @Override
     public @Nullable Void totals(Clause.Totals clause) {
         Step.Group group = groups(clause.at(), "'totals'");
+        scope.forgetTexts();
         List<String> keys = java.util.Objects.requireNonNull(scope.level().keys());
         if (crossed != null && !clause.by().isEmpty()) {
             throw context.complaint(clause.at(), "Subtotals are not laid out with 'against'.", "Write 'totals' alone.");
@@ -519,6 +534,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
 
     private Step.Rest rest(Clause.First clause, String label) {
         Step.Group group = groups(clause.at(), "'rest as'");
+        scope.forgetTexts();
         List<String> keys = java.util.Objects.requireNonNull(scope.level().keys());
         List<Integer> kept = new ArrayList<>();
         for (Expr key : clause.within()) {
@@ -550,6 +566,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     public @Nullable Void gapless(Clause.Gapless clause) {
         new GaplessBinder(context, scope, steps, tables, grouped.additive())
                 .bind(clause, e -> row("gapless", e, false));
+        scope.forgetTexts();
         return null;
     }
 }

@@ -15,8 +15,18 @@ import org.jspecify.annotations.Nullable;
  * What all binding in one text shares.
  *
  * @param problems where problems are gathered
+ * @param texts where texts are gathered that are compared with fields of inputs
  */
-record Context(BriefText text, Parameters parameters, CalendarSettings calendar, List<Problem> problems) {
+record Context(
+        BriefText text,
+        Parameters parameters,
+        CalendarSettings calendar,
+        List<Problem> problems,
+        TextComparisons texts) {
+
+    Context(BriefText text, Parameters parameters, CalendarSettings calendar, List<Problem> problems) {
+        this(text, parameters, calendar, problems, new TextComparisons());
+    }
 
     Complaint complaint(Span at, String message, @Nullable String suggestion) {
         return new Complaint(text.problem(at, message, suggestion));

@@ -132,7 +132,14 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                     "Nothing is equal to 'missing', not even a missing value, so this would never be true.",
                     "Write '" + context.text().at(other.at()) + test + "'.");
         }
-        return apply(RowFunctions.operator(node.op().sign()), List.of(node.left(), node.right()), node.at());
+        List<Expression> sides = List.of(bind(node.left()), bind(node.right()));
+        if (node.op() == Op.EQUAL || node.op() == Op.DIFFERENT) {
+            boolean differs = node.op() == Op.DIFFERENT;
+            context.texts().note(context, node.left(), sides.get(1), differs, node.at());
+            context.texts().note(context, node.right(), sides.get(0), differs, node.at());
+        }
+        List<Span> places = List.of(node.left().at(), node.right().at());
+        return applied(RowFunctions.operator(node.op().sign()), sides, places, node.at());
     }
 
     private static boolean isMissing(Expr expr) {
@@ -197,6 +204,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                 places.add(choice.at());
             }
         }
+        noteTexts(node.operand(), args, node.at());
         if (args.size() == 1) {
             return new Constant(Type.TRUTH, null);
         }
@@ -255,7 +263,10 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         List<Span> places = new ArrayList<>();
         Expression operand = bind(node.operand());
         for (Expr.Branch pair : node.words()) {
-            conditions.add(compared("=", operand, node.operand(), pair.condition(), node.at()));
+            Expression with = bind(pair.condition());
+            context.texts().note(context, node.operand(), with, false, node.at());
+            List<Span> compared = List.of(node.operand().at(), pair.condition().at());
+            conditions.add(applied(RowFunctions.operator("="), List.of(operand, with), compared, node.at()));
             values.add(bind(pair.value()));
             places.add(pair.value().at());
         }
@@ -324,8 +335,16 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         return new Conditional(common(values, places), conditions, values);
     }
 
+    /** Texts that a field is compared with: all values but the first, which is the field's. */
+    private void noteTexts(Expr operand, List<Expression> values, Span at) {
+        values.stream().skip(1).forEach(value -> context.texts().note(context, operand, value, false, at));
+    }
+
     private Expression apply(RowFunction function, List<Expr> args, Span at) {
         List<Expression> bound = args.stream().map(this::bind).toList();
+        if (function.name().equals("place_in") && !args.isEmpty()) {
+            noteTexts(args.get(0), bound, at);
+        }
         return applied(function, bound, args.stream().map(Expr::at).toList(), at);
     }
 

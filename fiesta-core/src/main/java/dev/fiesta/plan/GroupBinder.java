@@ -20,6 +20,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** Settles {@code per … give}: from here on a row is a group, and only keys and figures have names. */
 final class GroupBinder {
@@ -135,10 +136,13 @@ final class GroupBinder {
             Clause.Per clause, Step.Group group, List<String> names, List<String> figures, List<Expression> values) {
         scope.lose(context.text().line(clause.giveAt()));
         scope.periods().clear();
+        List<InputTexts.@Nullable InputField> texts = new ArrayList<>();
+        group.keys().forEach(key -> texts.add(key instanceof FieldRef field ? scope.text(field.index()) : null));
         scope.restart(group.numberSlot() + 1);
         scope.level(new Level(names));
         for (int i = 0; i < names.size(); i++) {
             scope.put(names.get(i), new Scope.Seen(i, group.keys().get(i).type()));
+            scope.text(i, texts.get(i));
         }
         for (int i = 0; i < figures.size(); i++) {
             Expression value = values.get(i);

@@ -65,6 +65,7 @@ final class MatchBinder {
             scope.put(
                     names.get(i),
                     new Scope.Seen(bring.get(i).slot(), bring.get(i).type()));
+            scope.text(bring.get(i).slot(), other.text(bring.get(i).theirs()));
         }
     }
 

@@ -1,6 +1,7 @@
 package dev.fiesta.plan;
 
 import dev.fiesta.language.Unit;
+import dev.fiesta.plan.InputTexts.InputField;
 import dev.fiesta.plan.TablePlan.Level;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
@@ -25,6 +26,7 @@ final class Scope {
     private final Map<String, Unit> periods = new HashMap<>();
     private final Map<String, Seen> aliases = new LinkedHashMap<>();
     private final Map<Integer, Integer> marks = new LinkedHashMap<>();
+    private final Map<Integer, InputField> texts = new HashMap<>();
     private Level level = Level.RECORDS;
     private int width;
     private int fileName = -1;
@@ -37,6 +39,7 @@ final class Scope {
         Schema schema = from.schema();
         for (int i = 0; i < schema.size(); i++) {
             scope.fields.put(schema.field(i).name(), new Seen(i, schema.type(i)));
+            scope.text(i, from.text(i));
         }
         scope.origin = from.origin() < 0 ? -1 : from.isInput() ? from.origin() : schema.size();
         int passedOn = from.passedOn().size();
@@ -119,6 +122,7 @@ final class Scope {
     void restart(int slots) {
         fields.clear();
         marks.clear();
+        texts.clear();
         aliases.clear();
         fileName = -1;
         origin = -1;
@@ -150,6 +154,37 @@ final class Scope {
             }
         }
         return hidden;
+    }
+
+    /** Notes that a slot holds a text field of an input, unchanged. */
+    void text(int slot, @Nullable InputField field) {
+        if (field != null) {
+            texts.put(slot, field);
+        }
+    }
+
+    /** The text field of an input that a slot holds unchanged, or null. */
+    @Nullable
+    InputField text(int slot) {
+        return texts.get(slot);
+    }
+
+    /** Rows get values in their fields that no record has, such as the name of a rest. */
+    void forgetTexts() {
+        texts.clear();
+    }
+
+    /** The visible fields, by place, that are a text field of an input, unchanged. */
+    Map<Integer, InputField> texts() {
+        Map<Integer, InputField> visible = new HashMap<>();
+        List<Integer> slots = slots();
+        for (int i = 0; i < slots.size(); i++) {
+            InputField field = texts.get(slots.get(i));
+            if (field != null) {
+                visible.put(i, field);
+            }
+        }
+        return visible;
     }
 
     /** Says that further fields will come from the data. */

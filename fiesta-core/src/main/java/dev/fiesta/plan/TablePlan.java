@@ -2,6 +2,7 @@ package dev.fiesta.plan;
 
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Unit;
+import dev.fiesta.value.Kind;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.util.List;
@@ -25,6 +26,7 @@ import org.jspecify.annotations.Nullable;
  * @param marks what is to be said of visible fields in some rows; none for a cross-tabulation
  * @param written its clauses, as they were written and what each left
  * @param periods for fields made of periods the length of one
+ * @param texts what it has to do with the texts of inputs
  */
 public record TablePlan(
         String name,
@@ -39,7 +41,8 @@ public record TablePlan(
         @Nullable TotalPlan totals,
         @Nullable Crossing crossing,
         List<Mark> marks,
-        List<Written> written) {
+        List<Written> written,
+        InputTexts texts) {
 
     /** A plan is the one that it is: two that say the same are worked out apart. */
     @Override
@@ -192,7 +195,8 @@ public record TablePlan(
                 null,
                 null,
                 List.of(),
-                List.of());
+                List.of(),
+                InputTexts.NONE);
     }
 
     static List<ViewColumn> view(Schema schema) {
@@ -208,7 +212,8 @@ public record TablePlan(
             more.add(new Step.Limit(count, false));
         }
         return new TablePlan(
-                name, from, more, slots, origin, schema, view, levels, periods, totals, crossing, marks, written);
+                name, from, more, slots, origin, schema, view, levels, periods, totals, crossing, marks, written,
+                texts);
     }
 
     /** The tables that this one takes rows from or looks up. */
@@ -263,6 +268,14 @@ public record TablePlan(
         }
         marks.forEach(m -> all.add(m.slot()));
         return all;
+    }
+
+    /** The text field of an input that a visible field is, unchanged; null for any other. */
+    InputTexts.@Nullable InputField text(int place) {
+        if (isInput()) {
+            return schema.type(place).kind() == Kind.TEXT ? new InputTexts.InputField(this, place) : null;
+        }
+        return texts.fields().get(place);
     }
 
     /** The type of a visible field. */

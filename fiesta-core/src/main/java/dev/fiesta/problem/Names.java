@@ -27,6 +27,17 @@ public final class Names {
                 .toList();
     }
 
+    /** Candidates, those first that look most like a text. */
+    public static List<String> byLikeness(String text, Collection<String> candidates, int most) {
+        String wanted = text.toLowerCase(java.util.Locale.ROOT);
+        return candidates.stream()
+                .map(c -> new Near(c, distance(wanted, c.toLowerCase(java.util.Locale.ROOT))))
+                .sorted(Comparator.comparingInt(Near::distance).thenComparing(Near::name))
+                .limit(most)
+                .map(Near::name)
+                .toList();
+    }
+
     /** A sentence such as {@code Did you mean 'amount'?}, or the list of what there is, or nothing. */
     public static String didYouMean(String name, Collection<String> candidates, String whatThereIs) {
         List<String> near = nearest(name, candidates);

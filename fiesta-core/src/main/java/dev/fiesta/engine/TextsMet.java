@@ -1,0 +1,121 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.plan.InputTexts.Compared;
+import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.TextColumn;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
+
+/** The texts met in fields of an input that a brief compares with texts, so that those which no record has can be told. */
+final class TextsMet {
+    /** A field with more texts is one of names or notes: what there is instead would help nobody. */
+    private static final int MOST = 10_000;
+
+    private static final int SHOWN = 5;
+
+    private final List<Compared> compared = new ArrayList<>();
+    private final Map<Integer, Texts> met = new TreeMap<>();
+
+    /**
+     * @param tables all that a run works out
+     * @param live the slots of the input that are read
+     */
+    TextsMet(TablePlan input, Collection<TablePlan> tables, BitSet live) {
+        for (TablePlan table : tables) {
+            for (Compared text : table.texts().compared()) {
+                int place = text.field().place();
+                if (text.field().input() == input && live.get(place)) {
+                    compared.add(text);
+                    met.computeIfAbsent(place, p -> new Texts()).asked.add(text.text());
+                }
+            }
+        }
+    }
+
+    /** What looks at the batches of one worker. */
+    Stage worker() {
+        List<Looker> lookers = new ArrayList<>();
+        met.forEach((place, texts) -> lookers.add(new Looker(place, texts)));
+        return batch -> lookers.forEach(looker -> looker.look(batch));
+    }
+
+    /** Tells the texts that were not met; to be asked only when all records have been read. */
+    void tell(Notices notices) {
+        for (Compared text : compared) {
+            Texts texts = java.util.Objects.requireNonNull(met.get(text.field().place()));
+            if (texts.isSilentAbout(text.text())) {
+                notices.warn(text.at() + ": No record has " + text.name() + " '" + text.text() + "'" + text.so() + "."
+                        + texts.instead(text.text()));
+            }
+        }
+    }
+
+    /** What was met in a field: all texts while they are few, and those asked for. */
+    private static final class Texts {
+        private final Set<String> asked = new HashSet<>();
+        private final Set<String> askedAndMet = ConcurrentHashMap.newKeySet();
+        private final Set<String> all = ConcurrentHashMap.newKeySet();
+
+        void met(String text) {
+            if (asked.contains(text)) {
+                askedAndMet.add(text);
+            }
+            if (all.size() <= MOST) {
+                all.add(text);
+            }
+        }
+
+        /** Where no record has any text, nobody has mistyped one. */
+        boolean isSilentAbout(String text) {
+            return !all.isEmpty() && !askedAndMet.contains(text);
+        }
+
+        String instead(String text) {
+            if (all.size() > MOST) {
+                return "";
+            }
+            String near = String.join(", ", Names.byLikeness(text, all, SHOWN));
+            return " It has: " + near + (all.size() > SHOWN ? ", …" : ".");
+        }
+    }
+
+    /** Looks at one field; a dictionary grows from batch to batch, and only what is new in it is looked at. */
+    private static final class Looker {
+        private final int place;
+        private final Texts texts;
+        private @Nullable Dictionary known;
+        private int looked;
+
+        Looker(int place, Texts texts) {
+            this.place = place;
+            this.texts = texts;
+        }
+
+        void look(Batch batch) {
+            Column column = batch.column(place);
+            if (!(column instanceof TextColumn text)) {
+                return;
+            }
+            if (text.dictionary() != known) {
+                known = text.dictionary();
+                looked = 0;
+            }
+            for (; looked < known.size(); looked++) {
+                texts.met(known.text(looked));
+            }
+        }
+    }
+}
