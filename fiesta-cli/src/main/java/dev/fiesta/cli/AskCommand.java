@@ -44,7 +44,7 @@ final class AskCommand implements Callable<Integer> {
     private Reading reading;
 
     @Parameters(
-            arity = "2..*",
+            arity = "1..*",
             paramLabel = "WORD",
             description = "Files or globs (- for standard input), then the clauses in quotes.")
     private List<String> words = new ArrayList<>();
@@ -73,6 +73,10 @@ final class AskCommand implements Callable<Integer> {
                     "'ask' answers as terminal, csv, tsv, json or jsonl; for a document write a brief and use 'fiesta run'.");
         }
         String clauses = words.get(words.size() - 1);
+        if (words.size() == 1) {
+            throw new RequestException("What is to be asked is missing. It stands last, in quotes: fiesta ask "
+                    + clauses + " 'per FIELD give n = count()'. The fields are told by: fiesta survey " + clauses);
+        }
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Table table =
                     reading.table(fiesta, words.subList(0, words.size() - 1)).then(clauses);

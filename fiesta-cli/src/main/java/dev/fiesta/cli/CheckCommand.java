@@ -12,7 +12,7 @@ import picocli.CommandLine.Spec;
 /** {@code fiesta check}. */
 @Command(
         name = "check",
-        description = "Looks for problems in a brief: reads headers and types, works out nothing.",
+        description = "Looks for problems in a brief: reads headers and types, calculates nothing.",
         mixinStandardHelpOptions = true)
 final class CheckCommand implements Callable<Integer> {
     @Spec

@@ -3,8 +3,11 @@ package dev.fiesta.cli;
 import dev.fiesta.problem.MachineException;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -16,7 +19,16 @@ import picocli.CommandLine.Command;
         synopsisSubcommandLabel = "COMMAND",
         versionProvider = Version.class,
         mixinStandardHelpOptions = true,
-        footer = {"", "Start with: fiesta demo"})
+        header = {
+            "A month's report, step by step:",
+            "  fiesta survey sales.csv                  look at what came in",
+            "  fiesta ask sales.csv 'per site'          ask, step after step",
+            "  fiesta draft sales.csv > sales.brief     have a first brief written",
+            "  fiesta run sales.brief --out report      run it, change it, run it again",
+            "  fiesta repeat report/run.json            prove it, or see what has moved",
+            ""
+        },
+        footer = {"", "Made-up data to try it on: fiesta demo. Any word of a brief: fiesta help WORD."})
 public final class Main {
     private static final Map<String, Supplier<Object>> COMMANDS = new LinkedHashMap<>();
 
@@ -34,7 +46,11 @@ public final class Main {
         COMMANDS.put("watch", WatchCommand::new);
         COMMANDS.put("format", FormatCommand::new);
         COMMANDS.put("help", HelpCommand::new);
+        COMMANDS.put("completion", CompletionCommand::new);
     }
+
+    /** Commands that speak of the others. */
+    private static final Set<String> ALL_NEEDED = Set.of("help", "completion");
 
     /** Briefs may chain thousands of tables; only what is used of a stack takes memory. */
     private static final long STACK = 256 << 20;
@@ -63,12 +79,14 @@ public final class Main {
      * @param err where everything else goes
      * @return the exit status
      */
-    public static int run(PrintWriter out, PrintWriter err, String... args) {
+    public static int run(PrintWriter out, PrintWriter err, String... words) {
         CommandLine line = new CommandLine(new Main());
+        String[] args = commandFirst(words);
         commands(args).forEach((name, command) -> line.addSubcommand(name, command.get()));
         line.setOut(out);
         line.setErr(err);
         line.setExecutionExceptionHandler(new Failures());
+        line.setParameterExceptionHandler(new WrongUse());
         line.setCaseInsensitiveEnumValuesAllowed(true);
         int status = line.execute(args);
         try {
@@ -81,9 +99,25 @@ public final class Main {
         return status;
     }
 
+    /** Options may stand before the command too. */
+    private static String[] commandFirst(String[] words) {
+        int command = 0;
+        while (command < words.length && !COMMANDS.containsKey(words[command])) {
+            command++;
+        }
+        boolean moved = command > 0 && command < words.length && words[0].startsWith("-");
+        if (!moved) {
+            return words;
+        }
+        List<String> all = new ArrayList<>(List.of(words));
+        all.add(0, all.remove(command));
+        return all.toArray(String[]::new);
+    }
+
     /** The command that the arguments begin with, so that the others need not be looked at; all where none is named or help is. */
     private static Map<String, Supplier<Object>> commands(String[] args) {
-        Supplier<Object> named = args.length == 0 || args[0].equals("help") ? null : COMMANDS.get(args[0]);
+        boolean all = args.length == 0 || ALL_NEEDED.contains(args[0]);
+        Supplier<Object> named = all ? null : COMMANDS.get(args[0]);
         return named == null ? COMMANDS : Map.of(args[0], named);
     }
 }

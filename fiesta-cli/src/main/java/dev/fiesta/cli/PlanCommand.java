@@ -18,7 +18,7 @@ import picocli.CommandLine.Spec;
 /** {@code fiesta plan}. */
 @Command(
         name = "plan",
-        description = "Tells what a run of a brief would read and do, clause by clause; works out nothing.",
+        description = "Tells what a run of a brief would read and do, clause by clause; calculates nothing.",
         mixinStandardHelpOptions = true)
 final class PlanCommand implements Callable<Integer> {
     @Spec

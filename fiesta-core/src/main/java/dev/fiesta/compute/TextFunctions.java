@@ -76,7 +76,7 @@ final class TextFunctions {
                 of(
                         "concat",
                         "concat(a, b, …)",
-                        "The values as texts, one behind the other; missing ones are left out.",
+                        "The values as texts, one after the other; missing ones are left out.",
                         "concat('Quay', ' ', 12)",
                         "Quay 12",
                         TextFunctions::concat),

@@ -418,7 +418,7 @@ final class ExprParser {
                     name.at(),
                     "The bracket of '" + name.text() + "(' is not closed before '"
                             + words.peek().text() + "'.",
-                    "Put ')' behind its last value.");
+                    "Put ')' after its last value.");
         }
         Span end = words.expectSign(")", "to close '" + name.text() + "('");
         if (words.peek().word("over") && words.ahead(1).sign("(")) {
@@ -436,14 +436,14 @@ final class ExprParser {
         if (next.word("desc") && args.size() == 1) {
             throw words.failure(
                     next.at(),
-                    "The order of a call stands behind 'along'.",
+                    "The order of a call follows 'along'.",
                     "It is written: " + name.text() + "(along "
                             + words.text(args.get(0).at()) + " desc)");
         }
         if (next.word("partition") && words.ahead(1).word("by")) {
             throw words.failure(
                     next.at(),
-                    "The partition of a call stands behind 'within'.",
+                    "The partition of a call follows 'within'.",
                     "It is written: within " + words.ahead(2).text());
         }
         boolean distinct = args.size() == 1
@@ -600,7 +600,7 @@ final class ExprParser {
         if (words.takeWord("before")) {
             return -rows;
         }
-        words.expectWord("after", "or 'before' behind the number of rows");
+        words.expectWord("after", "or 'before' after the number of rows");
         return rows;
     }
 }

@@ -160,7 +160,7 @@ final class GroupBinder {
 
     private void refuseTwice(List<String> names, Assign key) {
         if (names.contains(key.name())) {
-            throw context.complaint(key.at(), "The key '" + key.name() + "' stands twice.", null);
+            throw context.complaint(key.at(), "The key '" + key.name() + "' is named twice.", null);
         }
     }
 

@@ -36,7 +36,7 @@ public final class ShownColumns {
                 if (met.add(field)) {
                     view.add(new ViewColumn(field, column.title(), column.formats()));
                 } else {
-                    wrong.add(new Wrong(column.field(), "The column '" + field + "' stands twice.", null));
+                    wrong.add(new Wrong(column.field(), "The column '" + field + "' is named twice.", null));
                 }
             }
         }

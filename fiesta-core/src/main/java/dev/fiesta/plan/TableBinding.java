@@ -134,7 +134,7 @@ abstract class TableBinding {
                     at,
                     what + " must stand in the table that groups, before rows are joined or parted otherwise.",
                     scope.level().isGroups()
-                            ? "Put it behind the 'per … give', before 'append', 'distinct' or 'turn'."
+                            ? "Put it after the 'per … give', before 'append', 'distinct' or 'turn'."
                             : "Group first: per … give ….");
         }
         return group;

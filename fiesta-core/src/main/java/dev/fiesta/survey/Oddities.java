@@ -34,8 +34,9 @@ final class Oddities {
         }
         boolean alone = exact ? different == present : Arrays.stream(times).allMatch(n -> n == 1);
         if (records >= FEWEST_FOR_A_KEY && present == records && alone && mayBeKey(type)) {
-            String sure =
-                    exact ? "no value comes twice: it may be the key" : "hardly a value comes twice: it may be the key";
+            String sure = exact
+                    ? "every value is different: it may be the key"
+                    : "nearly every value is different: it may be the key";
             found.add(new Oddity(Oddity.Kind.LIKELY_KEY, sure, "check unique"));
         }
         if (bad > 0) {

@@ -274,7 +274,7 @@ final class TextSigns {
         if (rows > 0) {
             found.add(new Oddity(
                     Oddity.Kind.BLANKS,
-                    "blanks before or behind the text in " + rows(rows),
+                    "blanks before or after the text in " + rows(rows),
                     name + " = trim(" + name + ")"));
         }
     }

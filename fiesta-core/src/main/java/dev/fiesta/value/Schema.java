@@ -20,7 +20,7 @@ public final class Schema {
         for (int i = 0; i < this.fields.size(); i++) {
             String name = this.fields.get(i).name();
             if (places.put(name, i) != null) {
-                throw new IllegalArgumentException("the field '" + name + "' stands twice");
+                throw new IllegalArgumentException("the field '" + name + "' is there twice");
             }
         }
     }

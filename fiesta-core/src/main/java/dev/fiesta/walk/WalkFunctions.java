@@ -47,7 +47,7 @@ public final class WalkFunctions {
                 });
         ranking(
                 "rank",
-                "The place; rows that stand level share it and leave a gap behind.",
+                "The place; rows that stand level share it and leave a gap after it.",
                 "rank(along takings)",
                 "1, 2, 2, 5, 4",
                 false,
@@ -104,7 +104,7 @@ public final class WalkFunctions {
         add(
                 "lead",
                 "lead(x[, n[, default]])",
-                "x of the row n behind this one; 'lead(x, 1 week)' looks by value instead.",
+                "x of the row n after this one; 'lead(x, 1 week)' looks by value instead.",
                 "lead(takings along day)",
                 "20.00, 20.00, –, 50.00, –",
                 true,

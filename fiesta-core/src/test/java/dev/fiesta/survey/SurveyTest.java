@@ -143,7 +143,7 @@ class SurveyTest {
         assertThat(id.mean()).isEqualTo(7 * 399_999 / 2.0);
         assertThat(id.oddities())
                 .extracting(Oddity::text)
-                .containsExactly("hardly a value comes twice: it may be the key");
+                .containsExactly("nearly every value is different: it may be the key");
         assertThat((double) fields.get(1).distinct()).isCloseTo(200_000, within(6_000.0));
         assertThat(fields.get(1).oddities()).isEmpty();
         FieldSurvey kind = fields.get(2);
@@ -189,7 +189,7 @@ class SurveyTest {
                 .toArray(String[]::new);
         assertThat(oddities(days))
                 .containsExactly(
-                        "no value comes twice: it may be the key", "all values but 1 are dates written dd/MM/yyyy");
+                        "every value is different: it may be the key", "all values but 1 are dates written dd/MM/yyyy");
         String[] half = IntStream.rangeClosed(1, 30)
                 .mapToObj(i -> i % 2 == 0 ? "late" : String.format("%02d/05/2026", i))
                 .toArray(String[]::new);
@@ -203,7 +203,7 @@ class SurveyTest {
         FieldSurvey mixed = field("Café", "Cafe", " Quay", "Quay");
         assertThat(mixed.oddities())
                 .containsExactly(
-                        new Oddity(Oddity.Kind.BLANKS, "blanks before or behind the text in 1 record", "x = trim(x)"),
+                        new Oddity(Oddity.Kind.BLANKS, "blanks before or after the text in 1 record", "x = trim(x)"),
                         new Oddity(
                                 Oddity.Kind.SPELLINGS,
                                 "2 words in several spellings: 'Quay' (1), ' Quay' (1); 'Cafe' (1), 'Café' (1)",
@@ -219,7 +219,7 @@ class SurveyTest {
         assertThat(oddities("x", "x")).containsExactly("has the same value in every record");
         assertThat(oddities("", "")).containsExactly("has no value in any record");
         String[] ids = IntStream.range(0, 10).mapToObj(Integer::toString).toArray(String[]::new);
-        assertThat(oddities(ids)).containsExactly("no value comes twice: it may be the key");
+        assertThat(oddities(ids)).containsExactly("every value is different: it may be the key");
         ids[3] = "9";
         assertThat(oddities(ids)).isEmpty();
     }

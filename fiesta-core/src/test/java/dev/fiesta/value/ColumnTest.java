@@ -143,7 +143,7 @@ class ColumnTest {
         assertThatThrownBy(() -> Type.decimal(19)).isInstanceOf(IllegalArgumentException.class);
         assertThatThrownBy(() -> new Type(Kind.TEXT, 2)).isInstanceOf(IllegalArgumentException.class);
         assertThatThrownBy(() -> new Schema(List.of(new Field("a", Type.TEXT), new Field("a", Type.DATE))))
-                .hasMessage("the field 'a' stands twice");
+                .hasMessage("the field 'a' is there twice");
         assertThatThrownBy(() -> Values.toLong(Type.decimal(1), new BigDecimal("1.25")))
                 .isInstanceOf(ArithmeticException.class);
         assertThat(Type.decimal(2)).hasToString("decimal(2)");

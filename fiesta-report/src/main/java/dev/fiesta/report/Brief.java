@@ -147,7 +147,7 @@ public final class Brief {
     }
 
     /**
-     * Looks for problems: reads headers and types, works out nothing.
+     * Looks for problems: reads headers and types, calculates nothing.
      *
      * @throws BriefException with all problems
      * @throws dev.fiesta.problem.DataException when an input is not there
@@ -398,10 +398,29 @@ public final class Brief {
     }
 
     private Report report(Tables tables, List<String> wanted, Tables.Outcome outcome) {
-        List<dev.fiesta.language.Brief.Piece> pieces = pieces().stream()
-                .filter(p -> Pieces.table(p) == null
-                        || wanted.contains(Pieces.table(p).name()))
-                .toList();
+        boolean whole = wanted.containsAll(wanted(tables));
+        List<dev.fiesta.language.Brief.Piece> pieces = whole ? pieces() : piecesOf(wanted, tables);
         return new Report(title(), tree.settings(), data(tables, wanted), pieces, tables, outcome);
+    }
+
+    /** What a report says of some of its tables: what speaks of others goes, and so do headings under which nothing is left. */
+    private List<dev.fiesta.language.Brief.Piece> piecesOf(List<String> wanted, Tables tables) {
+        List<dev.fiesta.language.Brief.Piece> kept = new ArrayList<>();
+        for (dev.fiesta.language.Brief.Piece piece : pieces()) {
+            Ref table = Pieces.table(piece);
+            boolean spoken = Pieces.tablesInText(piece).stream()
+                    .allMatch(t -> wanted.contains(t) || !tables.names().contains(t));
+            if (spoken && (table == null || wanted.contains(table.name()))) {
+                kept.add(piece);
+            }
+        }
+        List<dev.fiesta.language.Brief.Piece> all = new ArrayList<>();
+        for (int i = 0; i < kept.size(); i++) {
+            boolean empty = i + 1 == kept.size() || kept.get(i + 1) instanceof dev.fiesta.language.Brief.Heading;
+            if (!(kept.get(i) instanceof dev.fiesta.language.Brief.Heading) || !empty) {
+                all.add(kept.get(i));
+            }
+        }
+        return all;
     }
 }

@@ -1,6 +1,5 @@
 package dev.fiesta.report;
 
-import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.value.CalendarNames;
 import java.awt.BasicStroke;
 import java.awt.Color;
@@ -14,10 +13,7 @@ import java.awt.geom.Ellipse2D;
 import java.awt.geom.Line2D;
 import java.awt.geom.Rectangle2D;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.text.DateFormat;
 import java.text.DecimalFormat;
 import java.text.DecimalFormatSymbols;
@@ -105,11 +101,10 @@ final class ChartLook {
     private ChartLook() {}
 
     private static Font font() {
-        try (InputStream in = ChartLook.class.getResourceAsStream("LiberationSans-Regular.ttf")) {
-            // Given a stream, the JDK makes a file of its own, which stays when the process is killed.
-            Path file = TemporaryFiles.create(".ttf");
-            Files.write(file, java.util.Objects.requireNonNull(in).readAllBytes());
-            return Font.createFont(Font.TRUETYPE_FONT, file.toFile());
+        try {
+            return Font.createFont(
+                    Font.TRUETYPE_FONT,
+                    FontFiles.of("LiberationSans-Regular.ttf").toFile());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (FontFormatException e) {

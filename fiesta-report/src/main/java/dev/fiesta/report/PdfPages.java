@@ -11,7 +11,6 @@ import java.io.UncheckedIOException;
 import java.util.Calendar;
 import java.util.EnumSet;
 import java.util.GregorianCalendar;
-import java.util.Objects;
 import java.util.TimeZone;
 import org.apache.pdfbox.pdmodel.PDDocument;
 
@@ -55,7 +54,7 @@ final class PdfPages {
 
     private static void font(PdfRendererBuilder builder, String file, int weight) {
         builder.useFont(
-                () -> Objects.requireNonNull(PdfPages.class.getResourceAsStream(file)),
+                FontFiles.of(file).toFile(),
                 "Liberation Sans",
                 weight,
                 FontStyle.NORMAL,

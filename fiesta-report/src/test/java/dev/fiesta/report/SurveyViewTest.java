@@ -70,14 +70,14 @@ class SurveyViewTest {
                          <script>alert(1)</script> 50.0% · n/a 25.0%
 
                 Worth a look
-                  id: no value comes twice: it may be the key.
+                  id: every value is different: it may be the key.
                       check unique id
                   id: all values are digits with leading zeros: identifiers, kept as texts.
                   site: one word in several spellings: 'Quay' (16), 'quay' (8).
                       add site = lower(site)
                   day: all values are dates written dd/MM/yyyy.
                       fields day date 'dd/MM/yyyy'
-                  amount: no value comes twice: it may be the key.
+                  amount: every value is different: it may be the key.
                       check unique amount
                   amount: all values are numbers with a decimal comma.
                       decimal comma
