@@ -87,7 +87,8 @@ final class Inputs {
 
     private void plan() {
         Map<String, TablePlan> inputs = new LinkedHashMap<>();
-        sources.forEach((name, source) -> inputs.put(name, TablePlan.input(name, source.schema())));
+        sources.forEach(
+                (name, source) -> inputs.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
         plans = inputs;
         version++;
     }

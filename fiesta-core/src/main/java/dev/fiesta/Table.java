@@ -383,13 +383,15 @@ public final class Table {
         TablePlan known = plan;
         if (known == null) {
             known = from == null
-                    ? TablePlan.input(
-                            rootName(),
-                            java.util.Objects.requireNonNull(root).source().schema())
+                    ? input(rootName(), java.util.Objects.requireNonNull(root).source())
                     : extended(from, Parser.clauses(new BriefText("clauses", clauses)));
             plan = known;
         }
         return known;
+    }
+
+    private static TablePlan input(String name, Source source) {
+        return TablePlan.input(name, source.schema(), new FirstTexts(source));
     }
 
     private TablePlan extended(Table below, List<Clause> parsed) {

@@ -51,9 +51,8 @@ class ProblemsTest {
                 "only takings > 9 per site give takings = sum(amount) | 3:6 | 'takings' is a figure of the groups, so it cannot choose records. | It is worked out by 'give' on line 3. Put this 'only' after line 3 to choose groups.",
                 "per site give takings = sum(amount) columns site, item | 3:51 | 'item' has many values in a group of site, so there is no one value to show. | Group by it too ('per site, item'), or say which value in the 'give' on line 3: first(item), at_max(item, …), list(item).",
                 "per site give x = amount | 3:19 | 'amount' has many values in a group of site, so a figure must say what becomes of them. | Gather them: sum(amount), mean(amount), first(amount) …",
-                "only amount > mean(amount) | 3:15 | 'mean' gathers many rows, but in 'only' each row stands for itself. | Say over which rows: mean(amount within site), or 'within all' for the whole table.",
                 "add x = sum(amount within site along sold_at) | 3:9 | 'sum' walks along an order, but nothing says over which rows. | Add a frame: 'running' (from the start to here), 'last 4', 'last 7 days', 'from start to end'.",
-                "add x = rank(within site) | 3:9 | 'rank' walks from row to row, but nothing says in which order. | Add 'along' and what to go by: rank(within site along takings desc).",
+                "add x = rank(within site) | 3:9 | 'rank' walks from row to row, but nothing says in which order. | Add 'along' and what to go by: rank(within site along amount desc).",
                 "per site give x = rank(along amount) | 3:19 | 'rank' walks from group to group, but in 'give' the groups are still being made. | Use 'add' after this 'give': add place = rank(along amount).",
                 "per site give x = sum(item) | 3:23 | 'item' is a text, but 'sum' needs numbers. | If it holds numbers, convert it: decimal(item, 2), integer(item) or real(item).",
                 "only item > 3 | 3:6 | 'item' is a text and is compared with an integer. | Write the value in single quotes, or convert the text: decimal(item, 2) or integer(item).",
@@ -75,7 +74,7 @@ class ProblemsTest {
                 "add x = upper(item within site) | 3:9 | 'upper' looks at one row, so 'only', 'within', 'along' and frames mean nothing to it. | They belong into a gathering or walking call.",
                 "add x = round(amount, item) | 3:23 | The number of digits is a whole number from 0 to 18 written out. |",
                 "per site give x = sum(amount within item) | 3:37 | 'within' in a 'give' names keys of the grouping, and 'item' is none. | The keys are: site.",
-                "drop amount only amount > 3 | 3:18 | There is no field 'amount'. | There are: sold_at, site, stall, item, quantity, note.",
+                "drop amount only amount > 3 | 3:18 | There is no field 'amount' any more: it was dropped on line 3. | Put this before the 'drop', or drop it later.",
             })
     void eachMistakeHasItsMessage(String clauses, String place, String message, String suggestion) {
         Problem problem = problems(clauses).get(0);

@@ -19,7 +19,7 @@ final class CheckCommand implements Callable<Integer> {
     private CommandSpec spec;
 
     @Mixin
-    private Common common;
+    private Speaking speaking;
 
     @Mixin
     private Wanted wanted;
@@ -27,9 +27,9 @@ final class CheckCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Brief brief = wanted.brief();
-        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+        try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {
             Tables tables = brief.check(fiesta);
-            if (!common.quiet) {
+            if (!speaking.quiet) {
                 spec.commandLine()
                         .getOut()
                         .println(wanted.file.getFileName() + ": no problems, "

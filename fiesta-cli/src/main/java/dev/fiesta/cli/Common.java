@@ -2,7 +2,6 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
-import dev.fiesta.formats.JsonLines;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
@@ -14,7 +13,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.TypeConversionException;
 
 /** Options that all commands that calculate share. */
-final class Common {
+final class Common extends Speaking {
     @Option(
             names = "--threads",
             paramLabel = "N",
@@ -28,35 +27,14 @@ final class Common {
             description = "What a run may hold, such as 512m or 2g; the rest goes to a temporary file.")
     private @Nullable Long memory;
 
-    @Option(names = "--quiet", description = "Tell problems only.")
-    boolean quiet;
-
-    @Option(
-            names = {"--colour", "--color"},
-            paramLabel = "WHEN",
-            description = "auto, always or never (default: auto).")
-    Window.Colour colour = Window.Colour.AUTO;
-
     @Option(names = "--timing", description = "Tell what each step read, kept, wrote to disk and took.")
     private boolean timing;
 
-    private @Nullable ProgressLine line;
-
-    /** @param err where progress is told, when it is a terminal */
-    Fiesta open(PrintWriter err) {
-        Fiesta.Builder builder = Fiesta.with().threads(threads).reads(JsonLines.FORMAT);
-        if (!quiet && Window.isTerminal("err")) {
-            line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
-            builder.progress(line);
-            Runtime.getRuntime().addShutdownHook(new Thread(line::end, "fiesta-progress")); // after Ctrl-C too
-        }
-        return (memory == null ? builder : builder.memory(memory)).open();
-    }
-
-    /** Wipes what was told of progress, before anything else is told. */
-    void endProgress() {
-        if (line != null) {
-            line.end();
+    @Override
+    void configure(Fiesta.Builder builder) {
+        builder.threads(threads);
+        if (memory != null) {
+            builder.memory(memory);
         }
     }
 

@@ -25,7 +25,7 @@ final class PlanCommand implements Callable<Integer> {
     private CommandSpec spec;
 
     @Mixin
-    private Common common;
+    private Speaking speaking;
 
     @Mixin
     private Wanted wanted;
@@ -34,7 +34,7 @@ final class PlanCommand implements Callable<Integer> {
     public Integer call() {
         Brief brief = wanted.brief();
         PrintWriter out = spec.commandLine().getOut();
-        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+        try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {
             Tables tables = brief.check(fiesta);
             Explained plan = tables.explain(brief.wanted(tables));
             for (Explained.Input input : plan.inputs()) {

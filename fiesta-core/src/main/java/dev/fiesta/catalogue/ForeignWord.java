@@ -23,8 +23,14 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
     }
 
     private static final List<ForeignWord> ALL = List.of(
+            clause("having", "(\\w+\\(.*?\\)) *(.*)", "give figure = $1 only figure $2"),
             clause("where having filter", "(.*)", "only $1"),
+            clause("select", "\\*", "All fields stay without it."),
             clause("select", "(.*)", "columns $1"),
+            clause("count", "by (.*)", "per $1 give n = count()"),
+            clause("sum total", "(\\S+) by (.*)", "per $2 give total = sum($1)"),
+            clause("mean average avg", "(\\S+) by (.*)", "per $2 give average = mean($1)"),
+            clause("show display print", "(.*)", "columns $1"),
             clause("group", "(?:by )?(.*)", "per $1"),
             clause("order", "(?:by )?(.*)", "sort $1"),
             clause("limit take head", "(.*)", "first $1"),
@@ -44,6 +50,8 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
             function("ifnull nvl isnull", "coalesce"),
             function("len", "length"),
             function("substr", "substring"),
+            function("left right mid", "substring(text, start, length)"),
+            function("iff iif", "if CONDITION then A else B"),
             function("ceil", "ceiling"),
             function("concatenate", "concat"),
             function("nullif", "missing_if"));
@@ -89,7 +97,10 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
 
     /** What stands here for a word, of any kind. */
     public static Optional<String> ours(String name) {
-        return ALL.stream().filter(f -> f.isMeant(name)).findFirst().map(f -> f.ours.split(" ")[0]);
+        return ALL.stream()
+                .filter(f -> f.isMeant(name) && f.ours.matches("[a-z].*"))
+                .min(java.util.Comparator.comparing(f -> f.kind == Kind.FUNCTION ? 0 : 1))
+                .map(f -> f.ours.split("\\W")[0]);
     }
 
     private boolean isMeant(String name) {

@@ -63,7 +63,7 @@ public record Arguments(List<Expression> list, CalendarSettings calendar) {
             return "If it holds numbers, convert it: decimal({}, 2), integer({}) or real({}).";
         }
         if (found == Kind.TEXT && dates) {
-            return "If it holds dates, convert it: date({}, 'dd/MM/yyyy').";
+            return "If it holds dates, convert it: date({}{pattern}).";
         }
         if (found == Kind.INSTANT && dates) {
             return "Say in which zone first: in_zone({}, 'Europe/Lisbon').";

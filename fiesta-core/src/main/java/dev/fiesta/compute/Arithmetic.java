@@ -4,6 +4,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Exact;
+import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
@@ -23,6 +24,12 @@ final class Arithmetic {
     }
 
     static RowFunction.Bound bind(Sign sign, Arguments args) {
+        if (sign == Sign.PLUS
+                && args.type(0).kind() == Kind.TEXT
+                && args.type(1).kind() == Kind.TEXT) {
+            throw new Misuse(
+                    0, "'{}' is a text, but one can only calculate with numbers.", "Texts are joined with '||'.");
+        }
         args.expectNumeric(0, "one can only calculate with numbers");
         args.expectNumeric(1, "one can only calculate with numbers");
         Type a = orInteger(args.type(0));

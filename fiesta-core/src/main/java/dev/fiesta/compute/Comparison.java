@@ -78,6 +78,9 @@ final class Comparison {
         if (a.isTime() && b.kind() == Kind.TEXT) {
             throw new Misuse(0, message, "Dates are written without quotes: 2026-05-01.");
         }
+        if (a.kind() == Kind.TEXT && b.isTime()) {
+            throw new Misuse(0, message, "If it holds dates, convert it: date({}{pattern}).");
+        }
         throw new Misuse(0, message, null);
     }
 

@@ -35,6 +35,14 @@ final class ConversionFunctions {
             this(type, converter, null);
         }
 
+        String suggestion(String name) {
+            String meant = pattern == null ? null : TimePattern.meant(pattern);
+            return meant == null
+                    ? "Use try_" + name + " to make such values missing and have them counted."
+                    : "In a pattern yyyy is the year, MM the month, dd the day, HH the hour and mm the minute: '"
+                            + meant + "'.";
+        }
+
         String withArticle() {
             return pattern == null ? type.withArticle() : type.withArticle() + " written " + pattern;
         }
@@ -135,7 +143,9 @@ final class ConversionFunctions {
                     throw new Fault(
                             "'" + shown + "' is not " + target.withArticle() + ".",
                             shown,
-                            "Use try_" + name + " to make such values missing and have them counted.");
+                            name.equals("integer") && a[0] instanceof Number
+                                    ? "Use round, floor or ceiling to make whole numbers."
+                                    : target.suggestion(name));
                 }
                 return value;
             });

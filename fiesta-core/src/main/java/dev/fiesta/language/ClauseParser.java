@@ -1,6 +1,5 @@
 package dev.fiesta.language;
 
-import dev.fiesta.catalogue.ForeignWord;
 import dev.fiesta.language.Clause.Brought;
 import dev.fiesta.language.Clause.FieldPattern;
 import dev.fiesta.language.Clause.Format;
@@ -23,13 +22,11 @@ final class ClauseParser {
 
     /** One clause; its keyword is the word that stands here. */
     Clause clause() {
+        Token before = words.before();
         Token keyword = words.peek();
         Span start = keyword.at();
         if (!keyword.is(Kind.NAME) || !Keywords.CLAUSES.contains(keyword.text())) {
-            String meant = ForeignWord.clause(keyword.text(), words.restOfLine(start))
-                    .map(ours -> "It is written: " + ours)
-                    .orElseGet(() -> Names.didYouMean(keyword.text(), Keywords.CLAUSES, "There are"));
-            throw words.failure(start, "A clause is expected here, not " + keyword.shown() + ".", meant);
+            throw Slips.noClause(words, before, keyword);
         }
         words.starts(Cursor.Start.CLAUSE);
         words.next();
@@ -63,12 +60,7 @@ final class ClauseParser {
     }
 
     private Clause sort(Span start) {
-        if (words.peek().word("by")
-                && words.ahead(1).isName()
-                && !words.ahead(2).sign(",")) {
-            String keys = words.restOfLine(words.ahead(1).at());
-            throw words.failure(words.peek().at(), "'sort' takes no 'by'.", "It is written: sort " + keys);
-        }
+        Slips.refuseBy(words, "sort");
         return new Clause.Sort(words.list(exprs::sortKey), start.to(words.last()));
     }
 
@@ -86,7 +78,10 @@ final class ClauseParser {
     /** {@code per (all | key {"," key}) {"against" key ["in" (…)] ["rest" "as" 'x']} ["give" figure {"," figure}]} */
     private Clause per(Span start) {
         boolean all = words.peek().word("all") && !words.ahead(1).sign("=") && words.takeWord("all");
-        List<Assign> keys = all ? List.of() : words.list(this::key);
+        Slips.refuseBy(words, "per");
+        List<Assign> keys = all ? List.of() : words.items(this::key);
+        Slips.refuseCommaBeforeGive(words, keys);
+        Slips.refuseMissingGive(words);
         List<Clause.Against> against = new ArrayList<>();
         if (words.takeWord("against")) {
             against.addAll(words.list(this::against));
@@ -159,8 +154,16 @@ final class ClauseParser {
                 && call.args().get(0) instanceof Expr.Name field) {
             return field.name() + "_" + call.name();
         }
+        boolean call = bare instanceof Expr.Name
+                && words.peek().is(Kind.NAME)
+                && words.ahead(1).sign("(");
         throw words.failure(
-                bare.at(), "A figure needs a name.", "Write 'NAME = ' before it, for instance 'takings = sum(net)'.");
+                bare.at(),
+                "A figure needs a name" + (call ? " and '=' after it." : "."),
+                call
+                        ? "It is written: " + words.text(bare.at()) + " = "
+                                + words.restOfLine(words.peek().at())
+                        : "Write 'NAME = ' before it, for instance 'total = " + words.text(bare.at()) + "'.");
     }
 
     /** {@code each(sum, mean of amount, 'fee_*')} */
@@ -197,6 +200,7 @@ final class ClauseParser {
     /** {@code first COUNT ["within" KEY {"," KEY}] ["along" KEY ["desc"] {"," KEY ["desc"]}] ["rest" "as" LABEL]} */
     private Clause first(Span start) {
         Expr count = exprs.sum();
+        Slips.refuseFirstBy(words, start);
         List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
         List<Expr.SortKey> along = words.takeWord("along") ? words.list(exprs::sortKey) : List.of();
         if (words.peek().word("within")) {
@@ -234,6 +238,7 @@ final class ClauseParser {
     }
 
     private Clause distinct(Span start) {
+        Slips.refuseBy(words, "distinct");
         boolean named = words.peek().isName() && !Keywords.isStep(words.peek());
         return new Clause.Distinct(named ? names() : List.of(), start.to(words.last()));
     }
@@ -268,6 +273,14 @@ final class ClauseParser {
 
     private Brought renamed() {
         Ref field = words.expectName("a field");
+        if (words.peek().sign("=") || words.peek().word("to")) {
+            throw words.failure(
+                    words.peek().at(),
+                    "'as' between the old name and the new is expected here, not "
+                            + words.peek().shown() + ".",
+                    "It is written: rename " + field.name() + " as "
+                            + words.ahead(1).text());
+        }
         words.expectWord("as", "between the old name and the new");
         return new Brought(field, words.expectName("a name").name());
     }
@@ -335,10 +348,19 @@ final class ClauseParser {
     private Format format() {
         Token name = words.next();
         if (!Formats.NAMES.contains(name.text())) {
+            if (name.word("as") && words.peek().is(Kind.TEXT)) {
+                throw words.failure(
+                        name.at(),
+                        "A title follows its field without 'as'.",
+                        "It is written: columns FIELD '" + words.peek().text() + "'");
+            }
             throw words.failure(
                     name.at(),
                     "There is no format " + name.shown() + ".",
-                    Names.didYouMean(name.text(), Formats.NAMES, "The formats are"));
+                    Names.didYouMean(
+                            name.text(),
+                            Formats.NAMES,
+                            "If it is a field, a comma is missing before it. The formats are"));
         }
         if (name.text().equals("mark")) {
             words.expectWord("few", "after 'mark'");

@@ -76,7 +76,12 @@ final class Cursor {
 
     /** Where the word before this one ends. */
     Span last() {
-        return tokens.get(Math.max(0, at - 1)).at();
+        return before().at();
+    }
+
+    /** The word before the one that stands here; at the beginning that one. */
+    Token before() {
+        return tokens.get(Math.max(0, at - 1));
     }
 
     boolean atEnd() {
@@ -208,6 +213,15 @@ final class Cursor {
 
     /** One or more of something, with commas between. */
     <T> List<T> list(java.util.function.Supplier<T> item) {
+        List<T> items = items(item);
+        if (peek().isName() && ahead(1).sign("=") && !Keywords.isStep(peek())) {
+            throw failure(peek().at(), "A comma is missing before " + peek().shown() + ".", null);
+        }
+        return items;
+    }
+
+    /** As {@link #list}, whatever follows. */
+    <T> List<T> items(java.util.function.Supplier<T> item) {
         List<T> items = new ArrayList<>();
         do {
             Token token = peek();
@@ -219,9 +233,6 @@ final class Cursor {
             }
             items.add(item.get());
         } while (takeSign(","));
-        if (peek().isName() && ahead(1).sign("=") && !Keywords.isStep(peek())) {
-            throw failure(peek().at(), "A comma is missing before " + peek().shown() + ".", null);
-        }
         return items;
     }
 }

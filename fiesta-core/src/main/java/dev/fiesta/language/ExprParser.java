@@ -110,8 +110,9 @@ final class ExprParser {
         Expr left = joined();
         for (Op op : Op.values()) {
             if (op.compares() && words.takeSign(op.sign())) {
-                Expr result = binary(op, left, joined());
-                refuseChain();
+                Expr right = joined();
+                Expr result = binary(op, left, right);
+                refuseChain(right);
                 return result;
             }
         }
@@ -130,9 +131,19 @@ final class ExprParser {
         return negated(not, test(left, not));
     }
 
-    private void refuseChain() {
+    private static boolean joins(Expr expr) {
+        return expr instanceof Expr.Binary binary && binary.op() == Op.JOIN;
+    }
+
+    private void refuseChain(Expr before) {
         for (Op op : Op.values()) {
             if (op.compares() && words.peek().sign(op.sign())) {
+                if (joins(before)) {
+                    throw words.failure(
+                            words.peek().at(),
+                            "'||' joins texts, it does not stand between conditions.",
+                            "Conditions are joined with 'and' and 'or'.");
+                }
                 throw words.failure(
                         words.peek().at(),
                         "Comparisons cannot be chained.",
@@ -153,7 +164,14 @@ final class ExprParser {
     private Expr test(Expr left, boolean needed) {
         if (words.takeWord("between")) {
             Expr low = joined();
-            words.expectWord("and", "between the limits");
+            if (!words.peek().word("and")) {
+                throw words.failure(
+                        words.peek().at(),
+                        "'and' between the limits is expected here, not "
+                                + words.peek().shown() + ".",
+                        "It is written: between LOW and HIGH");
+            }
+            words.next();
             Expr high = joined();
             return new Expr.Between(left, low, high, left.at().to(high.at()));
         }
@@ -185,9 +203,15 @@ final class ExprParser {
             Expr list = new Expr.Parameter(token.text(), token.at());
             return new Expr.In(left, List.of(list), left.at().to(token.at()));
         }
-        words.expectSign("(", "and the values after 'in', or a list such as :sites");
+        Token open = words.peek();
+        if (!words.takeSign("(")) {
+            throw words.failure(
+                    open.at(),
+                    "After 'in' the values stand in brackets, or a list such as :sites follows.",
+                    "It is written: " + words.text(left.at()) + " in ('…', '…')");
+        }
         List<Expr> choices = words.list(this::joined);
-        Span end = words.expectSign(")", "after the values");
+        Span end = close(open.at(), "This bracket", "after the values");
         return new Expr.In(left, choices, left.at().to(end));
     }
 
@@ -290,8 +314,18 @@ final class ExprParser {
         }
         words.next();
         Expr inner = condition();
-        words.expectSign(")", "to close the bracket");
+        close(token.at(), "This bracket", "to close the bracket");
         return inner;
+    }
+
+    /** The end of a bracket; one that is never closed is told where it was opened. */
+    private Span close(Span opened, String what, String purpose) {
+        if (words.atEnd() || Keywords.isStep(words.peek())) {
+            String before = words.atEnd() ? "the end" : "'" + words.peek().text() + "'";
+            throw words.failure(
+                    opened, what + " is not closed before " + before + ".", "Put ')' after its last value.");
+        }
+        return words.expectSign(")", purpose);
     }
 
     private Expr named(Token token) {
@@ -405,6 +439,19 @@ final class ExprParser {
         if (name.text().equals("reword")) {
             return reword(name);
         }
+        if (name.text().equals("count")
+                && words.peek().word("distinct")
+                && !words.ahead(1).sign(")")) {
+            Span distinct = words.next().at();
+            throw words.failure(
+                    distinct,
+                    "Distinct values have a function of their own.",
+                    "It is written: count_distinct(" + words.text(condition().at()) + ")");
+        }
+        if (name.text().equals("count") && words.peek().sign("*")) {
+            throw words.failure(
+                    words.peek().at(), "'count' counts rows without being told more.", "It is written: count()");
+        }
         List<Expr> args = new ArrayList<>();
         if (!words.peek().sign(")") && !startsModifier()) {
             do {
@@ -413,14 +460,7 @@ final class ExprParser {
         }
         refuseForeign(name, args);
         Modifiers modifiers = modifiers();
-        if (!words.peek().sign(")") && Keywords.isStep(words.peek())) {
-            throw words.failure(
-                    name.at(),
-                    "The bracket of '" + name.text() + "(' is not closed before '"
-                            + words.peek().text() + "'.",
-                    "Put ')' after its last value.");
-        }
-        Span end = words.expectSign(")", "to close '" + name.text() + "('");
+        Span end = close(name.at(), "The bracket of '" + name.text() + "('", "to close '" + name.text() + "('");
         if (words.peek().word("over") && words.ahead(1).sign("(")) {
             throw words.failure(
                     words.peek().at(),
@@ -445,16 +485,6 @@ final class ExprParser {
                     next.at(),
                     "The partition of a call follows 'within'.",
                     "It is written: within " + words.ahead(2).text());
-        }
-        boolean distinct = args.size() == 1
-                && args.get(0) instanceof Expr.Name known
-                && known.name().equals("distinct")
-                && next.isName();
-        if (name.text().equals("count") && distinct) {
-            throw words.failure(
-                    args.get(0).at(),
-                    "Distinct values have a function of their own.",
-                    "It is written: count_distinct(" + next.text() + ")");
         }
     }
 
@@ -489,7 +519,7 @@ final class ExprParser {
         if (otherwise == null && words.takeWord("else")) {
             otherwise = condition();
         }
-        Span end = words.expectSign(")", "to close 'reword('");
+        Span end = close(name.at(), "The bracket of 'reword('", "to close 'reword('");
         return new Expr.Reword(operand, pairs, otherwise, name.at().to(end));
     }
 

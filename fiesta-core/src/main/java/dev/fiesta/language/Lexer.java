@@ -4,15 +4,26 @@ import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Problem;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /** Cuts a text into words. What cannot be a word is a problem, and reading goes on behind it. */
 final class Lexer {
     /** Signs from elsewhere; reading goes on with ours, so that no second problem follows. */
-    private static final String[][] FOREIGN_SIGNS = {{"==", "="}, {"!=", "<>"}, {"&&", "and"}};
+    private static final String[][] FOREIGN_SIGNS = {
+        {"==", "="}, {"!=", "<>"}, {"&&", "and"}, {"=>", ">="}, {"=<", "<="}
+    };
+    /** What is written otherwise in other places, and how here. */
+    private static final Map<String, String> MEANT = Map.of(
+            "&", "Texts are joined with '||', conditions with 'and'.",
+            "[", "Values and what is calculated first stand in round brackets.",
+            "]", "Values and what is calculated first stand in round brackets.",
+            ";", "Values in brackets are parted by commas; clauses need nothing between them.",
+            ":", "A figure or field is given with '=': total = sum(amount). A parameter is written ':name'.");
 
     private static final Pattern DATE = Pattern.compile("\\d{4}-\\d{2}-\\d{2}(?![\\d-])");
+    private static final Pattern DAY_FIRST = Pattern.compile("\\d{1,2}\\.\\d{1,2}\\.\\d{2,4}");
     private static final Pattern DATETIME =
             Pattern.compile("\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}(:\\d{2}(\\.\\d{1,6})?)?");
     private static final Pattern NUMBER = Pattern.compile("\\d+(\\.\\d+)?[eE][+-]?\\d+");
@@ -91,6 +102,15 @@ final class Lexer {
     }
 
     private void number() {
+        Matcher date = DAY_FIRST.matcher(text).region(at, text.length());
+        if (date.lookingAt()) {
+            problems.add(source.problem(
+                    new Span(at, date.end()),
+                    "'" + date.group() + "' is no number.",
+                    "A date is written with the year first: 2026-05-01."));
+            add(Kind.DATE, "2026-05-01", at, date.end());
+            return;
+        }
         Kind[] kinds = {Kind.DATETIME, Kind.DATE, Kind.NUMBER, Kind.DECIMAL, Kind.INTEGER};
         Pattern[] patterns = {DATETIME, DATE, NUMBER, DECIMAL, INTEGER};
         for (int i = 0; i < kinds.length; i++) {
@@ -146,7 +166,8 @@ final class Lexer {
         problems.add(source.problem(
                 new Span(at, end),
                 "'" + shown + "' has no meaning here.",
-                "Names with unusual characters stand in double quotes, texts in single quotes."));
+                MEANT.getOrDefault(
+                        shown, "Names with unusual characters stand in double quotes, texts in single quotes.")));
         at = end;
     }
 

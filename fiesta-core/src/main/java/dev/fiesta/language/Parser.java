@@ -58,12 +58,16 @@ public final class Parser {
 
     private static <T> T parse(BriefText source, Production<T> production) {
         List<Problem> problems = new ArrayList<>();
+        Cursor words = new Cursor(source, problems);
+        List<Problem> signs = List.copyOf(problems);
         T result = null;
         try {
-            result = production.read(new Cursor(source, problems), problems);
+            result = production.read(words, problems);
         } catch (Cursor.Failure failure) {
             problems.add(failure.problem);
         }
+        // What is wrong with a sign makes what stands around it look wrong too.
+        problems.removeIf(p -> !signs.contains(p) && signs.stream().anyMatch(s -> s.line() == p.line()));
         if (result == null || !problems.isEmpty()) {
             throw new BriefException(inOrder(problems));
         }

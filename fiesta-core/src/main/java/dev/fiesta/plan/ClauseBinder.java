@@ -436,7 +436,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     @Override
     public @Nullable Void drop(Clause.Drop clause) {
         clause.fields().forEach(f -> seen(f, "drop"));
-        clause.fields().forEach(f -> scope.remove(f.name()));
+        int line = context.text().line(clause.at());
+        clause.fields().forEach(f -> scope.drop(f.name(), line));
         return null;
     }
 

@@ -58,7 +58,10 @@ final class CrossBinder {
         List<@Nullable Object> values = new ArrayList<>();
         for (Expr choice : wanted) {
             if (!(choice instanceof Expr.Literal literal) || literal.value() == null) {
-                throw context.complaint(choice.at(), "The columns of 'against … in' are values written out.", null);
+                throw context.complaint(
+                        choice.at(),
+                        "The columns of 'against … in' are values written out.",
+                        "A text stands in single quotes: '" + context.text().at(choice.at()) + "'.");
             }
             values.add(literal.value());
         }

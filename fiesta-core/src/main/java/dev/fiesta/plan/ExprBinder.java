@@ -17,6 +17,7 @@ import dev.fiesta.language.Span;
 import dev.fiesta.language.Unit;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Values;
 import dev.fiesta.walk.WalkFunctions;
@@ -132,7 +133,8 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                     "Nothing is equal to 'missing', not even a missing value, so this would never be true.",
                     "Write '" + context.text().at(other.at()) + test + "'.");
         }
-        List<Expression> sides = List.of(bind(node.left()), bind(node.right()));
+        Expression left = bind(node.left());
+        List<Expression> sides = List.of(left, with(left, node.right()));
         if (node.op() == Op.EQUAL || node.op() == Op.DIFFERENT) {
             boolean differs = node.op() == Op.DIFFERENT;
             context.texts().note(context, node.left(), sides.get(1), differs, node.at());
@@ -140,6 +142,31 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         }
         List<Span> places = List.of(node.left().at(), node.right().at());
         return applied(RowFunctions.operator(node.op().sign()), sides, places, node.at());
+    }
+
+    /** What stands beside a text: a name that is no field is perhaps a text without its quotes. */
+    private Expression with(Expression left, Expr right) {
+        try {
+            return bind(right);
+        } catch (Complaint complaint) {
+            String meant = complaint.problem().suggestion();
+            boolean text = right instanceof Expr.Name && left.type().kind() == Kind.TEXT && meant != null;
+            if (!text
+                    || (meant.startsWith("Did")
+                            && !context.text().at(right.at()).startsWith("\""))) {
+                throw complaint;
+            }
+            String written = "'" + ((Expr.Name) right).name() + "'";
+            if (List.of("null", "none", "nil", "na")
+                    .contains(((Expr.Name) right).name().toLowerCase(java.util.Locale.ROOT))) {
+                throw context.complaint(
+                        right.at(),
+                        "What is not there is called 'missing'.",
+                        "It is written: … is missing, or is not missing");
+            }
+            throw context.complaint(
+                    right.at(), complaint.problem().message(), "A text stands in single quotes: " + written + ".");
+        }
     }
 
     private static boolean isMissing(Expr expr) {
@@ -200,7 +227,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                     places.add(choice.at());
                 });
             } else {
-                args.add(bind(choice));
+                args.add(with(args.get(0), choice));
                 places.add(choice.at());
             }
         }
@@ -319,8 +346,10 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         String args =
                 context.text().at(node.at()).substring(node.name().length()).replaceAll("\\s+", " ");
         return dev.fiesta.catalogue.ForeignWord.function(node.name())
-                .map(ours -> "It is written: " + ours + args)
-                .orElseGet(() -> Names.didYouMean(node.name(), Catalogue.names(), "See 'fiesta help functions'"));
+                .map(ours -> "It is written: " + ours + (ours.contains(" ") ? "" : args))
+                .orElseGet(() -> Names.nearest(node.name(), Catalogue.names()).isEmpty()
+                        ? "See 'fiesta help functions'."
+                        : Names.didYouMean(node.name(), Catalogue.names(), ""));
     }
 
     private Expression coalesce(Expr.Call node) {
@@ -356,6 +385,15 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         }
     }
 
+    /** The pattern that dates in a text field are written in, as a further argument; a common one where nobody knows. */
+    private String pattern(String name) {
+        InputTexts.InputField field = context.texts().field(name);
+        String found = field == null
+                ? null
+                : TimePattern.of(field.input().texts().samples().of(field.place()));
+        return "yyyy-MM-dd".equals(found) ? "" : ", '" + (found == null ? "dd/MM/yyyy" : found) + "'";
+    }
+
     /** A misuse as a complaint at the argument it is about. */
     Complaint complaint(Misuse misuse, List<Span> places, Span at) {
         int argument = misuse.argument();
@@ -367,6 +405,6 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         return context.complaint(
                 place,
                 misuse.sentence().replace("'{}'", quoted).replace("{}", text),
-                suggestion == null ? null : suggestion.replace("{}", text));
+                suggestion == null ? null : suggestion.replace("{}", text).replace("{pattern}", pattern(text)));
     }
 }

@@ -20,7 +20,9 @@ final class HideBinder {
         List<String> keys = table.scope.level().keys();
         if (keys == null) {
             throw table.context.complaint(
-                    clause.at(), "'hide' keeps figures of groups from being shown, and these rows are records.", null);
+                    clause.at(),
+                    "'hide' keeps figures of groups from being shown, and these rows are records.",
+                    "Group first: per … give …");
         }
         for (Ref figure : clause.figures()) {
             table.seen(figure, "hide");

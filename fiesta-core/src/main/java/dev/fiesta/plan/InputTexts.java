@@ -8,10 +8,19 @@ import java.util.Map;
  *
  * @param fields the visible fields, by place, that are a text field of an input, unchanged
  * @param compared the texts that clauses compare such fields with
+ * @param samples of an input: some of its texts
  */
-public record InputTexts(Map<Integer, InputField> fields, List<Compared> compared) {
-    /** Nothing. */
-    static final InputTexts NONE = new InputTexts(Map.of(), List.of());
+public record InputTexts(Map<Integer, InputField> fields, List<Compared> compared, Samples samples) {
+    /** Some values of an input's fields, for whoever explains a mistake; asked for only then. */
+    @FunctionalInterface
+    public interface Samples {
+        /** Some texts of a field, or none where they cannot be had. */
+        List<String> of(int place);
+    }
+
+    InputTexts(Map<Integer, InputField> fields, List<Compared> compared) {
+        this(fields, compared, place -> List.of());
+    }
 
     /**
      * A text field of an input.

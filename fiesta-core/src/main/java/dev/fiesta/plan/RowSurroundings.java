@@ -85,6 +85,19 @@ final class RowSurroundings implements ExprBinder.Surroundings {
                     "It is worked out by 'give' on line " + later + ". Put this '" + clause + "' after line " + later
                             + " to " + use(clause) + " groups.");
         }
+        if (name.equals("desc") || name.equals("asc")) {
+            throw context.complaint(
+                    at,
+                    "There is no field '" + name + "'.",
+                    "If the order is meant, it follows its key without a comma.");
+        }
+        Integer dropped = scope.droppedAt(name);
+        if (dropped != null) {
+            return context.complaint(
+                    at,
+                    "There is no field '" + name + "' any more: it was dropped on line " + dropped + ".",
+                    "Put this before the 'drop', or drop it later.");
+        }
         if (scope.hasColumnsFromData()) {
             return context.complaint(
                     at,
@@ -122,7 +135,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
             throw context.complaint(
                     node.at(),
                     "'" + name + "' walks from row to row, but nothing says in which order.",
-                    "Add 'along' and what to go by: " + example(node, "within site along takings desc") + ".");
+                    "Add 'along' and what to go by: " + along(node, function) + ".");
         }
         if (modifiers.frame() != null) {
             throw context.complaint(
@@ -179,10 +192,13 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     private WalkSpec gathering(Expr.Call node, Expr.Modifiers modifiers) {
         GatherFunction function = java.util.Objects.requireNonNull(GatherFunctions.find(node.name()));
         if (modifiers.within() == null && modifiers.along().isEmpty()) {
+            String over = example(node, "within " + partition()) + ", or 'within all' for the whole table.";
             throw context.complaint(
                     node.at(),
                     "'" + node.name() + "' gathers many rows, but in '" + clause + "' each row stands for itself.",
-                    "Say over which rows: " + example(node, "within site") + ", or 'within all' for the whole table.");
+                    clause.equals("only")
+                            ? groupFirst(node) + "\n  To go by rows, say over which: " + over
+                            : "Say over which rows: " + over);
         }
         if (modifiers.along().isEmpty() && modifiers.frame() != null) {
             throw context.complaint(
@@ -257,6 +273,43 @@ final class RowSurroundings implements ExprBinder.Surroundings {
         } catch (Misuse misuse) {
             throw binder.complaint(misuse, args.stream().map(Expr::at).toList(), node.at());
         }
+    }
+
+    /** How a walking call gets its order; what stands in the brackets of one that takes no value is meant as that. */
+    private String along(Expr.Call node, WalkFunction function) {
+        boolean order = function.entry().usage().endsWith("()") && node.args().size() == 1;
+        String by = order ? context.text().at(node.args().get(0).at()) : number();
+        String modifiers = "within " + partition() + " along " + by + " desc";
+        return order ? node.name() + "(" + modifiers + ")" : example(node, modifiers);
+    }
+
+    /** A field that would make an order: the first number, else any. */
+    private String number() {
+        List<String> names = scope.names();
+        return names.stream()
+                .filter(n ->
+                        java.util.Objects.requireNonNull(scope.find(n)).type().isNumeric())
+                .findFirst()
+                .orElse(names.isEmpty() ? "KEY" : names.get(0));
+    }
+
+    /** A field that would make a partition: the first text, else any. */
+    private String partition() {
+        List<String> names = scope.names();
+        return names.stream()
+                .filter(n ->
+                        java.util.Objects.requireNonNull(scope.find(n)).type().kind() == Kind.TEXT)
+                .findFirst()
+                .orElse(names.isEmpty() ? "KEY" : names.get(0));
+    }
+
+    /** How groups are chosen by a figure: it is given a name first. */
+    private String groupFirst(Expr.Call node) {
+        String written = context.text().at(node.at()).replaceAll("\\s+", " ");
+        return laterFigures.isEmpty()
+                ? "To choose groups, write: per … give x = " + written + " only x …"
+                : "To choose groups, put this 'only' after the 'give' on line "
+                        + java.util.Collections.min(laterFigures.values()) + ", and give the figure a name there.";
     }
 
     /** The call as written, with modifiers that it lacks. */

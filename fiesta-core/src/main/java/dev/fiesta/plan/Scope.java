@@ -23,6 +23,7 @@ final class Scope {
 
     private final LinkedHashMap<String, Seen> fields = new LinkedHashMap<>();
     private final Map<String, Integer> lost = new HashMap<>();
+    private final Map<String, Integer> dropped = new HashMap<>();
     private final Map<String, Unit> periods = new HashMap<>();
     private final Map<String, Seen> aliases = new LinkedHashMap<>();
     private final Map<Integer, Integer> marks = new LinkedHashMap<>();
@@ -200,6 +201,18 @@ final class Scope {
     /** Notes the fields that a grouping loses, with the line of its {@code give}. */
     void lose(int line) {
         fields.keySet().forEach(name -> lost.put(name, line));
+    }
+
+    /** Notes that a name was dropped. */
+    void drop(String name, int line) {
+        fields.remove(name);
+        dropped.put(name, line);
+    }
+
+    /** The line of the {@code drop} that took a name away, or null. */
+    @Nullable
+    Integer droppedAt(String name) {
+        return dropped.get(name);
     }
 
     /** The line of the {@code give} that lost a name, or null. */

@@ -177,8 +177,12 @@ public record TablePlan(
             List<Integer> slots,
             @Nullable List<Clause.Shown> shown) {}
 
-    /** An input: rows as they are read. */
-    public static TablePlan input(String name, Schema schema) {
+    /**
+     * An input: rows as they are read.
+     *
+     * @param samples some of its texts, asked for when a mistake is explained
+     */
+    public static TablePlan input(String name, Schema schema, InputTexts.Samples samples) {
         List<Integer> slots =
                 java.util.stream.IntStream.range(0, schema.size()).boxed().toList();
         int origin = schema.size() + 1; // behind the name of the file
@@ -196,7 +200,7 @@ public record TablePlan(
                 null,
                 List.of(),
                 List.of(),
-                InputTexts.NONE);
+                new InputTexts(Map.of(), List.of(), samples));
     }
 
     static List<ViewColumn> view(Schema schema) {

@@ -39,6 +39,12 @@ final class TextComparisons {
         kept = condition;
     }
 
+    /** The field of an input that a name stands for, or null for anything else. */
+    @Nullable
+    InputField field(String name) {
+        return names.field(name);
+    }
+
     /** Notes that a name is compared with a text, if it is. */
     void note(Context context, Expr operand, Expression with, boolean differs, Span at) {
         if (operand instanceof Expr.Name name

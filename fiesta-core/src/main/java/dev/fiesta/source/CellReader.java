@@ -73,6 +73,12 @@ final class CellReader {
             String plain = field.type().scale() > 0 ? type.replaceAll("\\(.*", "") : type;
             String declaration =
                     field.name() + " " + field.type() + (field.pattern() == null ? "" : " '" + field.pattern() + "'");
+            String meant = field.pattern() == null ? null : TimePattern.meant(field.pattern());
+            if (meant != null) {
+                return "'" + shown + "' is not " + plain + " written " + field.pattern()
+                        + ".\n  In a pattern yyyy is the year, "
+                        + "MM the month, dd the day, HH the hour and mm the minute: '" + meant + "'.";
+            }
             String suggestion = field.declared()
                     ? "The field was declared"
                             + declaration.substring(field.name().length()) + ". Repair the line, or declare '"

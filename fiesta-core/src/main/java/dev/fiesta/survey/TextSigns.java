@@ -20,26 +20,6 @@ import java.util.stream.Stream;
 final class TextSigns {
     private static final Set<String> MISSING = Set.of(
             "na", "n/a", "n.a.", "nan", "null", "nil", "none", "missing", "unknown", "-", "--", "–", "?", ".", "#n/a");
-    private static final List<String> DATES = List.of(
-            "dd/MM/yyyy",
-            "MM/dd/yyyy",
-            "dd.MM.yyyy",
-            "dd-MM-yyyy",
-            "yyyy-MM-dd",
-            "yyyy/MM/dd",
-            "yyyyMMdd",
-            "d/M/yyyy",
-            "M/d/yyyy",
-            "d.M.yyyy",
-            "d MMM yyyy");
-    private static final List<String> TIMES = List.of(
-            "dd/MM/yyyy HH:mm",
-            "MM/dd/yyyy HH:mm",
-            "dd.MM.yyyy HH:mm",
-            "dd/MM/yyyy HH:mm:ss",
-            "MM/dd/yyyy HH:mm:ss",
-            "dd.MM.yyyy HH:mm:ss",
-            "yyyy/MM/dd HH:mm");
     private static final Pattern PLAIN = Pattern.compile("[-+]?\\d+(\\.\\d+)?([eE][-+]?\\d+)?");
     private static final Pattern COMMA = Pattern.compile("[-+]?(\\d+|\\d{1,3}(\\.\\d{3})+),\\d+");
     private static final Pattern GROUPED = Pattern.compile("[-+]?\\d{1,3}([,' \u00A0\u202F]\\d{3})+(\\.\\d+)?");
@@ -129,8 +109,8 @@ final class TextSigns {
                 || most(values, Oddity.Kind.NUMBERS_AS_TEXT, UNIT, "numbers with a unit beside them", null)) {
             return;
         }
-        dates(values, DATES, "date", false);
-        dates(values, TIMES, "datetime", true);
+        dates(values, TimePattern.DATES, "date", false);
+        dates(values, TimePattern.TIMES, "datetime", true);
     }
 
     /** A conversion of numbers whose thousands are set apart by commas; null unless it gives what stands there for every one of them. */

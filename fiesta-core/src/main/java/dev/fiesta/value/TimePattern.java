@@ -10,6 +10,8 @@ import java.time.format.DateTimeFormatterBuilder;
 import java.time.format.ResolverStyle;
 import java.time.temporal.TemporalAccessor;
 import java.time.temporal.TemporalQueries;
+import java.util.Collection;
+import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
@@ -20,6 +22,29 @@ import org.jspecify.annotations.Nullable;
 public final class TimePattern {
     /** What no date or time can be. */
     public static final long NONE = Long.MIN_VALUE;
+
+    /** Patterns in which days are often written, the likeliest first. */
+    public static final List<String> DATES = List.of(
+            "dd/MM/yyyy",
+            "MM/dd/yyyy",
+            "dd.MM.yyyy",
+            "dd-MM-yyyy",
+            "yyyy-MM-dd",
+            "yyyy/MM/dd",
+            "yyyyMMdd",
+            "d/M/yyyy",
+            "M/d/yyyy",
+            "d.M.yyyy",
+            "d MMM yyyy");
+    /** Patterns in which days and times are often written, the likeliest first. */
+    public static final List<String> TIMES = List.of(
+            "dd/MM/yyyy HH:mm",
+            "MM/dd/yyyy HH:mm",
+            "dd.MM.yyyy HH:mm",
+            "dd/MM/yyyy HH:mm:ss",
+            "MM/dd/yyyy HH:mm:ss",
+            "dd.MM.yyyy HH:mm:ss",
+            "yyyy/MM/dd HH:mm");
 
     private static final String FIELDS = "yMdHms";
 
@@ -50,6 +75,31 @@ public final class TimePattern {
                 .toFormatter(Locale.ENGLISH)
                 .withResolverStyle(ResolverStyle.STRICT);
         return new TimePattern(dateTime, null, formatter);
+    }
+
+    /** The pattern in which days are written that most of some texts follow, or null when hardly any follows one. */
+    public static @Nullable String of(Collection<String> texts) {
+        String best = null;
+        long most = texts.size() / 2;
+        for (String pattern : DATES) {
+            TimePattern reader = of(pattern, false);
+            long fits = texts.stream()
+                    .filter(t -> t.length() < 25 && reader.parse(t) != NONE)
+                    .count();
+            if (fits > most) {
+                best = pattern;
+                most = fits;
+            }
+        }
+        return best;
+    }
+
+    /** What somebody meant who wrote minutes for months, weeks' years for years, or days of the year for days; null when nobody did. */
+    public static @Nullable String meant(String pattern) {
+        boolean hours = pattern.matches(".*[Hhk].*");
+        String meant = pattern.replace('Y', 'y').replaceAll("D+", "dd");
+        meant = hours || meant.contains("M") ? meant : meant.replace("mm", "MM");
+        return meant.equals(pattern) ? null : meant;
     }
 
     private static boolean isFixed(String pattern, boolean dateTime) {

@@ -1,0 +1,43 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.formats.JsonLines;
+import java.io.PrintWriter;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+
+/** Options of all commands that look at briefs or data. */
+class Speaking {
+    @Option(names = "--quiet", description = "Tell problems only.")
+    boolean quiet;
+
+    @Option(
+            names = {"--colour", "--color"},
+            paramLabel = "WHEN",
+            description = "auto, always or never (default: auto).")
+    Window.Colour colour = Window.Colour.AUTO;
+
+    private @Nullable ProgressLine line;
+
+    /** @param err where progress is told, when it is a terminal */
+    Fiesta open(PrintWriter err) {
+        Fiesta.Builder builder = Fiesta.with().reads(JsonLines.FORMAT);
+        if (!quiet && Window.isTerminal("err")) {
+            line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
+            builder.progress(line);
+            Runtime.getRuntime().addShutdownHook(new Thread(line::end, "fiesta-progress")); // after Ctrl-C too
+        }
+        configure(builder);
+        return builder.open();
+    }
+
+    /** What further options say. */
+    void configure(Fiesta.Builder builder) {}
+
+    /** Wipes what was told of progress, before anything else is told. */
+    void endProgress() {
+        if (line != null) {
+            line.end();
+        }
+    }
+}
