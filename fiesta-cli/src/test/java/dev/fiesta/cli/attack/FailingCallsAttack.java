@@ -52,7 +52,7 @@ class FailingCallsAttack {
             String why = formats + ", call " + call + " of "
                     + Files.readAllLines(log).get(call - 1);
             Process process = world.disturbed(environment(call, error, null));
-            assertThat(process.waitFor(20, TimeUnit.SECONDS)).as(why).isTrue();
+            assertThat(process.waitFor(60, TimeUnit.SECONDS)).as(why).isTrue();
             int status = process.exitValue();
             statuses.merge(status, 1, Integer::sum);
             String said = world.message();

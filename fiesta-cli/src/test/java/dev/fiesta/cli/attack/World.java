@@ -61,6 +61,7 @@ final class World {
                 table t from sales
                   sort amount desc
                   per site, item give takings = sum(amount)
+                  first 400
                 """);
         return data;
     }
