@@ -1,7 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.language.Assign;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Nodes;
@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
 /** Finds the way back from a row to its records: the clauses before its grouping, and which of their rows are its own. */
 final class BehindPlan {
     /** A table of a brief. */
-    record Definition(Brief brief, Brief.TableDef table) {}
+    record Definition(BriefTree brief, BriefTree.TableDef table) {}
 
     /** A grouping: where it stands, and the clauses before it. */
     private record Grouping(Definition where, Clause.Per per, int place) {

@@ -3,7 +3,7 @@ package dev.fiesta;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.engine.Memory;
 import dev.fiesta.engine.Resources;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.Catalogue;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Progress;
@@ -184,7 +184,7 @@ public final class Fiesta implements AutoCloseable {
         }
         StringBuilder text = new StringBuilder("input records from");
         files.forEach(f -> text.append(' ').append(dev.fiesta.language.Printer.text(f.toString())));
-        Brief brief =
+        BriefTree brief =
                 dev.fiesta.language.Parser.brief(new dev.fiesta.language.BriefText("options", text + "\n" + options));
         if (brief.inputs().size() != 1 || !brief.tables().isEmpty() || brief.report() != null) {
             throw new RequestException("Only options of an input can be told here, not '" + options + "'.");
@@ -224,7 +224,7 @@ public final class Fiesta implements AutoCloseable {
      * @throws dev.fiesta.problem.BriefException when the brief cannot be right
      * @throws dev.fiesta.problem.DataException when an input is not there or not readable
      */
-    public Tables tables(Brief brief, Path folder, Map<String, ?> parameters) {
+    public Tables tables(BriefTree brief, Path folder, Map<String, ?> parameters) {
         return tables(List.of(new Tables.Placed(brief, folder)), parameters);
     }
 

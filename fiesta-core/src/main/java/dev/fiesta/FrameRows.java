@@ -1,7 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.language.Assign;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Nodes;
@@ -26,8 +26,8 @@ final class FrameRows {
     private static final String FRAME = "\u0001frame";
     private static final String SEPARATOR = "\u0001,";
 
-    private final Brief brief;
-    private final Brief.TableDef table;
+    private final BriefTree brief;
+    private final BriefTree.TableDef table;
     private final Parameters parameters;
     private final Map<String, TablePlan> plans;
 

@@ -1,9 +1,9 @@
 package dev.fiesta;
 
-import dev.fiesta.language.Brief;
-import dev.fiesta.language.Brief.FieldDef;
-import dev.fiesta.language.Brief.InputOptions;
 import dev.fiesta.language.BriefText;
+import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.BriefTree.FieldDef;
+import dev.fiesta.language.BriefTree.InputOptions;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.source.DelimitedSource;
@@ -44,18 +44,18 @@ final class InputOpener {
     record Opened(Source source, List<Paths.Named> files) {}
 
     /** The files of an input as they are now. */
-    FilesSeen seen(Brief.Input input, java.util.function.UnaryOperator<String> path) {
+    FilesSeen seen(BriefTree.Input input, java.util.function.UnaryOperator<String> path) {
         return FilesSeen.of(
                 folder, input.paths().stream().map(p -> path.apply(p.text())).toList());
     }
 
     /** @param path turns a path as written into one to be opened */
-    Opened open(Brief.Input input, java.util.function.UnaryOperator<String> path) {
+    Opened open(BriefTree.Input input, java.util.function.UnaryOperator<String> path) {
         List<FieldSpec> fields = input.fields().stream().map(this::field).toList();
         List<Paths.Named> files = new ArrayList<>();
         InputOptions options = input.options();
         refuseUnreadable(input);
-        for (Brief.Path written : input.paths()) {
+        for (BriefTree.Path written : input.paths()) {
             String text = path.apply(written.text());
             if (text.equals("-") && standardInputRead) {
                 throw problem(input, "Standard input can be read once only.", "Let other tables take it from here.");
@@ -80,7 +80,7 @@ final class InputOpener {
     }
 
     /** Options of delimited text say nothing to other formats, so they are refused rather than passed over. */
-    private void refuseLayout(Brief.Input input, InputFormat format) {
+    private void refuseLayout(BriefTree.Input input, InputFormat format) {
         InputOptions o = input.options();
         boolean laidOut = o.delimiter() != null || o.quote() != null || o.comment() != null || o.skip() > 0;
         if (laidOut || o.noHeader() || o.decimalComma() || o.shortRowsAsMissing()) {
@@ -93,7 +93,7 @@ final class InputOpener {
         }
     }
 
-    private void refuseUnreadable(Brief.Input input) {
+    private void refuseUnreadable(BriefTree.Input input) {
         String as = input.options().as();
         List<String> known = new ArrayList<>(List.of("csv", "tsv"));
         formats.forEach(f -> known.add(f.name()));
@@ -120,7 +120,7 @@ final class InputOpener {
         }
     }
 
-    private BriefException problem(Brief.Input input, String message, String suggestion) {
+    private BriefException problem(BriefTree.Input input, String message, String suggestion) {
         Problem problem = text.problem(input.at(), message, suggestion);
         return new BriefException(List.of(problem));
     }

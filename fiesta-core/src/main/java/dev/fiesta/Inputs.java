@@ -1,7 +1,7 @@
 package dev.fiesta;
 
-import dev.fiesta.language.Brief;
 import dev.fiesta.language.BriefText;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
@@ -18,7 +18,7 @@ import java.util.function.UnaryOperator;
 /** The opened inputs of briefs; tables with other values for parameters may share them, so that they are read once. */
 final class Inputs {
     /** How an input is opened, and its files as they were then. */
-    private record Origin(InputOpener opener, Brief.Input input, UnaryOperator<String> fill, FilesSeen seen) {
+    private record Origin(InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, FilesSeen seen) {
         FilesSeen now() {
             return opener.seen(input, fill);
         }
@@ -36,7 +36,7 @@ final class Inputs {
         for (Tables.Placed part : briefs) {
             BriefText text = part.brief().source();
             InputOpener opener = new InputOpener(text, part.folder(), fiesta.formats());
-            for (Brief.Input input : part.brief().inputs()) {
+            for (BriefTree.Input input : part.brief().inputs()) {
                 inputs.open(input, text, opener, fill);
             }
         }
@@ -44,7 +44,7 @@ final class Inputs {
         return inputs;
     }
 
-    private void open(Brief.Input input, BriefText text, InputOpener opener, UnaryOperator<String> fill) {
+    private void open(BriefTree.Input input, BriefText text, InputOpener opener, UnaryOperator<String> fill) {
         String name = input.name().name();
         if (sources.containsKey(name)) {
             throw new BriefException(List.of(text.problem(

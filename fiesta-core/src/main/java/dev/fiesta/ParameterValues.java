@@ -1,7 +1,7 @@
 package dev.fiesta;
 
-import dev.fiesta.language.Brief;
-import dev.fiesta.language.Brief.ParameterDef;
+import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.BriefTree.ParameterDef;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Span;
 import dev.fiesta.plan.Parameters;
@@ -25,20 +25,20 @@ import org.jspecify.annotations.Nullable;
 
 /** Gives the parameters of a brief their values: those given, else those the brief names. */
 final class ParameterValues {
-    private Brief brief;
+    private BriefTree brief;
     private final Map<String, ?> given;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<String, Parameters.Value> values = new LinkedHashMap<>();
 
-    private ParameterValues(Brief brief, Map<String, ?> given) {
+    private ParameterValues(BriefTree brief, Map<String, ?> given) {
         this.brief = brief;
         this.given = given;
     }
 
     /** @param given values by name: objects of the parameter's type, lists of them, or texts to be read as such */
-    static Parameters of(List<Brief> briefs, Map<String, ?> given) {
+    static Parameters of(List<BriefTree> briefs, Map<String, ?> given) {
         ParameterValues resolved = new ParameterValues(briefs.get(briefs.size() - 1), given);
-        for (Brief brief : briefs) {
+        for (BriefTree brief : briefs) {
             resolved.brief = brief;
             brief.parameters().forEach(resolved::add);
         }

@@ -132,7 +132,7 @@ public final class Result implements Iterable<Row> {
     }
 
     /** Numbers of a field, one for each row; see {@link #longs}. */
-    public double[] numbers(String field) {
+    public double[] doubles(String field) {
         if (column(field) instanceof DoubleColumn numbers) {
             return numbers.flat() instanceof DoubleColumn flat
                     ? java.util.Arrays.copyOf(flat.values(), rows)

@@ -17,8 +17,8 @@ public final class Row {
         this.number = number;
     }
 
-    /** The number of the row, from 0. */
-    public int number() {
+    /** The place of the row, from 0. */
+    public int position() {
         return number;
     }
 
@@ -44,7 +44,7 @@ public final class Row {
         return (BigDecimal) get(field);
     }
 
-    public @Nullable Double number(String field) {
+    public @Nullable Double real(String field) {
         return (Double) get(field);
     }
 

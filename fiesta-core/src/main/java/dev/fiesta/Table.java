@@ -201,9 +201,86 @@ public final class Table {
         return then("sort " + String.join(", ", keys));
     }
 
-    /** Keeps the first rows. */
+    /** Keeps the first rows as they stand. */
     public Table first(int rows) {
         return then("first " + rows);
+    }
+
+    /**
+     * Keeps the first rows along an order.
+     *
+     * @param how what stands behind the number in a brief: {@code within site along takings desc rest as 'Rest'}
+     */
+    public Table first(int rows, String how) {
+        return then("first " + rows + " " + how);
+    }
+
+    /** Adds a total row to groups, and subtotals for the first keys where they are named. */
+    public Table totals(String... by) {
+        return then("totals" + (by.length == 0 ? "" : " by " + String.join(", ", by)));
+    }
+
+    /** Keeps the first row of each combination of some fields, of all where none is named. */
+    public Table distinct(String... fields) {
+        return then("distinct " + String.join(", ", fields));
+    }
+
+    /**
+     * Adds rows for the periods that have none.
+     *
+     * @param how what stands behind the field in a brief: {@code every 1 week within site with 0}; may be empty
+     */
+    public Table gapless(String field, String how) {
+        return then("gapless " + field + " " + how);
+    }
+
+    /**
+     * Makes a row of each of some fields.
+     *
+     * @param name the field that gets their names
+     * @param value the field that gets their values
+     */
+    public Table turn(List<String> fields, String name, String value) {
+        return then("turn " + String.join(", ", fields) + " into " + name + ", " + value);
+    }
+
+    /** Gives fields other names, each {@code old as new}. */
+    public Table rename(String... names) {
+        return then("rename " + String.join(", ", names));
+    }
+
+    /** Takes fields away. */
+    public Table drop(String... fields) {
+        return then("drop " + String.join(", ", fields));
+    }
+
+    /**
+     * Keeps rows by chance, the same ones each time.
+     *
+     * @param how many and which, as in a brief: {@code 100}, {@code 5 percent within site seed 3}
+     */
+    public Table sample(String how) {
+        return then("sample " + how);
+    }
+
+    /** Puts rows in an order by chance, the same each time for the same seed. */
+    public Table shuffle(int seed) {
+        return then("shuffle seed " + seed);
+    }
+
+    /**
+     * Says what must hold; {@link #run} fails where it does not.
+     *
+     * @param what as in a brief: {@code takings > 0 'a day without takings' or warn}, {@code unique site}, {@code rows >= 1}
+     * @throws dev.fiesta.problem.CheckException when run, with the first rows for which it does not hold
+     */
+    public Table check(String what) {
+        return then("check " + what);
+    }
+
+    /** Keeps figures of groups from being shown where a condition is true. */
+    public Table hide(String where, String... figures) {
+        return then("hide " + String.join(", ", figures) + " where " + where);
     }
 
     /** Shows only these columns, each with title and format if wanted. */

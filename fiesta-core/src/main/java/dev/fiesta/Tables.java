@@ -3,7 +3,7 @@ package dev.fiesta;
 import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
@@ -36,7 +36,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Tables {
     private final Fiesta fiesta;
-    private final List<Brief> briefs;
+    private final List<BriefTree> briefs;
     private final Parameters parameters;
     private final Inputs inputs;
     private final String apart;
@@ -44,7 +44,7 @@ public final class Tables {
     private int planned = -1;
 
     /** A brief and the folder where its relative paths start. */
-    public record Placed(Brief brief, Path folder) {}
+    public record Placed(BriefTree brief, Path folder) {}
 
     Tables(Fiesta fiesta, List<Placed> placed, Map<String, ?> given) {
         this.fiesta = fiesta;
@@ -65,7 +65,7 @@ public final class Tables {
     }
 
     /**
-     * The same tables with other values for parameters, over the same inputs; what {@link #workTogether} works out then reads
+     * The same tables with other values for parameters, over the same inputs; what {@link #runTogether} works out then reads
      * those once. Parameters in paths of inputs keep the values they had.
      *
      * @param number tells the tables apart from others made so
@@ -162,7 +162,7 @@ public final class Tables {
      * @return their results in that order
      */
     public Map<String, Result> run(List<String> wanted) {
-        return work(wanted).results();
+        return runCounted(wanted).results();
     }
 
     /**
@@ -175,8 +175,8 @@ public final class Tables {
     public record Outcome(Map<String, Result> results, Map<String, List<ClauseRows>> rows, Map<String, Long> records) {}
 
     /** As {@link #run}, with what was counted on the way. */
-    public Outcome work(List<String> wanted) {
-        return workTogether(List.of(this), wanted).get(0);
+    public Outcome runCounted(List<String> wanted) {
+        return runTogether(List.of(this), wanted).get(0);
     }
 
     /**
@@ -185,7 +185,7 @@ public final class Tables {
      * @param all tables that share their inputs, see {@link #with}
      * @return for each what its run did; what was counted is counted for all together
      */
-    public static List<Outcome> workTogether(List<Tables> all, List<String> wanted) {
+    public static List<Outcome> runTogether(List<Tables> all, List<String> wanted) {
         Tables first = all.get(0);
         synchronized (first) {
             return first.widening((notices, resources) -> {
@@ -261,8 +261,8 @@ public final class Tables {
     /** The values of parameters as texts; those without a value are left out. */
     public Map<String, String> parameters() {
         Map<String, String> values = new LinkedHashMap<>();
-        for (Brief brief : briefs) {
-            for (Brief.ParameterDef def : brief.parameters()) {
+        for (BriefTree brief : briefs) {
+            for (BriefTree.ParameterDef def : brief.parameters()) {
                 String name = def.name().name();
                 Parameters.Value value = parameters.values().get(name);
                 if (value != null && value.items() != null) {
@@ -293,8 +293,8 @@ public final class Tables {
         if (found == null) {
             throw new RequestException("there is no table '" + table + "'");
         }
-        Brief brief = found.brief();
-        Brief.TableDef def = found.table();
+        BriefTree brief = found.brief();
+        BriefTree.TableDef def = found.table();
         return widening((notices, resources) -> StepLooks.of(
                 plan(table),
                 i -> Planner.like(brief, def, table, def.clauses().subList(0, i), parameters, plans()),
@@ -362,8 +362,8 @@ public final class Tables {
 
     /** Where a table is defined; null for inputs. */
     private BehindPlan.@Nullable Definition definition(String table) {
-        for (Brief brief : briefs) {
-            for (Brief.TableDef def : brief.tables()) {
+        for (BriefTree brief : briefs) {
+            for (BriefTree.TableDef def : brief.tables()) {
                 if (def.name().name().equals(table)) {
                     return new BehindPlan.Definition(brief, def);
                 }

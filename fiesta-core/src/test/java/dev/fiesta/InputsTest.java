@@ -140,7 +140,7 @@ class InputsTest {
         Result result = read("comma.csv", "delimiter ';' decimal comma");
         assertThat(types(result)).containsExactly("a decimal(2)", "b real");
         assertThat(result.longs("a")).containsExactly(123450, 700);
-        assertThat(result.numbers("b")).containsExactly(-0.5, 100);
+        assertThat(result.doubles("b")).containsExactly(-0.5, 100);
     }
 
     @Test

@@ -1,7 +1,7 @@
 package dev.fiesta.language;
 
-import dev.fiesta.language.Brief.FieldDef;
-import dev.fiesta.language.Brief.InputOptions;
+import dev.fiesta.language.BriefTree.FieldDef;
+import dev.fiesta.language.BriefTree.InputOptions;
 import dev.fiesta.language.Token.Kind;
 import java.util.ArrayList;
 import java.util.List;
@@ -31,13 +31,13 @@ final class InputParser {
         this.exprs = exprs;
     }
 
-    Brief.Input input(Span start) {
+    BriefTree.Input input(Span start) {
         Ref name = words.expectName("a name for the input");
         words.expectWord("from", "and the files");
-        List<Brief.Path> paths = new ArrayList<>();
+        List<BriefTree.Path> paths = new ArrayList<>();
         do {
             Span at = words.peek().at();
-            paths.add(new Brief.Path(words.expectText("a path"), at));
+            paths.add(new BriefTree.Path(words.expectText("a path"), at));
         } while (words.peek().is(Kind.TEXT));
         while (option()) {
             continue;
@@ -55,7 +55,7 @@ final class InputParser {
                 fieldsByName,
                 shortRowsAsMissing,
                 List.copyOf(missing));
-        return new Brief.Input(name, paths, options, fields, start.to(words.last()));
+        return new BriefTree.Input(name, paths, options, fields, start.to(words.last()));
     }
 
     private boolean option() {

@@ -10,7 +10,7 @@ import java.util.function.Function;
  * Reads the texts of the language.
  *
  * <pre>{@code
- * Brief brief = Parser.brief(new BriefText("takings.brief", text));
+ * BriefTree brief = Parser.brief(new BriefText("takings.brief", text));
  * }</pre>
  *
  * <p>Every method throws {@link BriefException} with all problems found, in the order of the text.
@@ -19,7 +19,7 @@ public final class Parser {
     private Parser() {}
 
     /** A whole brief. */
-    public static Brief brief(BriefText source) {
+    public static BriefTree brief(BriefText source) {
         return parse(source, (words, problems) -> new PartParser(source, words, problems).brief());
     }
 

@@ -1,8 +1,8 @@
 package dev.fiesta.language;
 
-import dev.fiesta.language.Brief.ParameterDef;
-import dev.fiesta.language.Brief.Settings;
-import dev.fiesta.language.Brief.TableDef;
+import dev.fiesta.language.BriefTree.ParameterDef;
+import dev.fiesta.language.BriefTree.Settings;
+import dev.fiesta.language.BriefTree.TableDef;
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
@@ -25,11 +25,11 @@ final class PartParser {
 
     private @Nullable String title;
     private Settings settings = Settings.NORMAL;
-    private final List<Brief.Use> uses = new ArrayList<>();
+    private final List<BriefTree.Use> uses = new ArrayList<>();
     private final List<ParameterDef> parameters = new ArrayList<>();
-    private final List<Brief.Input> inputs = new ArrayList<>();
+    private final List<BriefTree.Input> inputs = new ArrayList<>();
     private final List<TableDef> tables = new ArrayList<>();
-    private @Nullable List<Brief.Piece> report;
+    private @Nullable List<BriefTree.Piece> report;
 
     PartParser(BriefText source, Cursor words, List<Problem> problems) {
         this.source = source;
@@ -39,7 +39,7 @@ final class PartParser {
         this.clauses = new ClauseParser(words);
     }
 
-    Brief brief() {
+    BriefTree brief() {
         while (!words.atEnd()) {
             Token start = words.peek();
             try {
@@ -49,7 +49,7 @@ final class PartParser {
                 words.skipTo(t -> t.startsLine() && isPart(t), words.peek() == start);
             }
         }
-        return new Brief(source, title, settings, uses, parameters, inputs, tables, report);
+        return new BriefTree(source, title, settings, uses, parameters, inputs, tables, report);
     }
 
     /** Clauses only, as {@code ask} and the library take them. */
@@ -77,7 +77,7 @@ final class PartParser {
             case "settings" -> settings();
             case "use" -> {
                 String path = words.expectText("the path of a brief");
-                uses.add(new Brief.Use(path, keyword.at().to(words.last())));
+                uses.add(new BriefTree.Use(path, keyword.at().to(words.last())));
             }
             case "parameter" -> parameters.add(parameter(keyword.at()));
             case "input" -> inputs.add(new InputParser(words, exprs).input(keyword.at()));

@@ -1,6 +1,6 @@
 package dev.fiesta.language;
 
-import dev.fiesta.language.Brief.Piece;
+import dev.fiesta.language.BriefTree.Piece;
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
@@ -58,14 +58,14 @@ final class ReportParser {
         words.starts(Cursor.Start.PIECE);
         words.next();
         return switch (keyword.text()) {
-            case "heading" -> new Brief.Heading(words.expectText("the heading"), start.to(words.last()));
-            case "say" -> new Brief.Say(words.expectText("what to say"), start.to(words.last()));
+            case "heading" -> new BriefTree.Heading(words.expectText("the heading"), start.to(words.last()));
+            case "say" -> new BriefTree.Say(words.expectText("what to say"), start.to(words.last()));
             case "table" -> table(start);
             case "figures" -> figures(start);
             case "chart" -> chart(start);
             default -> {
                 words.expectWord("page", "after 'new'");
-                yield new Brief.NewPage(start.to(words.last()));
+                yield new BriefTree.NewPage(start.to(words.last()));
             }
         };
     }
@@ -74,13 +74,13 @@ final class ReportParser {
         Ref table = words.expectName("a table");
         String title = words.findText();
         int rows = words.takeWord("rows") ? words.expectInteger("the most rows to show") : 0;
-        return new Brief.ShowTable(table, title, rows, start.to(words.last()));
+        return new BriefTree.ShowTable(table, title, rows, start.to(words.last()));
     }
 
     private Piece figures(Span start) {
         Ref table = words.expectName("a table");
         List<Ref> fields = words.list(() -> words.expectName("a figure"));
-        return new Brief.Figures(table, fields, words.findText(), start.to(words.last()));
+        return new BriefTree.Figures(table, fields, words.findText(), start.to(words.last()));
     }
 
     private Piece chart(Span start) {
@@ -103,6 +103,6 @@ final class ReportParser {
         String title = words.findText();
         boolean log = words.takeWord("log");
         boolean stacked = words.takeWord("stacked");
-        return new Brief.Chart(kind.name(), table, x, y, by, title, log, stacked, bins, start.to(words.last()));
+        return new BriefTree.Chart(kind.name(), table, x, y, by, title, log, stacked, bins, start.to(words.last()));
     }
 }

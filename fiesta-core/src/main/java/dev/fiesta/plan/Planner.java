@@ -3,8 +3,8 @@ package dev.fiesta.plan;
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.compute.Collation;
 import dev.fiesta.compute.Expression;
-import dev.fiesta.language.Brief;
 import dev.fiesta.language.BriefText;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
@@ -32,7 +32,7 @@ public final class Planner {
     private Planner() {}
 
     /** The settings of a brief that calculations follow. */
-    public static CalendarSettings calendar(Brief.Settings settings) {
+    public static CalendarSettings calendar(BriefTree.Settings settings) {
         String language = settings.locale().split("[-_]")[0];
         return new CalendarSettings(settings.weekStart(), settings.yearStart(), language, settings.collate());
     }
@@ -46,7 +46,7 @@ public final class Planner {
      * @throws BriefException with all problems
      */
     public static Map<String, TablePlan> plan(
-            List<Brief> briefs, Parameters parameters, Map<String, TablePlan> inputs, String apart) {
+            List<BriefTree> briefs, Parameters parameters, Map<String, TablePlan> inputs, String apart) {
         List<Problem> problems = new ArrayList<>();
         Map<String, TablePlan> plans = new LinkedHashMap<>(inputs);
         briefs.forEach(brief -> plan(
@@ -55,7 +55,7 @@ public final class Planner {
         return plans;
     }
 
-    private static void plan(Brief brief, Context context, Map<String, TablePlan> plans, String apart) {
+    private static void plan(BriefTree brief, Context context, Map<String, TablePlan> plans, String apart) {
         String collate = brief.settings().collate();
         if (collate != null && !Collation.knows(collate)) {
             int at = Math.max(0, brief.source().text().indexOf("'" + collate + "'"));
@@ -66,7 +66,7 @@ public final class Planner {
                                     "Name a language, for instance collate 'pt'.")
                             .problem());
         }
-        for (Brief.TableDef table : brief.tables()) {
+        for (BriefTree.TableDef table : brief.tables()) {
             context.attempt(() -> {
                 refuseTwice(context, plans, table.name());
                 TablePlan from = find(context, plans, table.from());
@@ -83,7 +83,7 @@ public final class Planner {
      *
      * @throws BriefException when it looks at one, or cannot be right otherwise
      */
-    public static @Nullable Object constant(Brief brief, Expr expr, Parameters parameters) {
+    public static @Nullable Object constant(BriefTree brief, Expr expr, Parameters parameters) {
         Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
         List<Step.WalkSpec> walks = new ArrayList<>();
         Object[] value = new Object[1];
@@ -109,8 +109,8 @@ public final class Planner {
      * @param plans what the brief was planned to, and what the clauses may name besides
      */
     public static TablePlan like(
-            Brief brief,
-            Brief.TableDef table,
+            BriefTree brief,
+            BriefTree.TableDef table,
             String name,
             List<Clause> clauses,
             Parameters parameters,

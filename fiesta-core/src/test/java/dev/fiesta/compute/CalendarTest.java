@@ -166,7 +166,7 @@ class CalendarTest {
             assertThat(row.integer("b")).isEqualTo(Math.floorDiv(n, 7L) * 7);
             assertThat(row.integer("r")).isEqualTo(n % 7);
             assertThat(row.integer("m")).isEqualTo(n % -7);
-            assertThat(row.number("h")).isEqualTo(Math.floor(n / 7.0));
+            assertThat(row.real("h")).isEqualTo(Math.floor(n / 7.0));
             assertThat(row.integer("s")).isEqualTo(Long.signum(n));
             assertThat(row.integer("a")).isEqualTo(Math.abs(n));
             assertThat(row.integer("l")).isEqualTo(Math.min(n, 0));

@@ -98,7 +98,7 @@ class PassesTest {
                 """;
         Result theirs = run(tables, 2, "theirs").get("theirs");
         assertThat(theirs.rows()).isBetween(1, 6);
-        assertThat(theirs.numbers("part")).containsOnly(1.0);
+        assertThat(theirs.doubles("part")).containsOnly(1.0);
     }
 
     @Test

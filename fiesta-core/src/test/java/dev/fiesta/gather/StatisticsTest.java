@@ -50,12 +50,12 @@ class StatisticsTest {
         BigDecimal above = spread(values, values);
         BigDecimal sample = above.divide(n.multiply(n.subtract(BigDecimal.ONE)), DEEP);
         BigDecimal population = above.divide(n.multiply(n), DEEP);
-        assertThat(row.number(prefix + "mean"))
+        assertThat(row.real(prefix + "mean"))
                 .isEqualTo(sum(values).divide(n, DEEP).doubleValue());
-        assertThat(row.number(prefix + "var")).isEqualTo(sample.doubleValue());
-        assertThat(row.number(prefix + "sd")).isEqualTo(sample.sqrt(DEEP).doubleValue());
-        assertThat(row.number(prefix + "varp")).isEqualTo(population.doubleValue());
-        assertThat(row.number(prefix + "sdp")).isEqualTo(population.sqrt(DEEP).doubleValue());
+        assertThat(row.real(prefix + "var")).isEqualTo(sample.doubleValue());
+        assertThat(row.real(prefix + "sd")).isEqualTo(sample.sqrt(DEEP).doubleValue());
+        assertThat(row.real(prefix + "varp")).isEqualTo(population.doubleValue());
+        assertThat(row.real(prefix + "sdp")).isEqualTo(population.sqrt(DEEP).doubleValue());
     }
 
     private static String figures(String prefix, String field) {
@@ -91,9 +91,9 @@ class StatisticsTest {
         BigDecimal n = BigDecimal.valueOf(values.size());
         BigDecimal variance =
                 spread(values, values).divide(n.multiply(n.subtract(BigDecimal.ONE)), new MathContext(900));
-        assertThat(row.number("s")).isEqualTo(sum(values).doubleValue());
-        assertThat(row.number("m")).isEqualTo(sum(values).divide(n, DEEP).doubleValue());
-        assertThat(row.number("sd")).isEqualTo(variance.sqrt(DEEP).doubleValue());
+        assertThat(row.real("s")).isEqualTo(sum(values).doubleValue());
+        assertThat(row.real("m")).isEqualTo(sum(values).divide(n, DEEP).doubleValue());
+        assertThat(row.real("sd")).isEqualTo(variance.sqrt(DEEP).doubleValue());
     }
 
     @Test
@@ -107,21 +107,21 @@ class StatisticsTest {
         List<BigDecimal> numbers =
                 readings.stream().map(r -> new BigDecimal(r.number())).toList();
         List<BigDecimal> weights = readings.stream().map(Reading::weight).toList();
-        assertThat(row.number("c")).isEqualTo(correlation(exact, weights));
-        assertThat(row.number("d"))
+        assertThat(row.real("c")).isEqualTo(correlation(exact, weights));
+        assertThat(row.real("d"))
                 .isEqualTo(correlation(
                         numbers,
                         weights.stream()
                                 .map(w -> new BigDecimal(w.doubleValue()))
                                 .toList()));
-        assertThat(row.number("w")).isEqualTo(weighted(exact, weights));
-        assertThat(row.number("v"))
+        assertThat(row.real("w")).isEqualTo(weighted(exact, weights));
+        assertThat(row.real("v"))
                 .isEqualTo(weighted(
                         numbers,
                         weights.stream()
                                 .map(w -> new BigDecimal(w.doubleValue()))
                                 .toList()));
-        assertThat(row.number("one")).isEqualTo(1.0);
+        assertThat(row.real("one")).isEqualTo(1.0);
     }
 
     private static double correlation(List<BigDecimal> x, List<BigDecimal> y) {
@@ -152,7 +152,7 @@ class StatisticsTest {
                 BigDecimal high = sorted.get(Math.min(low + 1, count - 1));
                 BigDecimal expected = sorted.get(low)
                         .add(high.subtract(sorted.get(low)).multiply(at.subtract(BigDecimal.valueOf(low))));
-                assertThat(row.number("e")).as("%s of %s", part, count).isEqualTo(expected.doubleValue() + 0.0);
+                assertThat(row.real("e")).as("%s of %s", part, count).isEqualTo(expected.doubleValue() + 0.0);
             }
         }
     }
@@ -173,14 +173,14 @@ class StatisticsTest {
             List<BigDecimal> seven = readings.subList(i - 6, i + 1).stream()
                     .map(r -> new BigDecimal(r.number()))
                     .toList();
-            assertThat(result.row(i).number("s")).isEqualTo(sum(seven).doubleValue());
-            assertThat(result.row(i).number("m"))
+            assertThat(result.row(i).real("s")).isEqualTo(sum(seven).doubleValue());
+            assertThat(result.row(i).real("m"))
                     .isEqualTo(sum(seven)
                             .divide(BigDecimal.valueOf(7), new MathContext(800))
                             .doubleValue());
             List<BigDecimal> five =
                     readings.subList(i - 4, i + 1).stream().map(Reading::exact).toList();
-            assertThat(result.row(i).number("d"))
+            assertThat(result.row(i).real("d"))
                     .isEqualTo(spread(five, five)
                             .divide(BigDecimal.valueOf(20), DEEP)
                             .sqrt(DEEP)
@@ -189,7 +189,7 @@ class StatisticsTest {
                     .map(Reading::exact)
                     .sorted()
                     .toList();
-            assertThat(result.row(i).number("q"))
+            assertThat(result.row(i).real("q"))
                     .isEqualTo(four.get(1)
                             .add(four.get(2))
                             .divide(BigDecimal.valueOf(2))

@@ -14,7 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class ParserTest {
-    private static Brief brief(String text) {
+    private static BriefTree brief(String text) {
         return Parser.brief(new BriefText("t.brief", text));
     }
 
@@ -30,7 +30,7 @@ class ParserTest {
 
     @Test
     void aWholeBriefIsRead() {
-        Brief brief = brief("""
+        BriefTree brief = brief("""
                 \uFEFFbrief 'Festival takings'   # a title
                 settings locale 'pt-PT' week starts sunday year starts 4
                 parameter from_day date = 2026-05-01 'first day'
@@ -45,16 +45,16 @@ class ParserTest {
                 report heading 'A' say 'b' table t 'T' rows 5 figures u n 'F' chart lines t x a y b, c by d 'C' log stacked new page
                 """);
         assertThat(brief.title()).isEqualTo("Festival takings");
-        assertThat(brief.settings()).isEqualTo(new Brief.Settings("pt-PT", true, 7, 4, null));
+        assertThat(brief.settings()).isEqualTo(new BriefTree.Settings("pt-PT", true, 7, 4, null));
         assertThat(brief.parameters()).extracting(p -> p.name().name()).containsExactly("from_day", "sites", "least");
         assertThat(brief.parameters().get(0).about()).isEqualTo("first day");
         assertThat(brief.parameters().get(1).list()).isTrue();
         assertThat(brief.parameters().get(1).optional()).isTrue();
         assertThat(brief.parameters().get(2).openScale()).isTrue();
-        Brief.Input input = brief.inputs().get(0);
-        assertThat(input.paths()).extracting(Brief.Path::text).containsExactly("sales-*.csv", "more.csv");
+        BriefTree.Input input = brief.inputs().get(0);
+        assertThat(input.paths()).extracting(BriefTree.Path::text).containsExactly("sales-*.csv", "more.csv");
         assertThat(input.options())
-                .isEqualTo(new Brief.InputOptions(
+                .isEqualTo(new BriefTree.InputOptions(
                         "tsv", ";", "'", "utf-16", true, true, 2, "#", true, true, true, List.of("NA", "-")));
         assertThat(input.fields()).extracting(f -> f.name().name()).containsExactly("sold", "fee", "rate");
         assertThat(input.fields().get(0).pattern()).isEqualTo("dd/MM/yyyy");
@@ -69,7 +69,7 @@ class ParserTest {
         assertThat(brief.report())
                 .extracting(p -> p.getClass().getSimpleName())
                 .containsExactly("Heading", "Say", "ShowTable", "Figures", "Chart", "NewPage");
-        Brief.Chart chart = (Brief.Chart) brief.report().get(4);
+        BriefTree.Chart chart = (BriefTree.Chart) brief.report().get(4);
         assertThat(chart.y()).extracting(Ref::name).containsExactly("b", "c");
         assertThat(chart.log() && chart.stacked()).isTrue();
     }

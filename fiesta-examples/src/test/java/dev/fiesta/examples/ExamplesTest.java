@@ -68,7 +68,7 @@ class ExamplesTest {
     void ownRecords() {
         Result result = OwnRecords.run(out);
         assertThat(result.row(2).decimal("so_far")).isEqualTo(new BigDecimal("1011.25"));
-        assertThat(result.row(4).number("change")).isEqualTo(0.5);
+        assertThat(result.row(4).real("change")).isEqualTo(0.5);
         assertThat(said()).isEqualTo("""
                 stall  day         takings  Mean of 3 days  change    So far
                 ─────  ──────────  ───────  ──────────────  ──────  ────────

@@ -107,7 +107,7 @@ class RiberaStoriesTest {
             List<Sale> group = groups.get(row.text("site") + "/" + row.text("method"));
             assertThat(row.integer("n")).isEqualTo(group.size());
             assertThat(row.decimal("takings")).isEqualByComparingTo(sum(group));
-            assertThat(row.number("mean_sale"))
+            assertThat(row.real("mean_sale"))
                     .isEqualTo(sum(group)
                             .divide(BigDecimal.valueOf(group.size()), MathContext.DECIMAL128)
                             .doubleValue());
@@ -155,7 +155,7 @@ class RiberaStoriesTest {
             BigDecimal mean = last.stream()
                     .reduce(BigDecimal.ZERO, BigDecimal::add)
                     .divide(BigDecimal.valueOf(last.size()), MathContext.DECIMAL128);
-            assertThat(row.number("three")).isEqualTo(mean.doubleValue());
+            assertThat(row.real("three")).isEqualTo(mean.doubleValue());
         }
     }
 

@@ -2,7 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
 import java.util.List;
@@ -90,28 +90,28 @@ final class Blocks {
 
     List<Block> all() {
         List<Block> blocks = new ArrayList<>();
-        for (Brief.Piece piece : report.pieces()) {
+        for (BriefTree.Piece piece : report.pieces()) {
             blocks.add(block(piece, "part-" + (blocks.size() + 1)));
         }
         return blocks;
     }
 
-    private Block block(Brief.Piece piece, String id) {
-        if (piece instanceof Brief.Heading heading) {
+    private Block block(BriefTree.Piece piece, String id) {
+        if (piece instanceof BriefTree.Heading heading) {
             return new Words("heading", id, report.fill(heading.text()));
         }
-        if (piece instanceof Brief.Say say) {
+        if (piece instanceof BriefTree.Say say) {
             return new Words("say", id, report.fill(say.text()));
         }
-        if (piece instanceof Brief.ShowTable show) {
+        if (piece instanceof BriefTree.ShowTable show) {
             @Nullable
             Result samples = paper ? null : report.samples(show.table().name());
             return table(id, report.title(show), report.result(show.table().name()), show.rows(), samples);
         }
-        if (piece instanceof Brief.Figures figures) {
+        if (piece instanceof BriefTree.Figures figures) {
             return figures(id, figures);
         }
-        if (piece instanceof Brief.Chart chart) {
+        if (piece instanceof BriefTree.Chart chart) {
             String title = report.title(chart);
             Charts.Drawn drawn = report.draw(chart);
             String svg = paper ? ChartImage.forPaper(drawn, title) : ChartImage.forPage(drawn, id, title);
@@ -120,7 +120,7 @@ final class Blocks {
         return new Words("page", id, "");
     }
 
-    private Block figures(String id, Brief.Figures figures) {
+    private Block figures(String id, BriefTree.Figures figures) {
         Result result = report.result(figures.table().name());
         List<Fact> facts = new ArrayList<>();
         for (var field : figures.fields()) {

@@ -31,7 +31,7 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  */
 public final class Brief {
-    private final dev.fiesta.language.Brief tree;
+    private final dev.fiesta.language.BriefTree tree;
     private final List<Tables.Placed> parts;
     private final Map<String, Object> parameters;
 
@@ -58,7 +58,7 @@ public final class Brief {
 
     /** A brief from a text; {@code name} is what problems call it. */
     public static Brief of(String name, String text, Path folder) {
-        dev.fiesta.language.Brief tree = Parser.brief(new BriefText(name, text));
+        dev.fiesta.language.BriefTree tree = Parser.brief(new BriefText(name, text));
         Map<Path, Tables.Placed> parts = new LinkedHashMap<>();
         Set<Path> open = new LinkedHashSet<>();
         open.add(folder.resolve(name).toAbsolutePath().normalize());
@@ -70,8 +70,8 @@ public final class Brief {
 
     /** Reads the briefs that one uses, and those that they use, each once. */
     private static void use(
-            dev.fiesta.language.Brief brief, Path folder, Set<Path> open, Map<Path, Tables.Placed> parts) {
-        for (dev.fiesta.language.Brief.Use use : brief.uses()) {
+            dev.fiesta.language.BriefTree brief, Path folder, Set<Path> open, Map<Path, Tables.Placed> parts) {
+        for (dev.fiesta.language.BriefTree.Use use : brief.uses()) {
             Path file = folder.resolve(use.path()).toAbsolutePath().normalize();
             if (!open.add(file)) {
                 throw problem(brief, use, "'" + use.path() + "' uses this brief, so neither can come first.", null);
@@ -81,7 +81,7 @@ public final class Brief {
             }
             if (!parts.containsKey(file)) {
                 BriefText text = new BriefText(use.path(), BriefFile.read(file));
-                dev.fiesta.language.Brief used = Parser.brief(text);
+                dev.fiesta.language.BriefTree used = Parser.brief(text);
                 use(used, file.getParent(), open, parts);
                 parts.put(file, new Tables.Placed(used, file.getParent()));
             }
@@ -90,8 +90,8 @@ public final class Brief {
     }
 
     private static BriefException problem(
-            dev.fiesta.language.Brief brief,
-            dev.fiesta.language.Brief.Use use,
+            dev.fiesta.language.BriefTree brief,
+            dev.fiesta.language.BriefTree.Use use,
             String message,
             @Nullable String suggestion) {
         return new BriefException(List.of(brief.source().problem(use.at(), message, suggestion)));
@@ -167,7 +167,7 @@ public final class Brief {
         return tables;
     }
 
-    List<dev.fiesta.language.Brief.Piece> pieces() {
+    List<dev.fiesta.language.BriefTree.Piece> pieces() {
         return tree.report() == null ? List.of() : tree.report();
     }
 
@@ -178,7 +178,7 @@ public final class Brief {
         return texts;
     }
 
-    private void check(dev.fiesta.language.Brief.Piece piece, Tables tables, List<Problem> problems) {
+    private void check(dev.fiesta.language.BriefTree.Piece piece, Tables tables, List<Problem> problems) {
         Ref table = Pieces.table(piece);
         if (table == null) {
             return;
@@ -219,12 +219,12 @@ public final class Brief {
         others.remove(field);
         StringBuilder asked = new StringBuilder();
         for (Tables.Placed part : parts) {
-            for (dev.fiesta.language.Brief.ParameterDef parameter : part.brief().parameters()) {
+            for (dev.fiesta.language.BriefTree.ParameterDef parameter : part.brief().parameters()) {
                 if (!parameter.name().name().equals(field)) {
                     asked.append(part.brief().source().at(parameter.at())).append('\n');
                 }
             }
-            for (dev.fiesta.language.Brief.Input input : part.brief().inputs()) {
+            for (dev.fiesta.language.BriefTree.Input input : part.brief().inputs()) {
                 String text = asked + part.brief().source().at(input.at()) + "\ntable values from "
                         + dev.fiesta.language.Printer.name(input.name().name()) + " per "
                         + dev.fiesta.language.Printer.name(field);
@@ -240,7 +240,7 @@ public final class Brief {
     /** The values of a field in an input, or null where it has no such field. */
     private static @Nullable List<String> values(
             String text, String field, Path folder, Map<String, ?> parameters, Fiesta fiesta) {
-        dev.fiesta.language.Brief asked = Parser.brief(new BriefText("values", text));
+        dev.fiesta.language.BriefTree asked = Parser.brief(new BriefText("values", text));
         Map<String, Object> given = new LinkedHashMap<>(parameters);
         given.keySet()
                 .retainAll(asked.parameters().stream().map(p -> p.name().name()).toList());
@@ -306,7 +306,7 @@ public final class Brief {
 
     /** The reports of several briefs that differ in their parameters only, with tables checked together. */
     public static List<Report> runTogether(List<Brief> briefs, List<Tables> tables, List<String> wanted) {
-        List<Tables.Outcome> outcomes = Tables.workTogether(tables, wanted);
+        List<Tables.Outcome> outcomes = Tables.runTogether(tables, wanted);
         List<Report> reports = new ArrayList<>();
         for (int i = 0; i < briefs.size(); i++) {
             reports.add(briefs.get(i).report(tables.get(i), wanted, outcomes.get(i)));
@@ -341,10 +341,10 @@ public final class Brief {
         }
         Set<String> read = new LinkedHashSet<>();
         Set<String> drawn = new LinkedHashSet<>();
-        for (dev.fiesta.language.Brief.Piece piece : pieces()) {
+        for (dev.fiesta.language.BriefTree.Piece piece : pieces()) {
             Ref table = Pieces.table(piece);
             if (table != null) {
-                (piece instanceof dev.fiesta.language.Brief.Chart ? drawn : read).add(table.name());
+                (piece instanceof dev.fiesta.language.BriefTree.Chart ? drawn : read).add(table.name());
             }
         }
         drawn.removeAll(read);
@@ -383,7 +383,7 @@ public final class Brief {
 
     private Set<String> shown(Tables tables) {
         Set<String> wanted = new LinkedHashSet<>();
-        for (dev.fiesta.language.Brief.Piece piece : pieces()) {
+        for (dev.fiesta.language.BriefTree.Piece piece : pieces()) {
             Ref table = Pieces.table(piece);
             if (table != null) {
                 wanted.add(table.name());
@@ -394,19 +394,19 @@ public final class Brief {
     }
 
     private Report run(Tables tables, Set<String> wanted) {
-        return report(tables, List.copyOf(wanted), tables.work(List.copyOf(wanted)));
+        return report(tables, List.copyOf(wanted), tables.runCounted(List.copyOf(wanted)));
     }
 
     private Report report(Tables tables, List<String> wanted, Tables.Outcome outcome) {
         boolean whole = wanted.containsAll(wanted(tables));
-        List<dev.fiesta.language.Brief.Piece> pieces = whole ? pieces() : piecesOf(wanted, tables);
+        List<dev.fiesta.language.BriefTree.Piece> pieces = whole ? pieces() : piecesOf(wanted, tables);
         return new Report(title(), tree.settings(), data(tables, wanted), pieces, tables, outcome);
     }
 
     /** What a report says of some of its tables: what speaks of others goes, and so do headings under which nothing is left. */
-    private List<dev.fiesta.language.Brief.Piece> piecesOf(List<String> wanted, Tables tables) {
-        List<dev.fiesta.language.Brief.Piece> kept = new ArrayList<>();
-        for (dev.fiesta.language.Brief.Piece piece : pieces()) {
+    private List<dev.fiesta.language.BriefTree.Piece> piecesOf(List<String> wanted, Tables tables) {
+        List<dev.fiesta.language.BriefTree.Piece> kept = new ArrayList<>();
+        for (dev.fiesta.language.BriefTree.Piece piece : pieces()) {
             Ref table = Pieces.table(piece);
             boolean spoken = Pieces.tablesInText(piece).stream()
                     .allMatch(t -> wanted.contains(t) || !tables.names().contains(t));
@@ -414,10 +414,10 @@ public final class Brief {
                 kept.add(piece);
             }
         }
-        List<dev.fiesta.language.Brief.Piece> all = new ArrayList<>();
+        List<dev.fiesta.language.BriefTree.Piece> all = new ArrayList<>();
         for (int i = 0; i < kept.size(); i++) {
-            boolean empty = i + 1 == kept.size() || kept.get(i + 1) instanceof dev.fiesta.language.Brief.Heading;
-            if (!(kept.get(i) instanceof dev.fiesta.language.Brief.Heading) || !empty) {
+            boolean empty = i + 1 == kept.size() || kept.get(i + 1) instanceof dev.fiesta.language.BriefTree.Heading;
+            if (!(kept.get(i) instanceof dev.fiesta.language.BriefTree.Heading) || !empty) {
                 all.add(kept.get(i));
             }
         }

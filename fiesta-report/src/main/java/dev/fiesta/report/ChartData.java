@@ -2,7 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Kind;
@@ -42,12 +42,12 @@ final class ChartData {
         }
     }
 
-    private final Brief.Chart chart;
+    private final BriefTree.Chart chart;
     private final Result result;
     private final LocaleStyle locale;
     private final Map<String, Integer> places = new LinkedHashMap<>();
 
-    ChartData(Brief.Chart chart, Result result, LocaleStyle locale) {
+    ChartData(BriefTree.Chart chart, Result result, LocaleStyle locale) {
         this.chart = chart;
         this.result = result;
         this.locale = locale;

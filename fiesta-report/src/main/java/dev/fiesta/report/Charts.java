@@ -1,7 +1,7 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Result;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.ChartData.Point;
 import dev.fiesta.report.ChartData.Series;
@@ -59,12 +59,12 @@ final class Charts {
      */
     record Drawn(JFreeChart chart, int height, String note) {}
 
-    private final Brief.Chart piece;
+    private final BriefTree.Chart piece;
     private final Result result;
     private final LocaleStyle locale;
     private final ChartData data;
 
-    private Charts(Brief.Chart piece, Result result, LocaleStyle locale) {
+    private Charts(BriefTree.Chart piece, Result result, LocaleStyle locale) {
         this.piece = piece;
         this.result = result;
         this.locale = locale;
@@ -76,7 +76,7 @@ final class Charts {
      *
      * @throws RequestException when a field does not suit its kind
      */
-    static Drawn of(Brief.Chart piece, Result result, LocaleStyle locale) {
+    static Drawn of(BriefTree.Chart piece, Result result, LocaleStyle locale) {
         return new Charts(piece, result, locale).draw();
     }
 

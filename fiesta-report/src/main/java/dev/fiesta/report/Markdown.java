@@ -2,7 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
 import java.util.List;
@@ -24,31 +24,31 @@ final class Markdown {
                 .forEach(w -> out.append("\n> ")
                         .append(escaped(w).replace("\n", "\n> "))
                         .append('\n'));
-        for (Brief.Piece piece : report.pieces()) {
+        for (BriefTree.Piece piece : report.pieces()) {
             String text = text(piece);
             out.append(text.isEmpty() ? "" : "\n" + text);
         }
         return out.toString();
     }
 
-    private String text(Brief.Piece piece) {
-        if (piece instanceof Brief.Heading heading) {
+    private String text(BriefTree.Piece piece) {
+        if (piece instanceof BriefTree.Heading heading) {
             return "## " + escaped(report.fill(heading.text())) + "\n";
         }
-        if (piece instanceof Brief.Say say) {
+        if (piece instanceof BriefTree.Say say) {
             return escaped(report.fill(say.text())) + "\n";
         }
-        if (piece instanceof Brief.ShowTable show) {
+        if (piece instanceof BriefTree.ShowTable show) {
             return "**" + escaped(report.title(show)) + "**\n\n"
                     + table(report.result(show.table().name()), show.rows());
         }
-        if (piece instanceof Brief.Figures figures) {
+        if (piece instanceof BriefTree.Figures figures) {
             String title = figures.title() == null ? "" : "**" + escaped(report.fill(figures.title())) + "**\n\n";
             return report.figures(figures).entrySet().stream()
                     .map(f -> "- " + escaped(f.getKey()) + ": **" + escaped(f.getValue()) + "**\n")
                     .collect(Collectors.joining("", title, ""));
         }
-        if (piece instanceof Brief.Chart chart) {
+        if (piece instanceof BriefTree.Chart chart) {
             return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, Format.SVG) + ")\n";
         }
         return "";

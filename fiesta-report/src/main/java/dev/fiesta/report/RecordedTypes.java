@@ -1,6 +1,6 @@
 package dev.fiesta.report;
 
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.language.Printer;
@@ -15,12 +15,12 @@ final class RecordedTypes {
     private RecordedTypes() {}
 
     /** @param types for each input the types by field; {@code empty} ones stay to be worked out */
-    static Brief declared(Brief brief, Map<String, Map<String, String>> types) {
-        List<Brief.Input> inputs = new ArrayList<>();
-        for (Brief.Input input : brief.inputs()) {
+    static BriefTree declared(BriefTree brief, Map<String, Map<String, String>> types) {
+        List<BriefTree.Input> inputs = new ArrayList<>();
+        for (BriefTree.Input input : brief.inputs()) {
             inputs.add(declared(input, types.getOrDefault(input.name().name(), Map.of())));
         }
-        return new Brief(
+        return new BriefTree(
                 brief.source(),
                 brief.title(),
                 brief.settings(),
@@ -31,18 +31,18 @@ final class RecordedTypes {
                 brief.report());
     }
 
-    private static Brief.Input declared(Brief.Input input, Map<String, String> types) {
+    private static BriefTree.Input declared(BriefTree.Input input, Map<String, String> types) {
         Set<String> known = input.fields().stream().map(f -> f.name().name()).collect(Collectors.toSet());
-        List<Brief.FieldDef> fields = new ArrayList<>(input.fields());
+        List<BriefTree.FieldDef> fields = new ArrayList<>(input.fields());
         types.forEach((name, type) -> {
             if (!known.contains(name) && !type.equals("empty")) {
                 fields.add(field(name, type));
             }
         });
-        return new Brief.Input(input.name(), input.paths(), input.options(), fields, input.at());
+        return new BriefTree.Input(input.name(), input.paths(), input.options(), fields, input.at());
     }
 
-    private static Brief.FieldDef field(String name, String type) {
+    private static BriefTree.FieldDef field(String name, String type) {
         String text = "input i from 'x' fields " + Printer.name(name) + " " + type;
         return Parser.brief(new BriefText("record", text))
                 .inputs()

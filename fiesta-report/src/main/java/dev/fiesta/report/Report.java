@@ -2,7 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.output.FileNames;
@@ -29,10 +29,10 @@ public final class Report {
     private final String locale;
     private final boolean localeTold;
     private final Set<String> data;
-    private final List<Brief.Piece> written;
+    private final List<BriefTree.Piece> written;
     private final Tables tables;
     private final Tables.Outcome outcome;
-    private final Map<Brief.Chart, Charts.Drawn> drawn = new HashMap<>();
+    private final Map<BriefTree.Chart, Charts.Drawn> drawn = new HashMap<>();
     private int behind;
 
     /**
@@ -41,9 +41,9 @@ public final class Report {
      */
     Report(
             String title,
-            Brief.Settings settings,
+            BriefTree.Settings settings,
             Set<String> data,
-            List<Brief.Piece> written,
+            List<BriefTree.Piece> written,
             Tables tables,
             Tables.Outcome outcome) {
         this(title, settings.locale(), settings.localeTold(), data, written, tables, outcome);
@@ -54,7 +54,7 @@ public final class Report {
             String locale,
             boolean localeTold,
             Set<String> data,
-            List<Brief.Piece> written,
+            List<BriefTree.Piece> written,
             Tables tables,
             Tables.Outcome outcome) {
         this.title = title;
@@ -112,40 +112,40 @@ public final class Report {
     }
 
     /** The pieces; without a report in the brief, all its tables. */
-    List<Brief.Piece> pieces() {
+    List<BriefTree.Piece> pieces() {
         if (!written.isEmpty()) {
             return written;
         }
-        List<Brief.Piece> pieces = new ArrayList<>();
+        List<BriefTree.Piece> pieces = new ArrayList<>();
         Span nowhere = new Span(0, 0);
-        results().keySet().forEach(name -> pieces.add(new Brief.ShowTable(new Ref(name, nowhere), name, 0, nowhere)));
+        results().keySet().forEach(name -> pieces.add(new BriefTree.ShowTable(new Ref(name, nowhere), name, 0, nowhere)));
         return pieces;
     }
 
-    String title(Brief.ShowTable show) {
+    String title(BriefTree.ShowTable show) {
         return show.title() == null ? show.table().name() : fill(show.title());
     }
 
-    String title(Brief.Chart chart) {
+    String title(BriefTree.Chart chart) {
         return chart.title() == null ? chart.table().name() : fill(chart.title());
     }
 
     /** A chart, drawn once. */
-    synchronized Charts.Drawn draw(Brief.Chart chart) {
+    synchronized Charts.Drawn draw(BriefTree.Chart chart) {
         return drawn.computeIfAbsent(chart, c -> Charts.of(c, result(c.table().name()), LocaleStyle.of(locale)));
     }
 
-    private List<Brief.Chart> charts() {
+    private List<BriefTree.Chart> charts() {
         return pieces().stream()
-                .filter(p -> p instanceof Brief.Chart)
-                .map(p -> (Brief.Chart) p)
+                .filter(p -> p instanceof BriefTree.Chart)
+                .map(p -> (BriefTree.Chart) p)
                 .toList();
     }
 
     /** The name of a chart's file: its table and kind, and a number where another has the same. */
-    String chartFile(Brief.Chart wanted, Format format) {
+    String chartFile(BriefTree.Chart wanted, Format format) {
         Map<String, Integer> times = new LinkedHashMap<>();
-        for (Brief.Chart chart : charts()) {
+        for (BriefTree.Chart chart : charts()) {
             String name = FileNames.of(chart.table().name() + "-" + chart.kind());
             int number = times.merge(name, 1, Integer::sum);
             if (chart == wanted) {
@@ -191,7 +191,7 @@ public final class Report {
     }
 
     /** The single figures of a piece: their titles, and their values with their units. */
-    Map<String, String> figures(Brief.Figures figures) {
+    Map<String, String> figures(BriefTree.Figures figures) {
         Result result = result(figures.table().name());
         Map<String, String> shown = new LinkedHashMap<>();
         for (Ref field : figures.fields()) {
@@ -206,21 +206,21 @@ public final class Report {
     /** Prints the report as characters. */
     public void print(Terminal terminal, PrintWriter out) {
         boolean first = true;
-        for (Brief.Piece piece : pieces()) {
-            if (piece instanceof Brief.Heading heading) {
+        for (BriefTree.Piece piece : pieces()) {
+            if (piece instanceof BriefTree.Heading heading) {
                 out.print(first ? "" : "\n");
                 terminal.heading(fill(heading.text()), out);
                 out.println();
-            } else if (piece instanceof Brief.Say say) {
+            } else if (piece instanceof BriefTree.Say say) {
                 out.println(fill(say.text()));
                 out.println();
-            } else if (piece instanceof Brief.ShowTable show) {
+            } else if (piece instanceof BriefTree.ShowTable show) {
                 terminal.table(result(show.table().name()), title(show), show.rows(), out);
                 out.println();
-            } else if (piece instanceof Brief.Chart chart) {
+            } else if (piece instanceof BriefTree.Chart chart) {
                 out.println("(Chart on the page: " + title(chart) + ")");
                 out.println();
-            } else if (piece instanceof Brief.Figures figures) {
+            } else if (piece instanceof BriefTree.Figures figures) {
                 if (figures.title() != null) {
                     out.println(fill(figures.title()));
                     out.println();
@@ -275,7 +275,7 @@ public final class Report {
         }
     }
 
-    private void chart(OutputFolder folder, Brief.Chart chart, Format format) {
+    private void chart(OutputFolder folder, BriefTree.Chart chart, Format format) {
         String file = chartFile(chart, format);
         if (format == Format.PNG) {
             folder.writeBytes(file, ChartImage.png(draw(chart)));

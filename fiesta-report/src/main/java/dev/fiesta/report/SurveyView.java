@@ -52,7 +52,7 @@ public final class SurveyView {
 
     private final String title;
     private final Survey survey;
-    private final LocaleStyle locale = LocaleStyle.of(dev.fiesta.language.Brief.Settings.NORMAL.locale());
+    private final LocaleStyle locale = LocaleStyle.of(dev.fiesta.language.BriefTree.Settings.NORMAL.locale());
 
     /** @param title what was surveyed */
     public SurveyView(String title, Survey survey) {

@@ -2,7 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.StepLook;
-import dev.fiesta.language.Brief;
+import dev.fiesta.language.BriefTree;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -40,7 +40,7 @@ public final class Terminal {
     /** Prints all rows of a result, 100 characters wide. */
     public static void print(Result result, PrintStream out) {
         PrintWriter writer = new PrintWriter(out, false, StandardCharsets.UTF_8);
-        new Terminal(Brief.Settings.NORMAL.locale(), USUAL_WIDTH, 0, false).table(result, "", 0, writer);
+        new Terminal(BriefTree.Settings.NORMAL.locale(), USUAL_WIDTH, 0, false).table(result, "", 0, writer);
         writer.flush();
     }
 

@@ -36,9 +36,9 @@ class ChartsTest {
     }
 
     private static Charts.Drawn drawn(String chart, Result result) {
-        dev.fiesta.language.Brief brief = Parser.brief(new BriefText("t.brief", "report chart " + chart));
-        dev.fiesta.language.Brief.Chart piece =
-                (dev.fiesta.language.Brief.Chart) brief.report().get(0);
+        dev.fiesta.language.BriefTree brief = Parser.brief(new BriefText("t.brief", "report chart " + chart));
+        dev.fiesta.language.BriefTree.Chart piece =
+                (dev.fiesta.language.BriefTree.Chart) brief.report().get(0);
         return Charts.of(piece, result, LocaleStyle.of("en-IE"));
     }
 

@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param uses the briefs that it takes parameters, inputs and tables of
  * @param report the pieces of the report; null when the brief has none
  */
-public record Brief(
+public record BriefTree(
         BriefText source,
         @Nullable String title,
         Settings settings,
