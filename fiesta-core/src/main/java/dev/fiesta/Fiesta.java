@@ -238,6 +238,18 @@ public final class Fiesta implements AutoCloseable {
         return new Tables(this, briefs, parameters);
     }
 
+    /** The version of this library, as it was built. */
+    public static String version() {
+        try (java.io.InputStream in = Fiesta.class.getResourceAsStream("version.txt")) {
+            return new String(
+                            java.util.Objects.requireNonNull(in).readAllBytes(),
+                            java.nio.charset.StandardCharsets.UTF_8)
+                    .strip();
+        } catch (java.io.IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
     /** The functions of the language, family by family. */
     public static List<Entry> functions() {
         return Catalogue.entries();

@@ -6,7 +6,6 @@ import picocli.CommandLine.IVersionProvider;
 final class Version implements IVersionProvider {
     @Override
     public String[] getVersion() {
-        String version = Main.class.getPackage().getImplementationVersion();
-        return new String[] {"fiesta " + (version == null ? "0.1.0" : version)};
+        return new String[] {"fiesta " + dev.fiesta.Fiesta.version()};
     }
 }

@@ -219,7 +219,8 @@ public final class Brief {
         others.remove(field);
         StringBuilder asked = new StringBuilder();
         for (Tables.Placed part : parts) {
-            for (dev.fiesta.language.BriefTree.ParameterDef parameter : part.brief().parameters()) {
+            for (dev.fiesta.language.BriefTree.ParameterDef parameter :
+                    part.brief().parameters()) {
                 if (!parameter.name().name().equals(field)) {
                     asked.append(part.brief().source().at(parameter.at())).append('\n');
                 }

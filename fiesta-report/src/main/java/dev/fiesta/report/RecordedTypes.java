@@ -1,7 +1,7 @@
 package dev.fiesta.report;
 
-import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.BriefText;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Parser;
 import dev.fiesta.language.Printer;
 import java.util.ArrayList;

@@ -118,7 +118,9 @@ public final class Report {
         }
         List<BriefTree.Piece> pieces = new ArrayList<>();
         Span nowhere = new Span(0, 0);
-        results().keySet().forEach(name -> pieces.add(new BriefTree.ShowTable(new Ref(name, nowhere), name, 0, nowhere)));
+        results()
+                .keySet()
+                .forEach(name -> pieces.add(new BriefTree.ShowTable(new Ref(name, nowhere), name, 0, nowhere)));
         return pieces;
     }
 

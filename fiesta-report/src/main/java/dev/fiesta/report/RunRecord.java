@@ -45,8 +45,6 @@ public final class RunRecord {
     /** The folder beside it that keeps tables. */
     static final String TABLES = "run";
 
-    private static final String VERSION = "0.1";
-
     private final JsonNode tree;
     private final Path folder;
 
@@ -229,7 +227,7 @@ public final class RunRecord {
         Writing(Brief brief, OutputFolder out) {
             this.brief = brief;
             this.out = out;
-            tree.put("fiesta", VERSION);
+            tree.put("fiesta", dev.fiesta.Fiesta.version());
         }
 
         /** What was asked: the brief and the values of its parameters, and what was read. */

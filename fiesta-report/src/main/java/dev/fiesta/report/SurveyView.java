@@ -26,10 +26,10 @@ public final class SurveyView {
     /** A fact of a field. */
     public record Fact(String name, String value) {}
 
-    /** A frequent value; its width is its part of the most frequent one's in hundredths. */
+    /** A frequent value; its width is its share of all records in hundredths. */
     public record Value(String text, String share, int width) {}
 
-    /** An interval of a histogram; its height is its part of the highest one's in hundredths. */
+    /** An interval of a histogram; its height is its share of all records, the greatest of all fields being a hundred. */
     public record Bin(int height, String count) {}
 
     /** Something odd. */
@@ -43,8 +43,20 @@ public final class SurveyView {
             List<Fact> facts,
             List<Value> values,
             List<Bin> bins,
+            List<String> ticks,
             String from,
-            String to) {}
+            String to,
+            List<Odd> oddities) {
+        /** The facts of the first line: what every field has. */
+        public String missing() {
+            return facts.get(0).value() + " missing";
+        }
+
+        /** The other facts. */
+        public List<Fact> further() {
+            return facts.subList(1, facts.size());
+        }
+    }
 
     private static final String HEIGHTS = "▁▂▃▄▅▆▇█";
     private static final int LONGEST = 40;
@@ -153,10 +165,8 @@ public final class SurveyView {
     private List<Value> values(FieldSurvey field) {
         List<Value> values = new ArrayList<>();
         if (field.quartiles().isEmpty() || field.distinct() <= MOST_WORTH) {
-            long most =
-                    field.frequent().stream().mapToLong(Frequent::count).max().orElse(1);
             for (Frequent value : field.frequent()) {
-                int width = (int) Math.round(100.0 * value.count() / most);
+                int width = (int) Math.ceil(100.0 * value.count() / Math.max(1, survey.records()));
                 String text = shown(value.value(), field);
                 values.add(new Value(text.isBlank() ? "(empty)" : text, share(value.count()), width));
             }
@@ -164,13 +174,54 @@ public final class SurveyView {
         return values;
     }
 
-    private List<Bin> bins(FieldSurvey field) {
+    /** The most records in one interval of any field: all histograms stand on one scale. */
+    private long fullest() {
+        return survey.fields().stream()
+                .filter(SurveyView::isSpread)
+                .flatMap(f -> f.histogram().counts().stream())
+                .mapToLong(n -> n)
+                .max()
+                .orElse(1);
+    }
+
+    private static boolean isSpread(FieldSurvey field) {
+        return field.histogram() != null && field.distinct() > 2;
+    }
+
+    /** Where quartiles stand between the ends of a histogram, in hundredths with a digit. */
+    private static List<String> ticks(FieldSurvey field) {
+        List<String> ticks = new ArrayList<>();
+        if (isSpread(field)) {
+            double from = place(field.histogram().least());
+            double width = place(field.histogram().greatest()) - from;
+            for (Object quartile : field.quartiles()) {
+                double at = width > 0 ? 100 * (place(quartile) - from) / width : 0;
+                ticks.add(new BigDecimal(Math.max(0, Math.min(100, at)))
+                        .setScale(1, RoundingMode.HALF_EVEN)
+                        .toPlainString());
+            }
+        }
+        return ticks;
+    }
+
+    private static double place(Object value) {
+        if (value instanceof LocalDateTime time) {
+            return time.toEpochSecond(java.time.ZoneOffset.UTC);
+        }
+        if (value instanceof java.time.LocalDate day) {
+            return day.toEpochDay();
+        }
+        if (value instanceof java.time.Instant instant) {
+            return instant.getEpochSecond();
+        }
+        return ((Number) value).doubleValue();
+    }
+
+    private List<Bin> bins(FieldSurvey field, long most) {
         List<Bin> bins = new ArrayList<>();
-        if (field.histogram() != null && field.distinct() > 2) {
-            List<Long> counts = field.histogram().counts();
-            long most = counts.stream().mapToLong(n -> n).max().orElse(1);
-            for (long n : counts) {
-                bins.add(new Bin((int) Math.ceil(100.0 * n / most), count(n)));
+        if (isSpread(field)) {
+            for (long n : field.histogram().counts()) {
+                bins.add(new Bin((int) Math.ceil(100.0 * n / most), count(n) + " (" + share(n) + ")"));
             }
         }
         return bins;
@@ -178,17 +229,22 @@ public final class SurveyView {
 
     private List<FieldView> fields() {
         List<FieldView> fields = new ArrayList<>();
+        List<Odd> oddities = oddities();
+        long most = fullest();
         for (FieldSurvey field : survey.fields()) {
             boolean drawn = field.histogram() != null;
+            String id = "field-" + (fields.size() + 1);
             fields.add(new FieldView(
-                    "field-" + (fields.size() + 1),
+                    id,
                     field.name(),
                     field.type().toString(),
                     facts(field),
                     values(field),
-                    bins(field),
+                    bins(field, most),
+                    ticks(field),
                     drawn ? shown(field.histogram().least(), field) : "",
-                    drawn ? shown(field.histogram().greatest(), field) : ""));
+                    drawn ? shown(field.histogram().greatest(), field) : "",
+                    oddities.stream().filter(o -> o.id().equals(id)).toList()));
         }
         return fields;
     }
@@ -286,11 +342,20 @@ public final class SurveyView {
         return lines;
     }
 
+    /** The strip in characters, a mark where the quartiles stand: below a line there is no room for them. */
     private static String bars(FieldView field) {
         StringBuilder bars = new StringBuilder();
-        for (Bin bin : field.bins()) {
-            int height = Math.min(HEIGHTS.length() - 1, bin.height() * HEIGHTS.length() / 101);
-            bars.append(bin.height() == 0 ? ' ' : HEIGHTS.charAt(height));
+        int highest = field.bins().stream().mapToInt(Bin::height).max().orElse(1);
+        for (int i = 0; i < field.bins().size(); i++) {
+            for (String tick : field.ticks()) {
+                if (i == (int) (Double.parseDouble(tick) / 100 * field.bins().size())) {
+                    bars.append('╎');
+                    break;
+                }
+            }
+            int height = field.bins().get(i).height();
+            int step = Math.min(HEIGHTS.length() - 1, height * HEIGHTS.length() / (highest + 1));
+            bars.append(height == 0 ? ' ' : HEIGHTS.charAt(step));
         }
         return bars.toString();
     }
@@ -303,17 +368,7 @@ public final class SurveyView {
     public String html() {
         return Pages.fill(
                 "survey.html.peb",
-                Map.of(
-                        "title",
-                        title,
-                        "lead",
-                        lead(),
-                        "remarks",
-                        survey.remarks(),
-                        "oddities",
-                        oddities(),
-                        "fields",
-                        fields()));
+                Map.of("title", title, "lead", lead(), "remarks", survey.remarks(), "fields", fields()));
     }
 
     /** As JSON: values unformatted, times in ISO form. */
