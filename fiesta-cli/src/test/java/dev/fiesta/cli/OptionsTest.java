@@ -139,6 +139,19 @@ class OptionsTest {
     }
 
     @Test
+    void theToolsOwnTextsAreInItsStandardLayout() throws IOException {
+        Path ribera = folder.resolve("ribera");
+        dev.fiesta.examples.Ribera.unpack(ribera);
+        assertThat(fiesta("draft", ribera + "/sales-*.csv")).isZero();
+        Files.writeString(ribera.resolve("draft.brief"), out.toString());
+        for (String brief : List.of("takings.brief", "season.brief", "draft.brief")) {
+            assertThat(fiesta("format", "--check", ribera.resolve(brief).toString()))
+                    .as(brief + ": " + err)
+                    .isZero();
+        }
+    }
+
+    @Test
     void theCommandItselfExplainsItself() {
         assertThat(fiesta("--version")).isZero();
         assertThat(out.toString().strip())
@@ -163,7 +176,7 @@ class OptionsTest {
         assertThat(out.toString()).startsWith("{\n  \"records\" : 3,");
         assertThat(fiesta("survey", path("sales.csv"), "--as", "html", "--out", path("look")))
                 .isZero();
-        assertThat(folder.resolve("look/survey.html")).content().contains("<h2>Fields</h2>", "3 records, 2 fields");
+        assertThat(folder.resolve("look/survey.html")).content().contains("<h2>site</h2>", "3 records, 2 fields");
         assertThat(err.toString()).isEqualTo("Written: " + path("look/survey.html") + "\n");
         assertThat(fiesta("survey", path("nowhere.csv"))).isEqualTo(3);
         assertThat(err.toString()).startsWith("There is no file '");

@@ -132,7 +132,7 @@ final class Layout {
                 write(line, INDENT, pad(line.start()));
             }
         }
-        return out.toString();
+        return Alignment.of(out.toString());
     }
 
     private static String pad(Start start) {

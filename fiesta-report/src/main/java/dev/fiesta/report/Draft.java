@@ -1,5 +1,7 @@
 package dev.fiesta.report;
 
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Parser;
 import dev.fiesta.language.Printer;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.survey.FieldSurvey.Oddity;
@@ -139,7 +141,7 @@ public final class Draft {
                 .append(Printer.text(title(group)))
                 .append('\n')
                 .append(pieces);
-        return text.toString();
+        return Parser.layOut(new BriefText("draft", text.toString()));
     }
 
     private String title(Optional<FieldSurvey> group) {

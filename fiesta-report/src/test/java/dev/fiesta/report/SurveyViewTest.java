@@ -159,8 +159,7 @@ class SurveyViewTest {
                     List.of("sales-*.csv"),
                     options -> fiesta.read(List.of(file), options).survey());
             assertThat(draft.text())
-                    .startsWith(
-                            "brief 'Sales by site'\n\ninput sales from 'sales-*.csv'\n  missing 'n/a'\n  decimal comma\n")
+                    .startsWith("brief 'Sales by site'\n\ninput sales from 'sales-*.csv' missing 'n/a' decimal comma\n")
                     .contains(
                             "  per    site\n  give   records = count(), total = sum(amount), typical = median(amount)\n")
                     .contains("  per    day = day\n")
