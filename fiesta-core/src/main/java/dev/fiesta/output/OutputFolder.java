@@ -47,6 +47,7 @@ public final class OutputFolder implements AutoCloseable {
     private final Path gathered;
     private final Set<String> names = new LinkedHashSet<>();
     private boolean begun;
+    private boolean closed;
 
     private OutputFolder(Path folder, Semaphore own, FileChannel lock) {
         this.folder = folder;
@@ -249,6 +250,10 @@ public final class OutputFolder implements AutoCloseable {
             return;
         }
         List<String> files = lines.subList(1, end);
+        if (files.stream().anyMatch(f -> !folder.resolve(f).normalize().startsWith(folder))) {
+            Files.deleteIfExists(list); // none of ours leads out of the folder
+            return;
+        }
         for (String name : files) {
             makeRoom(name);
         }
@@ -270,6 +275,10 @@ public final class OutputFolder implements AutoCloseable {
     /** Lets go of the folder; what was gathered and not {@link #finish finished} is dropped. */
     @Override
     public void close() {
+        if (closed) {
+            return;
+        }
+        closed = true;
         boolean moving = begun && Files.exists(folder.resolve(LIST));
         if (!moving) {
             OutputFile.forget(gathered);

@@ -129,7 +129,8 @@ final class TextSigns {
             int point = plain.indexOf('.');
             scale = Math.max(scale, point < 0 ? 0 : plain.length() - point - 1);
         }
-        return "decimal(replace(" + name + ", ',', ''), " + scale + ")";
+        boolean words = times.keySet().stream().anyMatch(t -> isMissing(t) && !t.isBlank());
+        return (words ? "try_" : "") + "decimal(replace(" + name + ", ',', ''), " + scale + ")";
     }
 
     private boolean most(

@@ -67,6 +67,9 @@ public final class Texts {
         if (c < 0x20) {
             return c == '\n' || c == '\t' || c == '\r';
         }
+        if (c >= '\u202A' && c <= '\u202E') {
+            return false; // turn round what follows, also in the cells beside
+        }
         if (Character.isHighSurrogate(c)) {
             return i + 1 < text.length() && Character.isLowSurrogate(text.charAt(i + 1));
         }

@@ -255,11 +255,24 @@ public final class SurveyView {
         for (FieldSurvey field : survey.fields()) {
             number++;
             for (Oddity oddity : field.oddities()) {
-                String suggestion = oddity.suggestion() == null ? "" : suggestion(field, oddity);
+                String suggestion = oddity.suggestion() == null ? "" : withMissing(field, suggestion(field, oddity));
                 odd.add(new Odd("field-" + number, field.name(), oddity.text(), suggestion));
             }
         }
         return odd;
+    }
+
+    /** A type is declared together with the words that stand for missing values, else those would not fit it. */
+    private static String withMissing(FieldSurvey field, String suggestion) {
+        boolean types = suggestion.startsWith("fields ") || suggestion.equals("decimal comma");
+        return !types
+                ? suggestion
+                : field.oddities().stream()
+                                .filter(o -> o.kind() == Oddity.Kind.MISSING_WORDS)
+                                .map(o -> o.suggestion() + " ")
+                                .findFirst()
+                                .orElse("")
+                        + suggestion;
     }
 
     private static String suggestion(FieldSurvey field, Oddity oddity) {
