@@ -118,6 +118,37 @@ class HostileTest {
                 .hasMessageContaining(message);
     }
 
+    /** Values that do not fit the type they are brought into are told where that happens, never as a fault of ours. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "add m = coalesce(if id = 9 then 0.1234, b) | clauses:1: coalesce(if id = 9 then 0.1234, b): 9007199254740993 does not fit a decimal(4) (",
+                "add m = if id = 9 then 0.1234 else b | clauses:1: if id = 9 then 0.1234 else b: 9007199254740993 does not fit a decimal(4)",
+                "add m = reword(b, 1 as 0.1234) | 9007199254740993 does not fit a decimal(4)",
+                "add m = lag(b, 1, 0.1234 along id) | clauses:1: lag(b, 1, 0.1234 along id): 9007199254740993 does not fit",
+                "add c = 0.1234 turn b, c into w, v | In table",
+            })
+    void whatDoesNotFitIsTold(String clauses, String message) {
+        assertThatThrownBy(() -> Asking.table("id,b\n1,9007199254740993\n2,7\n")
+                        .then(clauses)
+                        .run())
+                .isInstanceOf(dev.fiesta.problem.DataException.class)
+                .hasMessageContaining(message);
+    }
+
+    @Test
+    void aKeyThatFitsNoneOfTheirsIsOneWithoutAMatch() {
+        Table ours = Asking.table("id\n9007199254740993\n7\n");
+        Table theirs = Asking.table("id,v\n7.0000,a\n1.2345,b\n");
+        assertThat(Asking.rows(ours.match(theirs, "on id bring v"))).containsExactly("9007199254740993 –", "7 a");
+        assertThat(Asking.rows(theirs.match(ours.add("k = 'x'"), "on id bring k")))
+                .containsExactly("7.0000 a x", "1.2345 b –");
+        assertThatThrownBy(() -> ours.append(theirs).run())
+                .isInstanceOf(dev.fiesta.problem.DataException.class)
+                .hasMessageContaining("append", "does not fit a decimal(4)");
+    }
+
     @Test
     void rowsWithoutTheFigureAreInNoPartAndHaveTheLastPlace() {
         assertThat(Asking.rows(Asking.table(SALES).then("""

@@ -26,7 +26,18 @@ public final class Apply extends Expression {
      * @param at source and line, such as {@code takings.brief:12}
      * @param text the call as written
      */
-    public record Place(String at, String text) {}
+    public record Place(String at, String text) {
+        /** A fault in a row of a batch, told with this place. */
+        DataException failure(Fault fault, Batch batch) {
+            String whence = fault.row() < 0 ? null : batch.place(fault.row()).get();
+            String way = fault.suggestion() == null ? "" : "\n  " + fault.suggestion();
+            String sentence = whence == null
+                    ? fault.sentence()
+                    : fault.sentence().replaceFirst("\\.$", "") + " (" + whence + ").";
+            String message = at + ": " + text + ": " + sentence + way;
+            return new DataException(message, null, 0, null, fault.value());
+        }
+    }
 
     private Apply(RowFunction function, RowFunction.Bound bound, List<Expression> args, Place place) {
         super(bound.type());
@@ -72,18 +83,9 @@ public final class Apply extends Expression {
                 }
                 return result;
             } catch (Fault fault) {
-                throw failure(fault, batch);
+                throw place.failure(fault, batch);
             }
         };
-    }
-
-    private DataException failure(Fault fault, Batch batch) {
-        String whence = fault.row() < 0 ? null : batch.place(fault.row()).get();
-        String way = fault.suggestion() == null ? "" : "\n  " + fault.suggestion();
-        String sentence =
-                whence == null ? fault.sentence() : fault.sentence().replaceFirst("\\.$", "") + " (" + whence + ").";
-        String message = place.at() + ": " + place.text() + ": " + sentence + way;
-        return new DataException(message, null, 0, null, fault.value());
     }
 
     /** Counts the rows that have no result although all arguments are there; the first of them is the example. */

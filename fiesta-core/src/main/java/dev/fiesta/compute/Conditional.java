@@ -15,13 +15,16 @@ import org.jspecify.annotations.Nullable;
 public final class Conditional extends Expression {
     private final List<@Nullable Expression> conditions;
     private final List<Expression> values;
+    private final Apply.Place place;
 
     /**
      * @param conditions one for each value; null asks whether the value itself is there
      * @param values the values, of types that {@link Types#common} brings together
+     * @param place where it stands, for values that do not fit that type
      */
-    public Conditional(Type type, List<@Nullable Expression> conditions, List<Expression> values) {
+    public Conditional(Type type, List<@Nullable Expression> conditions, List<Expression> values, Apply.Place place) {
         super(type);
+        this.place = place;
         this.conditions = new ArrayList<>(conditions);
         this.values = List.copyOf(values);
     }
@@ -54,13 +57,13 @@ public final class Conditional extends Expression {
             Column part;
             int[] taken;
             if (test == null) {
-                part = Types.widen(results.get(i).eval(rest), type());
+                part = fitted(results.get(i), rest);
                 taken = present(part);
             } else {
                 TruthColumn met =
                         (TruthColumn) Types.widen(test.eval(rest), Type.TRUTH).flat();
                 taken = Rows.where(met.bits(), rest.size());
-                part = Types.widen(results.get(i).eval(rest.select(taken, taken.length)), type());
+                part = fitted(results.get(i), rest.select(taken, taken.length));
             }
             parts.add(part);
             for (int k = 0; k < taken.length; k++) {
@@ -70,6 +73,15 @@ public final class Conditional extends Expression {
             open = without(open, taken);
         }
         return Column.join(type(), parts).take(origin, size);
+    }
+
+    private Column fitted(Kernel value, Batch rows) {
+        Column column = value.eval(rows);
+        try {
+            return Types.widen(column, type());
+        } catch (Fault fault) {
+            throw place.failure(fault, rows);
+        }
     }
 
     private static int[] present(Column column) {

@@ -6,9 +6,13 @@ import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Exact;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import dev.fiesta.value.Values;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** How values of different types meet. */
@@ -45,6 +49,21 @@ public final class Types {
             return rescale((LongColumn) column, to, null);
         }
         throw new IllegalArgumentException(from + " as " + to);
+    }
+
+    /** Keys of a type in which they are compared with others: one that does not fit it equals none of those, and is missing. */
+    public static Column keys(Column column, Type to) {
+        try {
+            return widen(column, to);
+        } catch (Fault fault) {
+            List<@Nullable Object> fitting = new ArrayList<>();
+            for (int i = 0; i < column.size(); i++) {
+                BigDecimal exact =
+                        column.get(i) == null ? null : new BigDecimal(Texts.of(column.get(i))).setScale(to.scale());
+                fitting.add(exact == null || exact.unscaledValue().bitLength() > 63 ? null : exact);
+            }
+            return Column.of(to, fitting);
+        }
     }
 
     /** As {@link #widen(Column, Type)}, where only the rows given must fit: the result of the others is not looked at. */

@@ -1,7 +1,9 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Fault;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Explained;
@@ -44,12 +46,20 @@ public final class Engine {
     private final Others others = new Others() {
         @Override
         public Stored stored(TablePlan table) {
-            return Engine.this.stored(table);
+            return comingBack(() -> Engine.this.stored(table));
         }
 
         @Override
         public Rows rows(TablePlan table) {
-            return Engine.this.rows(table);
+            return comingBack(() -> Engine.this.rows(table));
+        }
+
+        /** Works another table out on the way of one, which is being worked on again afterwards. */
+        private <T> T comingBack(java.util.function.Supplier<T> other) {
+            String before = at;
+            T worked = other.get();
+            at = before;
+            return worked;
         }
     };
 
@@ -90,6 +100,11 @@ public final class Engine {
                 memory.discard();
             }
             return results;
+        } catch (Fault e) {
+            // Where no call stands at which it could be told: what is worked on is named.
+            memory.discard();
+            String way = e.suggestion() == null ? "" : "\n  " + e.suggestion();
+            throw new DataException("In " + at + ": " + e.sentence() + way, null, 0, null, e.value());
         } catch (RuntimeException e) {
             memory.discard();
             throw Interrupted.told(e);

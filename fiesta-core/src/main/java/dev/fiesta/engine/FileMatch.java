@@ -230,7 +230,7 @@ final class FileMatch {
         private List<int[]> picked(Column[] keys, Type[] types, int size) {
             int[] part = new int[size];
             for (int k = 0; k < keys.length; k++) {
-                mix(Types.widen(keys[k], types[k]).flat(), part);
+                mix(Types.keys(keys[k], types[k]).flat(), part);
             }
             int[] counts = new int[parts];
             for (int i = 0; i < size; i++) {

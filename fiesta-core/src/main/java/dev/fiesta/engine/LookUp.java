@@ -37,7 +37,7 @@ final class LookUp {
         for (int k = 0; k < keys; k++) {
             types[k] = java.util.Objects.requireNonNull(Types.common(ourTypes[k], columns[k].type()));
             images[k] = new Image(types[k]);
-            columns[k] = Types.widen(columns[k], types[k]);
+            columns[k] = Types.keys(columns[k], types[k]);
         }
         this.table = new GroupTable(images);
         int[] numbers = new int[theirs.size()];
@@ -130,7 +130,7 @@ final class LookUp {
     void numbers(GroupTable.Finder finder, Column[] ours, int size, int[] numbers) {
         Column[] keys = new Column[ours.length];
         for (int k = 0; k < keys.length; k++) {
-            keys[k] = Types.widen(ours[k], types[k]);
+            keys[k] = Types.keys(ours[k], types[k]);
         }
         finder.find(keys, size, numbers);
         for (int i = 0; i < size; i++) {

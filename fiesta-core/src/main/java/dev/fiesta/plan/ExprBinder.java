@@ -263,7 +263,11 @@ final class ExprBinder implements Expr.Visitor<Expression> {
             values.add(bind(node.otherwise()));
             places.add(node.otherwise().at());
         }
-        return new Conditional(common(values, places), new ArrayList<@Nullable Expression>(conditions), values);
+        return new Conditional(
+                common(values, places),
+                new ArrayList<@Nullable Expression>(conditions),
+                values,
+                context.place(node.at()));
     }
 
     private Type common(List<Expression> values, List<Span> places) {
@@ -313,7 +317,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
             values.add(bind(node.otherwise()));
             places.add(node.otherwise().at());
         }
-        return new Conditional(common(values, places), conditions, values);
+        return new Conditional(common(values, places), conditions, values, context.place(node.at()));
     }
 
     @Override
@@ -361,7 +365,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         List<Span> places = node.args().stream().map(Expr::at).toList();
         List<@Nullable Expression> conditions = new ArrayList<>();
         values.forEach(v -> conditions.add(null));
-        return new Conditional(common(values, places), conditions, values);
+        return new Conditional(common(values, places), conditions, values, context.place(node.at()));
     }
 
     /** Texts that a field is compared with: all values but the first, which is the field's. */
