@@ -69,12 +69,23 @@ final class TextsMet {
         private final Set<String> askedAndMet = ConcurrentHashMap.newKeySet();
         private final Set<String> all = ConcurrentHashMap.newKeySet();
 
+        boolean areFew() {
+            return all.size() <= MOST;
+        }
+
         void met(String text) {
             if (asked.contains(text)) {
                 askedAndMet.add(text);
             }
-            if (all.size() <= MOST) {
-                all.add(text);
+            all.add(text);
+        }
+
+        /** Of many texts only those asked for are looked up. */
+        void askedIn(Dictionary dictionary) {
+            for (String text : asked) {
+                if (!askedAndMet.contains(text) && dictionary.find(text) >= 0) {
+                    askedAndMet.add(text);
+                }
             }
         }
 
@@ -84,7 +95,7 @@ final class TextsMet {
         }
 
         String instead(String text) {
-            if (all.size() > MOST) {
+            if (!areFew()) {
                 return "";
             }
             String near = String.join(", ", Names.byLikeness(text, all, SHOWN));
@@ -113,8 +124,11 @@ final class TextsMet {
                 known = text.dictionary();
                 looked = 0;
             }
-            for (; looked < known.size(); looked++) {
+            for (; looked < known.size() && texts.areFew(); looked++) {
                 texts.met(known.text(looked));
+            }
+            if (!texts.areFew()) {
+                texts.askedIn(known);
             }
         }
     }
