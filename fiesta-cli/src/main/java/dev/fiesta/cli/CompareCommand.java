@@ -56,7 +56,7 @@ final class CompareCommand implements Callable<Integer> {
     @Option(names = "--as", paramLabel = "FORMAT", description = "terminal, csv, json or html (default: terminal).")
     private Format as = Format.TERMINAL;
 
-    @Option(names = "--out", paramLabel = "FILE", description = "The file to write; without it, standard output.")
+    @Option(names = "--out", paramLabel = "DIR", description = "The folder for comparison.html, .csv or .json.")
     private @Nullable Path out;
 
     @Option(
@@ -77,7 +77,10 @@ final class CompareCommand implements Callable<Integer> {
                 write(view, to);
             }
         } else {
-            OutputFile.write(out, to -> write(view, to));
+            as = as == Format.TERMINAL ? Format.HTML : as;
+            Path file = out.resolve("comparison." + as.ending());
+            OutputFile.write(file, to -> write(view, to));
+            spec.commandLine().getErr().println("Written: " + file);
         }
         return tables.stream().allMatch(Comparison::isEqual) ? 0 : Failures.CHECK;
     }

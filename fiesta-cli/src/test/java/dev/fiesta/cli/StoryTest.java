@@ -117,9 +117,10 @@ class StoryTest {
                 .contains("best,changed,item=tea,dearest,10.00,12.00,2.00,0.200000\n");
         assertThat(fiesta("compare", path("first"), path("first/run.json"))).isZero();
         assertThat(out.toString()).contains("takings: equal, 4 rows").contains("best: equal, 2 rows");
-        assertThat(fiesta("compare", path("first"), path("second"), "--as", "html", "--out", path("moved.html")))
+        assertThat(fiesta("compare", path("first"), path("second"), "--out", path("moved")))
                 .isEqualTo(1);
-        assertThat(Files.readString(folder.resolve("moved.html"))).contains("<mark>12.00</mark>", "only after");
+        assertThat(Files.readString(folder.resolve("moved/comparison.html")))
+                .contains("<mark>12.00</mark>", "only after");
     }
 
     @Test

@@ -25,7 +25,7 @@ public record ClauseEntry(String name, String form, String about, String example
                     "add double = takings * 2, part = share(takings within site)"),
             new ClauseEntry(
                     "per",
-                    "per KEY, … [against KEY [in (v, …)] [rest as 'Other'] [with 0]] give FIGURE, …",
+                    "per KEY, … [against KEY [in (v, …)] [rest as 'Rest'] [with 0]] give FIGURE, …",
                     "Groups and their figures. A key is a field or 'NAME = EXPR'; 'per all' makes one group; without"
                             + " 'give' the different keys with their count. A bare call names itself: amount_sum;"
                             + " 'each(sum, mean of amount, 'fee_*')' stands for several. 'against' lays keys out as columns.",
@@ -43,7 +43,7 @@ public record ClauseEntry(String name, String form, String about, String example
                     "sort takings desc"),
             new ClauseEntry(
                     "first",
-                    "first N [within KEY, …] [along EXPR [desc], … [rest as 'Other']]",
+                    "first N [within KEY, …] [along EXPR [desc], … [rest as 'Rest']]",
                     "The first rows as they stand, or along an order, of the whole or of each partition: 'along takings desc' are"
                             + " the greatest. 'rest as' makes one more row of all others, worked out from their records.",
                     "first 1 within site along takings desc"),

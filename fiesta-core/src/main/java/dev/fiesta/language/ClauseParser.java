@@ -214,7 +214,7 @@ final class ClauseParser {
             throw words.failure(
                     words.last(),
                     "Without an order there is no telling which rows are the rest.",
-                    "Say what to go by: first 5 along takings desc rest as 'Other'.");
+                    "Say what to go by: first 5 along takings desc rest as 'Rest'.");
         }
         return new Clause.First(count, within, along, rest, start.to(words.last()));
     }
