@@ -1,7 +1,9 @@
 package dev.fiesta.value;
 
 import java.util.Arrays;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** Makes columns from objects and from other columns. */
@@ -95,6 +97,8 @@ final class Columns {
         Dictionary all = new Dictionary();
         int[] codes = new int[size];
         int at = 0;
+        // Workers have a dictionary each and take turns: what was translated of one holds when it comes again.
+        Map<Dictionary, int[]> translations = new IdentityHashMap<>();
         Dictionary last = null;
         int[] translation = new int[0];
         for (Column part : parts) {
@@ -105,9 +109,11 @@ final class Columns {
             }
             if (texts.dictionary() != last) {
                 last = texts.dictionary();
-                translation = all.translate(last, new int[0]);
-            } else if (translation.length < last.size()) {
+                translation = translations.getOrDefault(last, new int[0]);
+            }
+            if (translation.length < last.size()) {
                 translation = all.translate(last, translation);
+                translations.put(last, translation);
             }
             int mask = texts.mask();
             for (int i = 0; i < part.size(); i++) {
