@@ -235,6 +235,15 @@ public final class Table {
     }
 
     /**
+     * Fills missing values of a field with those known before or after.
+     *
+     * @param how what stands behind the field in a brief: {@code within item along day from before at most 2}
+     */
+    public Table fill(String field, String how) {
+        return then("fill " + field + " " + how);
+    }
+
+    /**
      * Makes a row of each of some fields.
      *
      * @param name the field that gets their names

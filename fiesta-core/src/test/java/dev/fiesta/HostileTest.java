@@ -137,6 +137,44 @@ class HostileTest {
                 .hasMessageContaining(message);
     }
 
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "fill amount along site at most 2 days | A span of time needs one date to walk along.",
+                "fill amount along day, site at most 2 days | A span of time needs one date to walk along.",
+                "fill amount | 'along' and the order in which values are known is expected here",
+                "fill amount along day at most 0 | After 'at most' stands a number of rows or a span of time.",
+                "fill amount along day from here | 'before' or 'after' is expected here",
+                "fill nothing along day | There is no field 'nothing'.",
+                "per site give x = sum(amount) totals fill x along site | 'fill' after 'totals' would change the rows",
+            })
+    void whatCannotBeFilledIsSaid(String clauses, String message) {
+        assertThatThrownBy(() -> Asking.table(SALES).then(clauses).run())
+                .isInstanceOf(FiestaException.class)
+                .hasMessageContaining(message);
+    }
+
+    /** What was filled in is counted; totals know nothing of it. */
+    @Test
+    void whatIsFilledIsCounted() {
+        Result result = Asking.table(SALES)
+                .then("per day give x = sum(amount) fill x along day totals")
+                .run();
+        assertThat(Asking.lines(result))
+                .containsExactly(
+                        "day,x",
+                        "2026-05-01,10.50",
+                        "2026-05-02,0.30",
+                        "2026-05-03,0.30",
+                        "2026-05-04,5.00",
+                        "2026-05-05,-4.00",
+                        "Total,");
+        assertThat(result.notices().list())
+                .extracting(n -> n.text())
+                .containsExactly("fill x along day: x: 1 of 1 value was missing and was filled in");
+    }
+
     @Test
     void aKeyThatFitsNoneOfTheirsIsOneWithoutAMatch() {
         Table ours = Asking.table("id\n9007199254740993\n7\n");

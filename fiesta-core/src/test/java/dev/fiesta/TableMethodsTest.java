@@ -51,6 +51,7 @@ class TableMethodsTest {
         same(SALES.distinct("site"), "distinct site");
         same(SALES.turn(List.of("amount", "fee"), "what", "value"), "turn amount, fee into what, value");
         same(SALES.rename("amount as price", "fee as cost"), "rename amount as price, fee as cost");
+        same(SALES.fill("fee", "within site along day"), "fill fee within site along day");
         same(SALES.drop("fee", "item"), "drop fee, item");
         same(SALES.sample("2 seed 5"), "sample 2 seed 5");
         same(SALES.shuffle(3), "shuffle seed 3");

@@ -63,6 +63,12 @@ public record ClauseEntry(String name, String form, String about, String example
                     "Rows for the periods, or other values, that have none.",
                     "per day give total = sum(takings) gapless day every 1 day with 0"),
             new ClauseEntry(
+                    "fill",
+                    "fill FIELD, … [within KEY, …] along KEY [from before | from after] [at most 3 | at most 3 weeks]",
+                    "A missing value takes the last known one before it, or the first after it, not farther away than so many rows or"
+                            + " such a span of time; how many is told.",
+                    "fill takings within site along day at most 2"),
+            new ClauseEntry(
                     "turn",
                     "turn FIELD, … into NAME, VALUE",
                     "Columns into rows: one for each field, with its name and its value.",

@@ -57,7 +57,7 @@ final class ExternalSort {
                         .max()
                         .orElse(0));
         List<FileRows> runs = runs(width);
-        if (runs.size() <= 1) {
+        if (runs.size() <= 1 || runs.stream().allMatch(r -> r.rows() == 0)) {
             return runs.isEmpty() ? from : runs.get(0).keep(live);
         }
         List<Integer> slots =

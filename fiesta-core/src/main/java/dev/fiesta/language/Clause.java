@@ -290,6 +290,27 @@ public sealed interface Clause {
     }
 
     /** One method for each kind of clause. */
+    /**
+     * Missing values taken from the rows before or after.
+     *
+     * @param within the partition, empty for all rows
+     * @param fromAfter whether from the rows after
+     * @param atMost how many rows away at most, or a span of time, or null
+     */
+    record Fill(
+            List<Ref> fields,
+            List<Expr> within,
+            List<Expr.SortKey> along,
+            boolean fromAfter,
+            @Nullable Expr atMost,
+            Span at)
+            implements Clause {
+        @Override
+        public <R> R accept(Visitor<R> visitor) {
+            return visitor.fill(this);
+        }
+    }
+
     interface Visitor<R> {
         R only(Only clause);
 
@@ -314,6 +335,8 @@ public sealed interface Clause {
         R append(Append clause);
 
         R gapless(Gapless clause);
+
+        R fill(Fill clause);
 
         R turn(Turn clause);
 

@@ -47,6 +47,7 @@ final class ClauseParser {
             case "match" -> match(start);
             case "append" -> new Clause.Append(words.list(() -> words.expectName("a table")), start.to(words.last()));
             case "gapless" -> gapless(start);
+            case "fill" -> fill(start);
             case "turn" -> turn(start);
             case "rename" -> new Clause.Rename(words.list(this::renamed), start.to(words.last()));
             case "drop" -> new Clause.Drop(names(), start.to(words.last()));
@@ -317,6 +318,31 @@ final class ClauseParser {
         }
         Expr with = words.takeWord("with") ? exprs.literal() : null;
         return new Clause.Gapless(field, every, within, from, to, source, with, start.to(words.last()));
+    }
+
+    /** {@code fill FIELD {"," FIELD} ["within" KEY {"," KEY}] "along" KEY … ["from" ("before" | "after")] ["at most" (N | SPAN)]} */
+    private Clause fill(Span start) {
+        List<Ref> fields = names();
+        List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
+        words.expectWord("along", "and the order in which values are known");
+        List<Expr.SortKey> along = words.list(exprs::sortKey);
+        boolean after = false;
+        if (words.takeWord("from")) {
+            after = words.peek().word("after");
+            if (!after && !words.peek().word("before")) {
+                throw words.expected("'before' or 'after'");
+            }
+            words.next();
+        }
+        Expr atMost = words.takeWords("at", "most") ? exprs.sum() : null;
+        boolean rows = atMost instanceof Expr.Literal literal && literal.value() instanceof Long n && n > 0;
+        if (atMost != null && !rows && !(atMost instanceof Expr.Period)) {
+            throw words.failure(
+                    atMost.at(),
+                    "After 'at most' stands a number of rows or a span of time.",
+                    "Write for instance 'at most 3' or 'at most 3 weeks'.");
+        }
+        return new Clause.Fill(fields, within, along, after, atMost, start.to(words.last()));
     }
 
     private Expr.Period period() {

@@ -25,6 +25,7 @@ public final class Keywords {
             "match",
             "append",
             "gapless",
+            "fill",
             "turn",
             "rename",
             "drop",

@@ -3,6 +3,7 @@ package dev.fiesta.plan;
 import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
+import dev.fiesta.compute.Filled;
 import dev.fiesta.compute.Logic;
 import dev.fiesta.compute.Types;
 import dev.fiesta.language.Assign;
@@ -561,6 +562,29 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                             : "Make '" + keys.get(shown) + "' a text: per " + keys.get(shown) + " = text(…).");
         }
         return new Step.Rest(label, shown, kept, recomputed(group));
+    }
+
+    @Override
+    public @Nullable Void fill(Clause.Fill clause) {
+        FillBinder filling = new FillBinder(clause);
+        if (clause.atMost() instanceof Expr.Period) {
+            filling.refuseUndated(
+                    context, row("fill", clause.along().get(0).key(), false).type());
+        }
+        List<Expression> filled = new ArrayList<>();
+        for (Ref field : clause.fields()) {
+            Scope.Seen seen = seen(field, "fill");
+            Expression known = new FieldRef(seen.slot(), seen.type());
+            Expression value = row("fill", filling.filling(field), false);
+            filled.add(new Filled(known, value, place(clause) + ": " + field.name()));
+        }
+        for (int i = 0; i < filled.size(); i++) {
+            int slot = scope.newSlot();
+            String name = clause.fields().get(i).name();
+            steps.compute(new Step.Assignment(slot, name, filled.get(i))); // what stays missing is no surprise
+            scope.put(name, new Scope.Seen(slot, filled.get(i).type()));
+        }
+        return null;
     }
 
     @Override

@@ -30,6 +30,7 @@ public final class Notices {
         LONG_NUMBERS(
                 "value",
                 "{has|have} more digits than a decimal holds and {was|were} read as {a real number|real numbers}"),
+        FILLED("value", "{was|were} missing and {was|were} filled in"),
         OUTSIDE_FRAME("row", "{has|have} no row in {its|their} frame"),
         LIST_CUT("list", "{was|were} cut after 1 000 values");
 

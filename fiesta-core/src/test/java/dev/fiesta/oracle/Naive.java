@@ -68,9 +68,69 @@ final class Naive {
                 met.putIfAbsent(distinct.fields().isEmpty() ? new ArrayList<>(row.values()) : key, row);
             }
             rows = new ArrayList<>(met.values());
+        } else if (clause instanceof Clause.Fill fill) {
+            fill(fill);
         } else {
             throw new UnsupportedOperationException(clause.toString());
         }
+    }
+
+    private void fill(Clause.Fill fill) {
+        List<Map<String, Object>> before = copies(rows);
+        for (int i = 0; i < rows.size(); i++) {
+            for (dev.fiesta.language.Ref field : fill.fields()) {
+                if (rows.get(i).get(field.name()) == null) {
+                    rows.get(i).put(field.name(), known(fill, field.name(), before, before.get(i)));
+                }
+            }
+        }
+    }
+
+    /** The nearest value that is known, walking away from a row through its partition. */
+    private static @Nullable Object known(
+            Clause.Fill fill, String field, List<Map<String, Object>> all, Map<String, Object> row) {
+        List<Map<String, Object>> part = new ArrayList<>();
+        for (Map<String, Object> other : all) {
+            if (fill.within().stream().allMatch(k -> compare(eval(k, row), eval(k, other), false) == 0)) {
+                part.add(other);
+            }
+        }
+        part = sorted(part, fill.along());
+        int at = 0;
+        while (part.get(at) != row) {
+            at++;
+        }
+        int step = fill.fromAfter() ? 1 : -1;
+        Object most = fill.atMost() instanceof Expr.Literal literal ? literal.value() : null;
+        for (int i = at + step; i >= 0 && i < part.size(); i += step) {
+            if (most != null && Math.abs(i - at) > (Long) most) {
+                return null;
+            }
+            Object value = part.get(i).get(field);
+            if (value != null) {
+                return fill.atMost() instanceof Expr.Period span && !isNear(fill, span, part.get(i), row)
+                        ? null
+                        : value;
+            }
+        }
+        return null;
+    }
+
+    private static boolean isNear(
+            Clause.Fill fill, Expr.Period span, Map<String, Object> known, Map<String, Object> row) {
+        Object a = eval(fill.along().get(0).key(), known);
+        Object b = eval(fill.along().get(0).key(), row);
+        if (a == null || b == null) {
+            return false;
+        }
+        boolean ahead = NaiveRow.compare(a, b) > 0;
+        Expr reach = new Expr.Binary(
+                ahead ? dev.fiesta.language.Op.MINUS : dev.fiesta.language.Op.PLUS,
+                fill.along().get(0).key(),
+                span,
+                fill.at());
+        Object limit = eval(reach, known);
+        return ahead ? NaiveRow.compare(b, limit) >= 0 : NaiveRow.compare(b, limit) <= 0;
     }
 
     /** The value of an expression for each row; calls that look at many rows see them all. */

@@ -85,11 +85,19 @@ final class RandomQuestions {
                         .append(key(grouped))
                         .append('\n');
             } else {
-                text.append(pick("first " + random.nextInt(30), "distinct " + key(grouped)))
+                text.append(pick("first " + random.nextInt(30), "distinct " + key(grouped), fill(grouped)))
                         .append('\n');
             }
         }
         return text.toString();
+    }
+
+    private String fill(boolean grouped) {
+        String field = grouped ? pick("f1", "f2") : pick("amount", "score", "quantity, amount", "item", "day");
+        String most = pick("", "", " at most 1", " at most 3", grouped ? "" : " at most 9 days");
+        String along = most.contains("days") ? "day" : key(grouped);
+        return "fill " + field + pick("", " within site") + " along " + along + pick("", " desc")
+                + pick("", " from before", " from after") + most;
     }
 
     private String pick(String... choices) {
