@@ -172,7 +172,7 @@ class HostileTest {
                         "Total,");
         assertThat(result.notices().list())
                 .extracting(n -> n.text())
-                .containsExactly("fill x along day: x: 1 of 1 value was missing and was filled in");
+                .containsExactly("fill x along day: x: 1 value was missing and was filled in");
     }
 
     @Test
