@@ -5,6 +5,8 @@ import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
 import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
 import com.openhtmltopdf.svgsupport.BatikSVGDrawer;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.problem.MachineException;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -16,6 +18,8 @@ import org.apache.pdfbox.pdmodel.PDDocument;
 
 /** The report as pages for paper, made from a page of its own. The same report always gives the same bytes. */
 final class PdfPages {
+    private static final String FAMILY = "Liberation Sans";
+
     private PdfPages() {}
 
     static byte[] render(Report report) {
@@ -49,16 +53,23 @@ final class PdfPages {
             return bytes.toByteArray();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
+        } catch (FiestaException e) {
+            throw e;
+        } catch (RuntimeException e) {
+            throw new MachineException("The pages for paper cannot be set", e);
         }
     }
 
+    /** For texts from the jar; charts need a file, and without a file that can be read they would be set in another font. */
     private static void font(PdfRendererBuilder builder, String file, int weight) {
         builder.useFont(
-                FontFiles.of(file).toFile(),
-                "Liberation Sans",
+                () -> java.util.Objects.requireNonNull(PdfPages.class.getResourceAsStream(file)),
+                FAMILY,
                 weight,
                 FontStyle.NORMAL,
                 true,
-                EnumSet.of(FSFontUseCase.DOCUMENT, FSFontUseCase.SVG));
+                EnumSet.of(FSFontUseCase.DOCUMENT));
+        builder.useFont(
+                FontFiles.of(file).toFile(), FAMILY, weight, FontStyle.NORMAL, true, EnumSet.of(FSFontUseCase.SVG));
     }
 }
