@@ -6,6 +6,7 @@ import dev.fiesta.language.BriefTree.FieldDef;
 import dev.fiesta.language.BriefTree.InputOptions;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.source.CellRules;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
@@ -83,7 +84,7 @@ final class InputOpener {
     private void refuseLayout(BriefTree.Input input, InputFormat format) {
         InputOptions o = input.options();
         boolean laidOut = o.delimiter() != null || o.quote() != null || o.comment() != null || o.skip() > 0;
-        if (laidOut || o.noHeader() || o.decimalComma() || o.shortRowsAsMissing()) {
+        if (laidOut || o.noHeader() || o.bracketsNegative() || o.decimalComma() || o.shortRowsAsMissing()) {
             throw problem(
                     input,
                     "This input is read as " + format.name()
@@ -139,12 +140,27 @@ final class InputOpener {
                 options.quotedEmptyAsMissing(),
                 options.shortRowsAsMissing(),
                 options.encoding() == null ? null : Charset.forName(options.encoding()),
-                options.missing());
+                options.missing(),
+                options.bracketsNegative());
     }
 
     private FieldSpec field(FieldDef field) {
         if (field.pattern() != null) {
-            refusePattern(field);
+            refusePattern(field, field.pattern());
+            field.morePatterns().forEach(p -> refusePattern(field, p));
+        }
+        boolean number = field.type().isNumeric();
+        if (!number && (field.grouped() || !field.without().isEmpty())) {
+            throw problem(
+                    field,
+                    "'without' and 'grouped' are for numbers, '" + field.name().name() + "' is "
+                            + field.type().withArticle() + ".");
+        }
+        if (field.openScale() && (field.grouped() || !field.without().isEmpty())) {
+            throw problem(
+                    field,
+                    "Say how many digits stand behind the point: "
+                            + field.name().name() + " decimal(2).");
         }
         Object byDefault = field.byDefault() == null
                 ? null
@@ -158,10 +174,11 @@ final class InputOpener {
                 field.openScale(),
                 field.pattern(),
                 byDefault,
-                field.badAsMissing());
+                field.badAsMissing(),
+                new CellRules(field.morePatterns(), field.firstWins(), field.without(), field.grouped()));
     }
 
-    private void refusePattern(FieldDef field) {
+    private void refusePattern(FieldDef field, String pattern) {
         if (field.type().kind() != Kind.DATE && field.type().kind() != Kind.DATETIME) {
             throw problem(
                     field,
@@ -169,11 +186,9 @@ final class InputOpener {
                             + field.type().withArticle() + ".");
         }
         try {
-            TimePattern.of(
-                    java.util.Objects.requireNonNull(field.pattern()),
-                    field.type().kind() == Kind.DATETIME);
+            TimePattern.of(pattern, field.type().kind() == Kind.DATETIME);
         } catch (IllegalArgumentException e) {
-            throw problem(field, "The pattern '" + field.pattern() + "' cannot be read: " + e.getMessage() + ".");
+            throw problem(field, "The pattern '" + pattern + "' cannot be read: " + e.getMessage() + ".");
         }
     }
 

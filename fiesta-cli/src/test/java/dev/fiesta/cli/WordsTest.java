@@ -56,6 +56,7 @@ class WordsTest {
             Map.entry("month", "a span of time and the part of a date"),
             Map.entry("name", "a field is read by its name; a thing's name in the record"),
             Map.entry("only", "keeps rows, of a table or for one call"),
+            Map.entry("or", "one or the other: conditions, patterns"),
             Map.entry("percent", "of a hundred: a part of the rows, a format"),
             Map.entry("quarter", "a span of time and the part of a date"),
             Map.entry("real", "the type and what converts to it"),

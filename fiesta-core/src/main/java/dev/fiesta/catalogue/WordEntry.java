@@ -113,6 +113,22 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                     "quoted empty as missing"),
             input("decimal comma", "decimal comma", "Numbers are written 1.234,50.", "decimal comma delimiter ';'"),
             input(
+                    "without",
+                    "fields NAME TYPE without '€', 'EUR'",
+                    "Texts that are taken out of a number before it is read, and blanks around them.",
+                    "fields takings decimal(2) without '€', 'EUR'"),
+            input(
+                    "grouped",
+                    "fields NAME TYPE grouped",
+                    "A single group of three digits stands apart from thousands: 1,234 or, under a decimal comma, 1.234.",
+                    "fields takings decimal(2) grouped"),
+            input("brackets negative", "brackets negative", "(12.50) and 12.50- are -12.50.", "brackets negative"),
+            input(
+                    "or first pattern wins",
+                    "fields NAME date 'dd/MM/yyyy' or 'yyyy-MM-dd' … [first pattern wins]",
+                    "Several patterns, tried in turn; a value that two read as different days ends the run, or is read by the first.",
+                    "fields day date 'dd/MM/yyyy' or 'yyyy-MM-dd'"),
+            input(
                     "no header",
                     "no header",
                     "The first line is a record; fields are named field_1, field_2, …",
@@ -257,6 +273,11 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                     "rest as 'Rest'",
                     "All that 'first … along' or a list of columns leaves out, as one more row or column.",
                     "per site give total = sum(takings) first 1 along total desc rest as 'Rest'"),
+            clause(
+                    "at most",
+                    "fill … at most N | at most N UNIT",
+                    "How far away a value may be known: so many rows, or a span of time.",
+                    "fill takings along day at most 2 days"),
             clause(
                     "with",
                     "with 0",

@@ -81,9 +81,10 @@ public record BriefTree(
             boolean quotedEmptyAsMissing,
             boolean fieldsByName,
             boolean shortRowsAsMissing,
-            List<String> missing) {
+            List<String> missing,
+            boolean bracketsNegative) {
         public static final InputOptions NONE =
-                new InputOptions(null, null, null, null, false, false, 0, null, false, false, false, List.of());
+                new InputOptions(null, null, null, null, false, false, 0, null, false, false, false, List.of(), false);
     }
 
     /**
@@ -91,6 +92,10 @@ public record BriefTree(
      *
      * @param openScale whether the decimal takes the scale of its data
      * @param pattern of dates, or null
+     * @param morePatterns further patterns, tried in turn
+     * @param firstWins whether the first pattern decides where several read different days
+     * @param without texts that are taken out before the value is read
+     * @param grouped whether a single group of three digits stands apart from thousands
      * @param from the column in the file, or null for the same name
      * @param byDefault the value of empty cells, or null
      */
@@ -101,7 +106,11 @@ public record BriefTree(
             @Nullable String pattern,
             @Nullable String from,
             Expr.@Nullable Literal byDefault,
-            boolean badAsMissing) {}
+            boolean badAsMissing,
+            List<String> morePatterns,
+            boolean firstWins,
+            List<String> without,
+            boolean grouped) {}
 
     /** A table: where it starts and its clauses. */
     public record TableDef(Ref name, Ref from, List<Clause> clauses, Span at) {}

@@ -23,6 +23,7 @@ final class InputParser {
     private boolean quotedEmptyAsMissing;
     private boolean fieldsByName;
     private boolean shortRowsAsMissing;
+    private boolean bracketsNegative;
     private final List<String> missing = new ArrayList<>();
     private final List<FieldDef> fields = new ArrayList<>();
 
@@ -54,7 +55,8 @@ final class InputParser {
                 quotedEmptyAsMissing,
                 fieldsByName,
                 shortRowsAsMissing,
-                List.copyOf(missing));
+                List.copyOf(missing),
+                bracketsNegative);
         return new BriefTree.Input(name, paths, options, fields, start.to(words.last()));
     }
 
@@ -88,6 +90,9 @@ final class InputParser {
             skip = words.expectInteger("the number of lines to skip");
         } else if (words.takeWord("comment")) {
             comment = single("what starts a comment");
+        } else if (words.takeWord("brackets")) {
+            words.expectWord("negative", "after 'brackets'");
+            bracketsNegative = true;
         } else if (words.takeWords("short", "rows")) {
             words.expectWord("as", "and 'missing'");
             words.expectWord("missing", "after 'as'");
@@ -96,6 +101,17 @@ final class InputParser {
             return false;
         }
         return true;
+    }
+
+    /** What is part of a number cannot be taken out of it. */
+    private String without(String text, Span at) {
+        if (text.isEmpty() || text.matches(".*[0-9()+.,\\-].*")) {
+            throw words.failure(
+                    at,
+                    "'without' takes no digits, signs, brackets, points or commas out, not '" + text + "'.",
+                    "Take units and currencies out: without '€', 'EUR'.");
+        }
+        return text;
     }
 
     private String single(String what) {
@@ -111,11 +127,31 @@ final class InputParser {
         Ref name = words.expectName("a field");
         PartParser.TypeName type = new PartParser.TypeName(words);
         String pattern = words.findText();
+        List<String> morePatterns = new ArrayList<>();
+        while (pattern != null && words.peek().word("or") && words.ahead(1).is(Kind.TEXT)) {
+            words.next();
+            morePatterns.add(words.expectText("a pattern"));
+        }
         String from = null;
         Expr.Literal byDefault = null;
         boolean badAsMissing = false;
+        boolean firstWins = false;
+        boolean grouped = false;
+        List<String> without = new ArrayList<>();
         while (true) {
-            if (words.takeWord("from")) {
+            if (words.takeWord("without")) {
+                do {
+                    Span at = words.peek().at();
+                    without.add(without(words.expectText("what is taken out of the value"), at));
+                } while (words.peek().sign(",") && words.ahead(1).is(Kind.TEXT) && words.takeSign(","));
+            } else if (words.takeWord("grouped")) {
+                grouped = true;
+            } else if (words.peek().word("first") && words.ahead(1).word("pattern")) {
+                words.next();
+                words.next();
+                words.expectWord("wins", "after 'first pattern'");
+                firstWins = true;
+            } else if (words.takeWord("from")) {
                 from = words.expectName("the column in the file, in double quotes")
                         .name();
             } else if (words.takeWord("default")) {
@@ -124,7 +160,18 @@ final class InputParser {
                 words.expectWord("missing", "after 'bad as'");
                 badAsMissing = true;
             } else {
-                return new FieldDef(name, type.type, type.openScale, pattern, from, byDefault, badAsMissing);
+                return new FieldDef(
+                        name,
+                        type.type,
+                        type.openScale,
+                        pattern,
+                        from,
+                        byDefault,
+                        badAsMissing,
+                        morePatterns,
+                        firstWins,
+                        without,
+                        grouped);
             }
         }
     }

@@ -18,6 +18,7 @@ public final class Notices {
     /** What is counted, and how that is said. */
     public enum Kind {
         BAD_AS_MISSING("value", "could not be read and became missing"),
+        SEVERAL_PATTERNS("value", "{fits|fit} several patterns as different days; the first was taken"),
         TRY_FAILED("value", "could not be converted and became missing"),
         NO_NUMBER("result", "{was|were} no number, or too large for one, and became missing"),
         DROPPED_MISSING("row", "{was|were} dropped because the condition was missing, not false"),

@@ -14,6 +14,8 @@ import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import dev.fiesta.value.Values;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.function.Function;
@@ -29,9 +31,16 @@ final class CellReader {
         final transient FieldSpec field;
         final String value;
         final transient Type seen;
+        private final transient List<String> patterns;
 
         Bad(int offset, FieldSpec field, String value, Type seen) {
+            this(offset, field, value, seen, List.of());
+        }
+
+        /** @param patterns two that read it as different days, or none */
+        Bad(int offset, FieldSpec field, String value, Type seen, List<String> patterns) {
             super(value, null, false, false);
+            this.patterns = List.copyOf(patterns);
             this.offset = offset;
             this.field = field;
             this.value = value;
@@ -64,6 +73,10 @@ final class CellReader {
         }
 
         private String why() {
+            if (!patterns.isEmpty()) {
+                return "'" + cut(value) + "' is one day written " + patterns.get(0) + " and another written "
+                        + patterns.get(1) + ".\n  Repair the line, leave one pattern out, or add 'first pattern wins'.";
+            }
             if (field.type().kind() == Kind.TEXT) {
                 return "'" + value + "' holds bytes that are not UTF-8.\n  "
                         + "Tell the input its encoding, such as encoding 'windows-1252', or repair the line.";
@@ -85,6 +98,13 @@ final class CellReader {
                             + declaration + " bad as missing'."
                     : "The field looked like " + type + " elsewhere. Repair the line, or declare '" + declaration
                             + " bad as missing' or '" + field.name() + " text'.";
+            if (!field.rules().patterns().isEmpty()) {
+                List<String> all = new ArrayList<>(List.of(java.util.Objects.requireNonNull(field.pattern())));
+                all.addAll(field.rules().patterns());
+                String last = all.remove(all.size() - 1);
+                return "'" + shown + "' is not " + plain + " written " + String.join(", ", all) + " or " + last
+                        + ".\n  Repair the line, add its pattern, or 'bad as missing'.";
+            }
             String fits = seen.isExact() && field.type().isExact() ? "does not fit " + type : "is not " + plain;
             return "'" + shown + "' " + fits + ".\n  " + suggestion;
         }
@@ -97,6 +117,8 @@ final class CellReader {
     private final Dialect dialect;
     private final byte[][] missing;
     private final @Nullable TimePattern pattern;
+    private final List<TimePattern> morePatterns = new ArrayList<>();
+    private final @Nullable WrittenNumber written;
     private Counted counted = (kind, spec, offset, value) -> {};
     private Dictionary dictionary = new Dictionary();
     private int checked;
@@ -123,6 +145,13 @@ final class CellReader {
                 ? TimePattern.of(
                         java.util.Objects.requireNonNull(field.pattern()),
                         field.type().kind() != Kind.DATE)
+                : null;
+        field.rules()
+                .patterns()
+                .forEach(p -> morePatterns.add(TimePattern.of(p, field.type().kind() != Kind.DATE)));
+        boolean told = field.declared() && field.type().isNumeric();
+        this.written = told && !field.openScale()
+                ? new WrittenNumber(dialect.decimalComma(), dialect.bracketsNegative(), field.rules())
                 : null;
     }
 
@@ -168,7 +197,11 @@ final class CellReader {
 
     /** A cell with blanks, quotes or a decimal comma; {@link Numbers#BAD} when it became missing. */
     private long exactCarefully(int offset) {
-        commaToPoint();
+        if (written != null && !asWritten(written)) {
+            return bad(offset, Numbers.BAD);
+        } else if (written == null) {
+            commaToPoint();
+        }
         long value = Numbers.exact(from, start, end, field.type().scale());
         if (value == Numbers.BAD && field.type().kind() == Kind.INTEGER) {
             value = Numbers.wide(from, start, end);
@@ -191,20 +224,45 @@ final class CellReader {
                 }
                 continue;
             }
-            commaToPoint();
-            double value = Numbers.number(from, start, end);
+            boolean good = written == null || asWritten(written) || isBinary();
+            if (written == null || (good && isBinary())) {
+                commaToPoint();
+            }
+            double value = good ? Numbers.number(from, start, end) : Double.NaN;
             if (Double.isNaN(value)) {
                 bad(s, 0);
                 valid = Validity.without(valid, count, i);
             } else {
                 values[i] = value;
                 if (!field.declared() && isLong()) {
-                    String shown = new String(from, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
+                    String shown = new String(from, start, end - start, StandardCharsets.UTF_8);
                     counted.note(Notices.Kind.LONG_NUMBERS, field, s, Bad.cut(shown));
                 }
             }
         }
         return new DoubleColumn(values, count, valid);
+    }
+
+    /** Points at the number that a cell writes in its own way; false, and left as it is, where it writes none. */
+    private boolean asWritten(WrittenNumber form) {
+        String plain = form.plain(new String(from, start, end - start, StandardCharsets.UTF_8));
+        if (plain == null) {
+            return false;
+        }
+        from = plain.getBytes(StandardCharsets.UTF_8);
+        start = 0;
+        end = from.length;
+        return true;
+    }
+
+    /** Whether a number is written with an exponent, which nobody sets apart. */
+    private boolean isBinary() {
+        for (int i = start; i < end; i++) {
+            if ((from[i] | 32) == 'e') {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Whether a number is written out with more digits than a decimal has. */
@@ -228,7 +286,7 @@ final class CellReader {
             int e = cells.end(row, cell);
             long value = TimePattern.NONE;
             if (carefully(bytes, s, e)) {
-                value = time();
+                value = time(s);
                 if (value == TimePattern.NONE) {
                     bad(s, 0);
                 }
@@ -244,9 +302,9 @@ final class CellReader {
         return new LongColumn(field.type(), values, count, valid);
     }
 
-    private long time() {
+    private long time(int offset) {
         if (pattern != null) {
-            return pattern.parse(from, start, end);
+            return byPatterns(pattern, offset);
         }
         return switch (field.type().kind()) {
             case DATE -> TimePattern.isoDate(from, start, end);
@@ -254,6 +312,37 @@ final class CellReader {
             case INSTANT -> TimePattern.isoInstant(from, start, end);
             default -> TimePattern.NONE;
         };
+    }
+
+    /** What the first pattern that fits reads; where two read different days, nobody can tell which is meant. */
+    private long byPatterns(TimePattern first, int offset) {
+        long value = first.parse(from, start, end);
+        int by = value == TimePattern.NONE ? -1 : 0;
+        for (int p = 0; p < morePatterns.size(); p++) {
+            long other = morePatterns.get(p).parse(from, start, end);
+            if (other != TimePattern.NONE && by >= 0 && other != value) {
+                unclear(by, p + 1, offset);
+                return value;
+            }
+            by = by < 0 && other != TimePattern.NONE ? p + 1 : by;
+            value = value == TimePattern.NONE ? other : value;
+        }
+        return value;
+    }
+
+    private void unclear(int one, int two, int offset) {
+        String value = new String(from, start, end - start, StandardCharsets.UTF_8);
+        if (field.rules().firstWins()) {
+            counted.note(Notices.Kind.SEVERAL_PATTERNS, field, offset, "'" + Bad.cut(value) + "'");
+            return;
+        }
+        throw new Bad(offset, field, value, field.type(), List.of(written(one), written(two)));
+    }
+
+    private String written(int pattern) {
+        return pattern == 0
+                ? java.util.Objects.requireNonNull(field.pattern())
+                : field.rules().patterns().get(pattern - 1);
     }
 
     private Column truths(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
@@ -389,6 +478,13 @@ final class CellReader {
         while (end > start && from[end - 1] == ' ') {
             end--;
         }
+        if (written != null && start < end && !field.rules().without().isEmpty()) {
+            from = written.bare(new String(from, start, end - start, StandardCharsets.UTF_8))
+                    .getBytes(StandardCharsets.UTF_8);
+            start = 0;
+            end = from.length;
+            return !isMissingWord(); // a currency without an amount is no empty cell: it is told
+        }
         return start < end && !isMissingWord();
     }
 
@@ -432,7 +528,7 @@ final class CellReader {
         Type seen = CellType.of(from, start, end);
         Type wider = CellType.wider(field.type(), seen);
         boolean mayWiden = !field.declared() && wider.isNumeric() && !wider.equals(field.type());
-        String value = new String(from, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
+        String value = new String(from, start, end - start, StandardCharsets.UTF_8);
         if (field.badAsMissing() && !mayWiden) {
             counted.note(Notices.Kind.BAD_AS_MISSING, field, offset, "'" + Bad.cut(value) + "'");
             return result;

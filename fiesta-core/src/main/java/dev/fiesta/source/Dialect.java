@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param comment the byte that starts a comment line, or 0
  * @param skip lines before the header
  * @param encoding the encoding told, or null: UTF-8, or UTF-16 where a byte-order mark says so
+ * @param bracketsNegative whether {@code (12.50)} and {@code 12.50-} are negative
  * @param missing what stands for a missing value besides nothing at all
  */
 public record Dialect(
@@ -26,10 +27,38 @@ public record Dialect(
         boolean quotedEmptyAsMissing,
         boolean shortRowsAsMissing,
         @Nullable Charset encoding,
-        List<String> missing) {
+        List<String> missing,
+        boolean bracketsNegative) {
     /** RFC 4180: commas, double quotes, a header. */
-    public static final Dialect STANDARD =
-            new Dialect((byte) ',', (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, null, List.of());
+    public static final Dialect STANDARD = new Dialect(
+            (byte) ',', (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, null, List.of(), false);
+
+    Dialect(
+            byte delimiter,
+            byte quote,
+            byte newline,
+            byte comment,
+            int skip,
+            boolean header,
+            boolean decimalComma,
+            boolean quotedEmptyAsMissing,
+            boolean shortRowsAsMissing,
+            @Nullable Charset encoding,
+            List<String> missing) {
+        this(
+                delimiter,
+                quote,
+                newline,
+                comment,
+                skip,
+                header,
+                decimalComma,
+                quotedEmptyAsMissing,
+                shortRowsAsMissing,
+                encoding,
+                missing,
+                false);
+    }
 
     private static final byte[] CANDIDATES = {',', ';', '\t', '|'};
     private static final int LINES = 100;
@@ -49,7 +78,8 @@ public record Dialect(
                 quotedEmptyAsMissing,
                 shortRowsAsMissing,
                 encoding,
-                missing);
+                missing,
+                bracketsNegative);
     }
 
     /** The first line end outside quotes: a CR without a LF behind it ends the lines of old files. */

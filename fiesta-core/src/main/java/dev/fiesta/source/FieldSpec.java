@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param declared whether the type was told rather than worked out; it then never widens
  * @param openScale whether a decimal takes the scale of its data
  * @param pattern of dates, or null
+ * @param rules what else is told of its cells
  * @param byDefault the value of empty cells, of the class that columns of the type hold, or null
  */
 public record FieldSpec(
@@ -25,7 +26,20 @@ public record FieldSpec(
         boolean openScale,
         @Nullable String pattern,
         @Nullable Object byDefault,
-        boolean badAsMissing) {
+        boolean badAsMissing,
+        CellRules rules) {
+
+    FieldSpec(
+            String name,
+            String column,
+            Type type,
+            boolean declared,
+            boolean openScale,
+            @Nullable String pattern,
+            @Nullable Object byDefault,
+            boolean badAsMissing) {
+        this(name, column, type, declared, openScale, pattern, byDefault, badAsMissing, CellRules.NONE);
+    }
 
     /** A field that nothing was told of. */
     static FieldSpec undeclared(String column) {
@@ -44,10 +58,10 @@ public record FieldSpec(
 
     /** A field whose bad values are missing; one whose type was worked out still widens. */
     FieldSpec lenient() {
-        return new FieldSpec(name, column, type, declared, openScale, pattern, byDefault, true);
+        return new FieldSpec(name, column, type, declared, openScale, pattern, byDefault, true, rules);
     }
 
     FieldSpec as(Type wider) {
-        return new FieldSpec(name, column, wider, declared, false, pattern, byDefault, badAsMissing);
+        return new FieldSpec(name, column, wider, declared, false, pattern, byDefault, badAsMissing, rules);
     }
 }

@@ -55,7 +55,7 @@ class ParserTest {
         assertThat(input.paths()).extracting(BriefTree.Path::text).containsExactly("sales-*.csv", "more.csv");
         assertThat(input.options())
                 .isEqualTo(new BriefTree.InputOptions(
-                        "tsv", ";", "'", "utf-16", true, true, 2, "#", true, true, true, List.of("NA", "-")));
+                        "tsv", ";", "'", "utf-16", true, true, 2, "#", true, true, true, List.of("NA", "-"), false));
         assertThat(input.fields()).extracting(f -> f.name().name()).containsExactly("sold", "fee", "rate");
         assertThat(input.fields().get(0).pattern()).isEqualTo("dd/MM/yyyy");
         assertThat(input.fields().get(0).from()).isEqualTo("Sold at");

@@ -1,0 +1,119 @@
+package dev.fiesta.source;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Numbers as people write them: {@code € 1.234,50}, {@code (12.50)}, {@code 1 234 567}. Groups of exactly three digits may stand apart by
+ * the other mark, by a plain, fixed or thin blank, or by an apostrophe; a single group with nothing behind it, set apart by the mark
+ * that others write before decimals, may be either and is no number unless that was told.
+ */
+final class WrittenNumber {
+    private static final String BLANKS = " \u00A0\u2009\u202F";
+
+    private final char mark;
+    private final char other;
+    private final boolean brackets;
+    private final boolean grouped;
+    private final List<String> without;
+
+    WrittenNumber(boolean decimalComma, boolean brackets, CellRules rules) {
+        this.mark = decimalComma ? ',' : '.';
+        this.other = decimalComma ? '.' : ',';
+        this.brackets = brackets;
+        this.grouped = rules.grouped();
+        this.without = rules.without();
+    }
+
+    /** A cell without the texts that are taken out of it, and without blanks around. */
+    String bare(String cell) {
+        String bare = cell;
+        for (String text : without) {
+            bare = bare.replace(text, "");
+        }
+        int from = 0;
+        int to = bare.length();
+        while (from < to && isBlank(bare.charAt(from))) {
+            from++;
+        }
+        while (to > from && isBlank(bare.charAt(to - 1))) {
+            to--;
+        }
+        return bare.substring(from, to);
+    }
+
+    /** The number with a point and nothing else, such as {@code -1234.50}; null where it is none. */
+    @Nullable
+    String plain(String bare) {
+        String text = bare;
+        boolean negative = false;
+        if (brackets && text.length() > 2 && text.startsWith("(") && text.endsWith(")")) {
+            text = bare(text.substring(1, text.length() - 1));
+            negative = true;
+        } else if (brackets && text.endsWith("-")) {
+            text = bare(text.substring(0, text.length() - 1));
+            negative = true;
+        } else if (text.startsWith("-") || text.startsWith("+")) {
+            negative = text.startsWith("-");
+            text = bare(text.substring(1));
+        }
+        String digits = digits(text);
+        return digits == null ? null : (negative ? "-" : "") + digits;
+    }
+
+    private @Nullable String digits(String text) {
+        int point = text.indexOf(mark);
+        String whole = point < 0 ? text : text.substring(0, point);
+        String behind = point < 0 ? "" : text.substring(point + 1);
+        if (point >= 0 && (behind.isEmpty() || !isDigits(behind))) {
+            return null;
+        }
+        String joined = joined(whole, point >= 0);
+        return joined == null || (joined.isEmpty() && point < 0)
+                ? null
+                : (joined.isEmpty() ? "0" : joined) + (point < 0 ? "" : "." + behind);
+    }
+
+    /** Groups of digits as one; null when they are none. */
+    private @Nullable String joined(String whole, boolean decimals) {
+        if (isDigits(whole)) {
+            return whole;
+        }
+        char between = 0;
+        int groups = 0;
+        StringBuilder digits = new StringBuilder();
+        int inGroup = 0;
+        for (int i = 0; i < whole.length(); i++) {
+            char c = whole.charAt(i);
+            if (c >= '0' && c <= '9') {
+                digits.append(c);
+                inGroup++;
+                continue;
+            }
+            boolean first = groups == 0;
+            boolean apart = c == other || c == '\'' || isBlank(c);
+            boolean fits = first ? inGroup >= 1 && inGroup <= 3 : inGroup == 3 && c == between;
+            if (!apart || !fits) {
+                return null;
+            }
+            between = c;
+            groups++;
+            inGroup = 0;
+        }
+        boolean unclear = groups == 1 && between == other && !decimals && !grouped;
+        return inGroup == 3 && !unclear ? digits.toString() : null;
+    }
+
+    private static boolean isDigits(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (text.charAt(i) < '0' || text.charAt(i) > '9') {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static boolean isBlank(char c) {
+        return BLANKS.indexOf(c) >= 0 || c == '\t';
+    }
+}

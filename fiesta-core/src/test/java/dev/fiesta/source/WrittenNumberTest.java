@@ -1,0 +1,208 @@
+package dev.fiesta.source;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.Table;
+import dev.fiesta.problem.FiestaException;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Money and dates as people write them: the right figure, or a message, never another figure. */
+class WrittenNumberTest {
+    private static final String MONEY =
+            "fields amount decimal(2) without '€', 'EUR' decimal comma brackets negative missing '-' delimiter '|'";
+
+    @TempDir
+    Path folder;
+
+    private Table read(String header, String options, String... cells) throws IOException {
+        Path file = folder.resolve("money.csv");
+        Files.writeString(file, header + "\n" + String.join("\n", cells) + "\n");
+        return Fiesta.with().threads(1).open().read(List.of(file), options);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "€ 1.234,50; 1234.50",
+                "12,50 €; 12.50",
+                "EUR 5,00; 5.00",
+                "EUR (5,00); -5.00",
+                "(€ 5,00); -5.00",
+                "-7,25; -7.25",
+                "7,25-; -7.25",
+                "€ -7,25; -7.25",
+                "+3; 3.00",
+                "1.234.567; 1234567.00",
+                "1.234.567,8; 1234567.80",
+                "1\u00A0234,50; 1234.50",
+                "1\u202F234,50; 1234.50",
+                "1 234; 1234.00",
+                "1'234,50; 1234.50",
+                ",50; 0.50",
+                "-; ",
+                "€ -; ",
+            })
+    void whatIsWrittenIsRead(String cell, String value) throws IOException {
+        String written = cell.replace("\\u00A0", "\u00A0").replace("\\u202F", "\u202F");
+        Result result = read("amount|x", MONEY, written + "|1").run();
+        assertThat(result.row(0).decimal("amount")).isEqualTo(value == null ? null : new BigDecimal(value));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "1.234",
+                "1.23,4",
+                "1234.50",
+                "12.34,50",
+                "1.2345,00",
+                "1,2,3",
+                "1..234,5",
+                "--5",
+                "(-5)",
+                "(5",
+                "5)",
+                "-5-",
+                "€",
+                "5 €€ 5",
+                "1.234 567,00",
+                "1,",
+                "12a",
+                "1e3",
+                "()",
+                "1'23"
+            })
+    void whatMayBeMeantOtherwiseIsNone(String cell) {
+        assertThatThrownBy(() -> read("amount|x", MONEY, cell + "|1").run())
+                .isInstanceOf(FiestaException.class)
+                .hasMessageContaining("line 2: field amount");
+    }
+
+    @Test
+    void aSingleGroupIsReadWhereThatIsTold() throws IOException {
+        assertThat(read("amount", "fields amount decimal(2) grouped decimal comma", "1.234")
+                        .run()
+                        .row(0)
+                        .decimal("amount"))
+                .isEqualTo(new BigDecimal("1234.00"));
+        assertThat(read("amount;x", "delimiter ';' fields amount integer grouped", "\"1,234\";x")
+                        .run()
+                        .row(0)
+                        .integer("amount"))
+                .isEqualTo(1234);
+        assertThatThrownBy(() -> read("amount;x", "delimiter ';' fields amount integer", "\"1,234\";x")
+                        .run())
+                .hasMessageContaining("'1,234'");
+        assertThat(read("amount", "fields amount real without 'kg'", "12.5 kg", "1e3")
+                        .run()
+                        .doubles("amount"))
+                .containsExactly(12.5, 1000);
+        assertThat(read(
+                                "amount|x",
+                                MONEY.replace("missing '-'", "").replace("decimal(2)", "decimal(2) bad as missing"),
+                                "1.234|1",
+                                "x|2")
+                        .run()
+                        .notices()
+                        .list())
+                .hasSize(1);
+    }
+
+    /** A second reader, made of one pattern, agrees about random cells. */
+    @Test
+    void aSecondReaderAgrees() {
+        Pattern plain = Pattern.compile(
+                "(?:-\u00A0*)?(\\d+|\\d{1,3}(\\.\\d{3})+|\\d{1,3}(['\u00A0]\\d{3})+|\\d{1,3}(\\.\\d{3})+|)(,\\d+)?");
+        WrittenNumber form = new WrittenNumber(true, false, CellRules.NONE);
+        SplittableRandom random = new SplittableRandom(5);
+        String letters = "0123456789.,'\u00A0-";
+        int numbers = 0;
+        for (int i = 0; i < 300_000; i++) {
+            StringBuilder cell = new StringBuilder(random.nextInt(3) == 0 ? "-" : "");
+            for (int c = random.nextInt(1, 11); c > 0; c--) {
+                cell.append(
+                        random.nextInt(4) > 0
+                                ? (char) ('0' + random.nextInt(10))
+                                : letters.charAt(random.nextInt(letters.length())));
+            }
+            String text = form.bare(cell.toString());
+            String digits = text.replaceAll("[^0-9]", "");
+            boolean mixed =
+                    text.contains("'") && text.replaceFirst("^-\u00A0*", "").contains("\u00A0");
+            boolean unclear = text.matches("(?:-\u00A0*)?\\d{1,3}\\.\\d{3}");
+            boolean fits = plain.matcher(text).matches() && !digits.isEmpty() && !mixed && !unclear;
+            String value = form.plain(text);
+            assertThat(value != null).as("'" + text + "'").isEqualTo(fits);
+            if (fits) {
+                numbers++;
+                assertThat(new BigDecimal(value))
+                        .isEqualByComparingTo(new BigDecimal(text.replaceAll("[.'\u00A0]", "")
+                                .replace(',', '.')
+                                .replaceFirst("^(-?)\\.", "$10.")));
+            }
+        }
+        assertThat(numbers).isGreaterThan(20_000);
+    }
+
+    @Test
+    void patternsAreTriedInTurn() throws IOException {
+        String patterns = "fields day date 'dd/MM/yyyy' or 'yyyy-MM-dd' or 'd MMM yyyy'";
+        assertThat(read("day", patterns, "01/05/2026", "2026-05-02", "3 May 2026")
+                        .then("add t = text(day)")
+                        .run()
+                        .texts("t"))
+                .containsExactly("2026-05-01", "2026-05-02", "2026-05-03");
+        assertThatThrownBy(() -> read("day", patterns, "5/2026").run())
+                .hasMessageContaining("'5/2026' is not a date written dd/MM/yyyy, yyyy-MM-dd or d MMM yyyy");
+        String both = "fields day date 'dd/MM/yyyy' or 'MM/dd/yyyy'";
+        assertThat(read("day", both, "13/04/2026", "04/13/2026", "04/04/2026")
+                        .then("add t = text(day)")
+                        .run()
+                        .texts("t"))
+                .containsExactly("2026-04-13", "2026-04-13", "2026-04-04");
+        assertThatThrownBy(() -> read("day", both, "13/04/2026", "03/04/2026").run())
+                .isInstanceOf(FiestaException.class)
+                .hasMessageContaining(
+                        "line 3: field day: '03/04/2026' is one day written dd/MM/yyyy and another written MM/dd/yyyy.");
+        Result first = read("day", both + " first pattern wins", "13/04/2026", "03/04/2026")
+                .run();
+        assertThat(first.stream().map(r -> String.valueOf(r.date("day")))).containsExactly("2026-04-13", "2026-04-03");
+        assertThat(first.notices().list())
+                .extracting(n -> n.text())
+                .singleElement()
+                .asString()
+                .startsWith(
+                        "day: 1 value fits several patterns as different days; the first was taken, such as '03/04/2026'");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "fields amount text without 'x' | 'without' and 'grouped' are for numbers, 'amount' is a text.",
+                "fields amount decimal without 'x' | Say how many digits stand behind the point: amount decimal(2).",
+                "fields amount decimal(2) without '-' | 'without' takes no digits, signs, brackets, points or commas out",
+                "fields amount date 'dd/MM/yyyy' or 'foo' | The pattern 'foo' cannot be read",
+                "brackets positive | 'negative' after 'brackets' is expected here",
+            })
+    void whatCannotBeToldIsSaid(String options, String message) {
+        assertThatThrownBy(() -> read("amount", options, "1").run())
+                .isInstanceOf(FiestaException.class)
+                .hasMessageContaining(message);
+    }
+}
