@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
  * the other mark, by a plain, fixed or thin blank, or by an apostrophe; a single group with nothing behind it, set apart by the mark
  * that others write before decimals, may be either and is no number unless that was told.
  */
-final class WrittenNumber {
+public final class WrittenNumber {
     private static final String BLANKS = " \u00A0\u2009\u202F";
 
     private final char mark;
@@ -17,7 +17,11 @@ final class WrittenNumber {
     private final boolean grouped;
     private final List<String> without;
 
-    WrittenNumber(boolean decimalComma, boolean brackets, CellRules rules) {
+    /**
+     * @param decimalComma whether the comma stands before decimals, else the point
+     * @param brackets whether brackets, or a sign behind, make a number negative
+     */
+    public WrittenNumber(boolean decimalComma, boolean brackets, CellRules rules) {
         this.mark = decimalComma ? ',' : '.';
         this.other = decimalComma ? '.' : ',';
         this.brackets = brackets;
@@ -26,7 +30,7 @@ final class WrittenNumber {
     }
 
     /** A cell without the texts that are taken out of it, and without blanks around. */
-    String bare(String cell) {
+    public String bare(String cell) {
         String bare = cell;
         for (String text : without) {
             bare = bare.replace(text, "");
@@ -43,8 +47,7 @@ final class WrittenNumber {
     }
 
     /** The number with a point and nothing else, such as {@code -1234.50}; null where it is none. */
-    @Nullable
-    String plain(String bare) {
+    public @Nullable String plain(String bare) {
         String text = bare;
         boolean negative = false;
         if (brackets && text.length() > 2 && text.startsWith("(") && text.endsWith(")")) {

@@ -1,6 +1,8 @@
 package dev.fiesta.survey;
 
 import dev.fiesta.language.Printer;
+import dev.fiesta.source.CellRules;
+import dev.fiesta.source.WrittenNumber;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.TimePattern;
@@ -27,6 +29,7 @@ final class TextSigns {
             Pattern.compile("([€$£¥]|[A-Z]{3}) ?[-+]?\\d[\\d.,' ]*|[-+]?\\d[\\d.,' ]* ?([€$£¥%]|[A-Z]{3})");
     private static final Pattern DIGITS = Pattern.compile("\\d+");
     private static final int SHOWN = 3;
+    private static final int MOST_UNITS = 4;
     private static final double MOST = 0.9;
 
     private final String name;
@@ -106,7 +109,7 @@ final class TextSigns {
                         GROUPED,
                         "numbers with their thousands set apart",
                         ungrouped())
-                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, UNIT, "numbers with a unit beside them", null)) {
+                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, UNIT, "numbers with a unit beside them", withUnits())) {
             return;
         }
         dates(values, TimePattern.DATES, "date", false);
@@ -131,6 +134,54 @@ final class TextSigns {
         }
         boolean words = times.keySet().stream().anyMatch(t -> isMissing(t) && !t.isBlank());
         return (words ? "try_" : "") + "decimal(replace(" + name + ", ',', ''), " + scale + ")";
+    }
+
+    /** How numbers with units are declared; null unless that reads every one of them, and in one way only. */
+    private @org.jspecify.annotations.Nullable String withUnits() {
+        Set<String> units = new java.util.TreeSet<>();
+        List<String> numbers = new ArrayList<>();
+        for (String text : times.keySet()) {
+            if (!isMissing(text) && UNIT.matcher(text.strip()).matches()) {
+                numbers.add(text);
+                String unit = text.replaceAll("[-+()0-9.,'\\s\u00A0\u2009\u202F]", "");
+                if (!unit.isEmpty()) {
+                    units.add(unit);
+                }
+            }
+        }
+        if (numbers.stream().anyMatch(n -> n.matches("\\D*\\d{1,3}[.,]\\d{3}\\D*"))) {
+            return null; // 1.234 may be either
+        }
+        String found = null;
+        for (int form = 0; form < 4 && !units.isEmpty() && units.size() <= MOST_UNITS; form++) {
+            boolean comma = form % 2 == 1;
+            boolean brackets = form >= 2;
+            int scale = scale(
+                    numbers,
+                    new WrittenNumber(comma, brackets, new CellRules(List.of(), false, List.copyOf(units), false)));
+            if (scale >= 0 && found != null && !brackets && numbers.stream().anyMatch(n -> n.matches(".*[.,].*"))) {
+                return null; // a point and a comma are both possible
+            }
+            if (scale >= 0 && found == null) {
+                found = name + " decimal(" + scale + ") without " + quoted(List.copyOf(units))
+                        + (comma ? " decimal comma" : "") + (brackets ? " brackets negative" : "");
+            }
+        }
+        return found;
+    }
+
+    /** The most decimals of numbers, or -1 when one of them is none. */
+    private static int scale(List<String> numbers, WrittenNumber form) {
+        int scale = 0;
+        for (String number : numbers) {
+            String plain = form.plain(form.bare(number));
+            if (plain == null) {
+                return -1;
+            }
+            int point = plain.indexOf('.');
+            scale = Math.max(scale, point < 0 ? 0 : plain.length() - point - 1);
+        }
+        return scale;
     }
 
     private boolean most(
@@ -166,6 +217,9 @@ final class TextSigns {
         }
         if (suggestion.equals("decimal comma")) {
             return name + " decimal bad as missing decimal comma";
+        }
+        if (suggestion.contains(" without ")) {
+            return suggestion.replaceFirst("((?: decimal comma)?(?: brackets negative)?)$", " bad as missing$1");
         }
         return suggestion.startsWith("decimal(") ? "try_" + suggestion : suggestion + " bad as missing";
     }

@@ -152,6 +152,24 @@ class SurveyTest {
         assertThat((double) kind.frequent().get(0).count()).isCloseTo(133_334, within(4_000.0));
     }
 
+    /** Money is proposed with its units, in the one way that reads all of it; where it may be read in two ways nothing is proposed. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "€ 3.50 | EUR 4 | x decimal(2) without 'EUR', '€'",
+                "€ 33,17 | € 1.234,50 | x decimal(2) without '€' decimal comma",
+                "33,17 € | 1 234,5 € | x decimal(2) without '€' decimal comma",
+                "5 % | 12 % | x decimal(0) without '%'",
+                "€ 1.234 | € 5 |",
+                "€ 1,50 | € 1.50 |",
+            })
+    void moneyIsProposedInTheWayThatReadsIt(String one, String two, String suggestion) {
+        List<Oddity> found = field(one, two, one, two, one).oddities();
+        assertThat(found.get(0).text()).isEqualTo("all values are numbers with a unit beside them");
+        assertThat(found.get(0).suggestion()).isEqualTo(suggestion);
+    }
+
     @Test
     void textsThatAreNumbersAreFound() {
         assertThat(oddities("1,5", "2,25", "1.234,50", "n/a"))

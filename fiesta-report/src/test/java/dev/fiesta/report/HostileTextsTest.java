@@ -168,7 +168,8 @@ class HostileTextsTest {
     /** What a survey proposes can be written, and does what it says, on the very data it was made from. */
     @Test
     void whatASurveyProposesRuns() throws IOException {
-        StringBuilder data = new StringBuilder("\"Sale id\",\"Sold on\",Amount,Price,State,Code,Mixed,Gone,Näme\n");
+        StringBuilder data =
+                new StringBuilder("\"Sale id\",\"Sold on\",Amount,Price,State,Code,Mixed,Gone,Näme,Paid\n");
         for (int i = 0; i < 60; i++) {
             data.append(i + 1).append(',');
             data.append(String.format("%02d/05/2026", 1 + i % 28)).append(',');
@@ -179,7 +180,10 @@ class HostileTextsTest {
             data.append(String.format("%03d", i % 7)).append(',');
             data.append(i % 20 == 0 ? "2026-05-" + (10 + i % 9) : String.format("%02d/05/2026", 1 + i % 28))
                     .append(',');
-            data.append(',').append(i % 2 == 0 ? "ä" : "b").append('\n');
+            data.append(',')
+                    .append(i % 2 == 0 ? "ä" : "b")
+                    .append(i % 3 == 0 ? ",€ 1.50" : ",12.25 EUR")
+                    .append('\n');
         }
         Path file = Files.writeString(folder.resolve("sales.csv"), data);
         try (Fiesta fiesta = Fiesta.open()) {
