@@ -315,7 +315,7 @@ final class BehindPlan {
                 return values;
             }
         }
-        throw new RequestException("'" + table + "' has no row with " + told(wanted) + ".");
+        throw new RequestException("'" + table + "' has no row with " + described(wanted) + ".");
     }
 
     /** Whether a row has these values, written as texts. */
@@ -340,7 +340,7 @@ final class BehindPlan {
     }
 
     /** {@code site=Quay, week=2026-05-04}. */
-    static String told(Map<String, String> keys) {
+    static String described(Map<String, String> keys) {
         return String.join(
                 ", ",
                 keys.entrySet().stream()

@@ -140,13 +140,13 @@ public final class Fiesta implements AutoCloseable {
             return work.apply(resources());
         } catch (Memory.Exhausted first) {
             if (memory <= TIGHT) {
-                throw first.told();
+                throw first.asFailure();
             }
         }
         try {
             return work.apply(resources(TIGHT));
         } catch (Memory.Exhausted again) {
-            throw again.told();
+            throw again.asFailure();
         }
     }
 

@@ -111,6 +111,6 @@ final class FrameRows {
                 return row;
             }
         }
-        throw new RequestException("'" + result.name() + "' has no row with " + BehindPlan.told(keys) + ".");
+        throw new RequestException("'" + result.name() + "' has no row with " + BehindPlan.described(keys) + ".");
     }
 }

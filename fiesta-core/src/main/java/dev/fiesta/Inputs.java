@@ -61,7 +61,7 @@ final class Inputs {
             sources.put(name, opened.source());
             files.put(name, opened.files());
         } catch (RuntimeException e) {
-            throw Interrupted.told(e);
+            throw Interrupted.orItself(e);
         }
     }
 

@@ -56,7 +56,7 @@ public final class Table {
                     seen = files.get();
                     source = opener.get();
                 } catch (RuntimeException e) {
-                    throw Interrupted.told(e);
+                    throw Interrupted.orItself(e);
                 }
             }
             return source;

@@ -107,7 +107,7 @@ public final class Engine {
             throw new DataException("In " + at + ": " + e.sentence() + way, null, 0, null, e.value());
         } catch (RuntimeException e) {
             memory.discard();
-            throw Interrupted.told(e);
+            throw Interrupted.orItself(e);
         } catch (OutOfMemoryError e) {
             memory.discard();
             throw Memory.exhausted(e, at);

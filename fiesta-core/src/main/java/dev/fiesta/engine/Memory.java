@@ -75,8 +75,8 @@ public final class Memory {
             super(message, cause);
         }
 
-        /** As it is told where nothing else helps. */
-        public MachineException told() {
+        /** The failure that it is where nothing else helps. */
+        public MachineException asFailure() {
             return new MachineException(java.util.Objects.requireNonNull(getMessage()), getCause());
         }
     }

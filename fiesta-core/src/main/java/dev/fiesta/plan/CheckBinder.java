@@ -51,7 +51,7 @@ final class CheckBinder {
                 place,
                 sum(ours.type(), clause.field()),
                 sum(other.schema().type(place), clause.theirs()),
-                told(clause.at(), clause.message()),
+                text(clause.at(), clause.message()),
                 clause.warn()));
     }
 
@@ -66,7 +66,7 @@ final class CheckBinder {
         }
     }
 
-    private Step.CheckText told(Span at, @Nullable String message) {
+    private Step.CheckText text(Span at, @Nullable String message) {
         dev.fiesta.compute.Apply.Place place = table.context.place(at);
         return new Step.CheckText(place.at(), (message == null ? "" : message + "\n  ") + place.text());
     }
@@ -79,7 +79,7 @@ final class CheckBinder {
             Span at,
             @Nullable String message,
             boolean warn) {
-        Step.CheckText text = told(at, message);
+        Step.CheckText text = text(at, message);
         return new Step.Check(condition, unique, op, count, text, warn, table.scope.schema(), table.scope.slots());
     }
 }

@@ -11,8 +11,8 @@ public final class Interrupted extends FiestaException {
         super("The run was interrupted.", null);
     }
 
-    /** A failure as it is told: a file that an interrupt has closed under the hands of the workers is an interrupt. */
-    public static RuntimeException told(RuntimeException failure) {
+    /** An interrupt, if that is what is behind a failure, or the failure itself: a file that an interrupt has closed under the hands of the workers is an interrupt. */
+    public static RuntimeException orItself(RuntimeException failure) {
         boolean closed = failure.getCause() instanceof ClosedChannelException;
         return closed && Thread.currentThread().isInterrupted() ? new Interrupted() : failure;
     }
