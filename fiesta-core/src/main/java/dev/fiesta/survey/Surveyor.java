@@ -64,7 +64,7 @@ public final class Surveyor {
         try {
             failures.rethrow();
         } catch (RuntimeException e) {
-            throw Interrupted.told(e);
+            throw Interrupted.orItself(e);
         }
         Sheet all = sheets.get(0);
         sheets.subList(1, sheets.size()).forEach(all::merge);
