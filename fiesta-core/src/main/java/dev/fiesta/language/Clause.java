@@ -289,7 +289,6 @@ public sealed interface Clause {
         }
     }
 
-    /** One method for each kind of clause. */
     /**
      * Missing values taken from the rows before or after.
      *
@@ -311,6 +310,7 @@ public sealed interface Clause {
         }
     }
 
+    /** One method for each kind of clause. */
     interface Visitor<R> {
         R only(Only clause);
 
