@@ -58,6 +58,8 @@ class ProblemsTest {
                 "only item > 3 | 3:6 | 'item' is a text and is compared with an integer. | Write the value in single quotes, or convert the text: decimal(item, 2) or integer(item).",
                 "only sold_at > 2026-05-01 | 3:6 | 'sold_at' is a datetime and is compared with a date. | Compare the day: date(sold_at). Otherwise the last day would count up to midnight at its start only.",
                 "only note = missing | 3:6 | Nothing is equal to 'missing', not even a missing value, so this would never be true. | Write 'note is missing'.",
+                "only site = best per site give best = max(item) | 3:13 | 'best' is a figure of the groups, so it cannot choose records. | It is worked out by 'give' on line 3. Put this 'only' after line 3 to choose groups.",
+                "only site = Quay | 3:13 | There is no field 'Quay'. | A text stands in single quotes: 'Quay'.",
                 "only amuont > 3 | 3:6 | There is no field 'amuont'. | Did you mean 'amount'?",
                 "add x = lenght(item) | 3:9 | There is no function 'lenght'. | Did you mean 'length'?",
                 "only site = :sitee | 3:13 | There is no parameter ':sitee'. | There are none.",

@@ -150,7 +150,8 @@ final class ExprBinder implements Expr.Visitor<Expression> {
             return bind(right);
         } catch (Complaint complaint) {
             String meant = complaint.problem().suggestion();
-            boolean text = right instanceof Expr.Name && left.type().kind() == Kind.TEXT && meant != null;
+            boolean unknown = complaint.problem().message().startsWith("There is no field");
+            boolean text = unknown && right instanceof Expr.Name && left.type().kind() == Kind.TEXT && meant != null;
             if (!text
                     || (meant.startsWith("Did")
                             && !context.text().at(right.at()).startsWith("\""))) {
