@@ -155,6 +155,28 @@ class HostileTest {
                 .hasMessageContaining(message);
     }
 
+    /** A field is looked through for texts that no record has; what no clause reads cannot fail all the same. */
+    @ParameterizedTest
+    @CsvSource({"Quay,1", "Key,0"})
+    void aBadByteInARowThatWasDroppedFailsNothing(String site, int rows) throws IOException {
+        Path file = folder.resolve("sales.csv");
+        StringBuilder text = new StringBuilder("id,site\n1,Quay\n2,Meadow\n30,\u00FF\n");
+        for (int i = 100; i < 30_000; i++) {
+            text.append(i).append(",Quay\n");
+        }
+        Files.write(file, text.toString().getBytes(StandardCharsets.ISO_8859_1));
+        for (int threads : new int[] {1, 2}) {
+            Result result = Fiesta.with()
+                    .threads(threads)
+                    .open()
+                    .read(file)
+                    .then("only id < 3 only site = '" + site + "'")
+                    .run();
+            assertThat(result.rows()).isEqualTo(rows);
+            assertThat(result.notices().warnings()).isEmpty();
+        }
+    }
+
     /** What was filled in is counted; totals know nothing of it. */
     @Test
     void whatIsFilledIsCounted() {

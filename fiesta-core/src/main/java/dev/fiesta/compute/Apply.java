@@ -30,11 +30,7 @@ public final class Apply extends Expression {
         /** A fault in a row of a batch, told with this place. */
         DataException failure(Fault fault, Batch batch) {
             String whence = fault.row() < 0 ? null : batch.place(fault.row()).get();
-            String way = fault.suggestion() == null ? "" : "\n  " + fault.suggestion();
-            String sentence = whence == null
-                    ? fault.sentence()
-                    : fault.sentence().replaceFirst("\\.$", "") + " (" + whence + ").";
-            String message = at + ": " + text + ": " + sentence + way;
+            String message = at + ": " + text + ": " + fault.text(whence);
             return new DataException(message, null, 0, null, fault.value());
         }
     }

@@ -48,6 +48,11 @@ public abstract class Expression {
         return same;
     }
 
+    /** Whether it counts itself what it leaves missing, so that nobody else need do so. */
+    public boolean tellsMissing() {
+        return false;
+    }
+
     /** Whether it may fail for a value, or counts something, so that it must not see rows that are not its own. */
     public abstract boolean mayFail();
 }

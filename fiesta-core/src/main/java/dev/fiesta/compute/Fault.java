@@ -31,7 +31,18 @@ public final class Fault extends RuntimeException {
         return row;
     }
 
-    public String sentence() {
+    /** What is wrong, and what to do about it on a line below. */
+    public String text() {
+        return text(null);
+    }
+
+    /** @param whence the file and line of the row, or null */
+    String text(@Nullable String whence) {
+        String sentence = whence == null ? sentence() : sentence().replaceFirst("\\.$", "") + " (" + whence + ").";
+        return sentence + (suggestion == null ? "" : "\n  " + suggestion);
+    }
+
+    private String sentence() {
         return java.util.Objects.requireNonNull(getMessage());
     }
 
@@ -39,7 +50,8 @@ public final class Fault extends RuntimeException {
         return value;
     }
 
-    public @Nullable String suggestion() {
+    @Nullable
+    String suggestion() {
         return suggestion;
     }
 }

@@ -59,6 +59,12 @@ public final class Filled extends Expression {
         return other instanceof Filled same && same.field.isSameAs(field) && same.filling.isSameAs(filling);
     }
 
+    /** It tells how much it filled. */
+    @Override
+    public boolean tellsMissing() {
+        return true;
+    }
+
     @Override
     public boolean mayFail() {
         return filling.mayFail();

@@ -1,6 +1,5 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.compute.Filled;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
@@ -39,8 +38,7 @@ final class ComputeStage {
         for (int i = 0; i < kernels.size(); i++) {
             Column value = kernels.get(i).eval(rows);
             notices.count(Notices.Kind.ADD_MISSING, needed.get(i).name(), 0, value.size());
-            boolean told = needed.get(i).value() instanceof Filled; // by itself: how much was filled
-            if (value.valid() != null && !told) {
+            if (value.valid() != null && !needed.get(i).value().tellsMissing()) {
                 count(rows, needed.get(i), value);
             }
             rows = rows.with(needed.get(i).slot(), value);

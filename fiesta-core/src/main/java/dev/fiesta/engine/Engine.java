@@ -103,8 +103,7 @@ public final class Engine {
         } catch (Fault e) {
             // Where no call stands at which it could be told: what is worked on is named.
             memory.discard();
-            String way = e.suggestion() == null ? "" : "\n  " + e.suggestion();
-            throw new DataException("In " + at + ": " + e.sentence() + way, null, 0, null, e.value());
+            throw new DataException("In " + at + ": " + e.text(), null, 0, null, e.value());
         } catch (RuntimeException e) {
             memory.discard();
             throw Interrupted.orItself(e);

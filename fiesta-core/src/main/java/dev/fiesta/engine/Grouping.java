@@ -305,8 +305,7 @@ final class Grouping {
 
     /** A fault of a figure as a failure with its place. */
     static DataException failure(dev.fiesta.compute.Apply.Place place, Fault fault) {
-        String way = fault.suggestion() == null ? "" : "\n  " + fault.suggestion();
-        return new DataException(place.at() + ": " + place.text() + ": " + fault.sentence() + way);
+        return new DataException(place.at() + ": " + place.text() + ": " + fault.text());
     }
 
     /** Each group's sum over that of its wider group. */

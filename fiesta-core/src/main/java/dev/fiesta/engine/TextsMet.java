@@ -2,6 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.plan.InputTexts.Compared;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
@@ -68,6 +69,8 @@ final class TextsMet {
         private final Set<String> asked = new HashSet<>();
         private final Set<String> askedAndMet = ConcurrentHashMap.newKeySet();
         private final Set<String> all = ConcurrentHashMap.newKeySet();
+        /** Some value cannot be read: that is told where a clause reads it, and nothing is told of the field here. */
+        private volatile boolean unread;
 
         boolean areFew() {
             return all.size() <= MOST;
@@ -89,9 +92,14 @@ final class TextsMet {
             }
         }
 
+        /** Whether nothing is left to be found out: all that is asked for was met, or not all can be read. */
+        boolean isSettled() {
+            return unread || askedAndMet.size() == asked.size();
+        }
+
         /** Where no record has any text, nobody has mistyped one. */
         boolean isSilentAbout(String text) {
-            return !all.isEmpty() && !askedAndMet.contains(text);
+            return !unread && !all.isEmpty() && !askedAndMet.contains(text);
         }
 
         String instead(String text) {
@@ -115,8 +123,19 @@ final class TextsMet {
             this.texts = texts;
         }
 
+        /** Most texts are met in the first records, and then no value is read that no clause asks for. */
         void look(Batch batch) {
-            Column column = batch.column(place);
+            if (texts.isSettled()) {
+                return;
+            }
+            try {
+                look(batch.column(place));
+            } catch (DataException e) {
+                texts.unread = true;
+            }
+        }
+
+        private void look(Column column) {
             if (!(column instanceof TextColumn text)) {
                 return;
             }

@@ -149,10 +149,9 @@ final class CellReader {
         field.rules()
                 .patterns()
                 .forEach(p -> morePatterns.add(TimePattern.of(p, field.type().kind() != Kind.DATE)));
-        boolean told = field.declared() && field.type().isNumeric();
-        this.written = told && !field.openScale()
-                ? new WrittenNumber(dialect.decimalComma(), dialect.bracketsNegative(), field.rules())
-                : null;
+        boolean told = field.declared() && !field.openScale();
+        boolean form = field.type().isNumeric() && (told || dialect.decimalComma());
+        this.written = form ? WrittenNumber.of(field, dialect) : null;
     }
 
     /** @param cell the place of the field in its row, or -1 when the file lacks it */
@@ -198,9 +197,7 @@ final class CellReader {
     /** A cell with blanks, quotes or a decimal comma; {@link Numbers#BAD} when it became missing. */
     private long exactCarefully(int offset) {
         if (written != null && !asWritten(written)) {
-            return bad(offset, Numbers.BAD);
-        } else if (written == null) {
-            commaToPoint();
+            return bad(offset, Numbers.BAD, Type.TEXT);
         }
         long value = Numbers.exact(from, start, end, field.type().scale());
         if (value == Numbers.BAD && field.type().kind() == Kind.INTEGER) {
@@ -224,13 +221,10 @@ final class CellReader {
                 }
                 continue;
             }
-            boolean good = written == null || asWritten(written) || isBinary();
-            if (written == null || (good && isBinary())) {
-                commaToPoint();
-            }
+            boolean good = written == null || asWritten(written);
             double value = good ? Numbers.number(from, start, end) : Double.NaN;
             if (Double.isNaN(value)) {
-                bad(s, 0);
+                bad(s, 0, good ? seen() : Type.TEXT);
                 valid = Validity.without(valid, count, i);
             } else {
                 values[i] = value;
@@ -245,6 +239,9 @@ final class CellReader {
 
     /** Points at the number that a cell writes in its own way; false, and left as it is, where it writes none. */
     private boolean asWritten(WrittenNumber form) {
+        if (form.isPlain(from, start, end)) {
+            return true;
+        }
         String plain = form.plain(new String(from, start, end - start, StandardCharsets.UTF_8));
         if (plain == null) {
             return false;
@@ -253,16 +250,6 @@ final class CellReader {
         start = 0;
         end = from.length;
         return true;
-    }
-
-    /** Whether a number is written with an exponent, which nobody sets apart. */
-    private boolean isBinary() {
-        for (int i = start; i < end; i++) {
-            if ((from[i] | 32) == 'e') {
-                return true;
-            }
-        }
-        return false;
     }
 
     /** Whether a number is written out with more digits than a decimal has. */
@@ -469,8 +456,21 @@ final class CellReader {
         end = length;
     }
 
-    /** As {@link #take}, for values that are not texts: trimmed. False when nothing is there. */
+    /** As {@link #take}, for values that are not texts: trimmed, and without what is taken out. False when nothing is there. */
     private boolean carefully(byte[] bytes, int s, int e) {
+        if (isEmpty(bytes, s, e)) {
+            return false;
+        }
+        if (written != null && !field.rules().without().isEmpty()) {
+            from = written.bare(new String(from, start, end - start, StandardCharsets.UTF_8))
+                    .getBytes(StandardCharsets.UTF_8);
+            start = 0;
+            end = from.length; // a currency without an amount is no empty cell: it is told
+        }
+        return !isMissingWord();
+    }
+
+    private boolean isEmpty(byte[] bytes, int s, int e) {
         take(bytes, s, e);
         while (start < end && from[start] == ' ') {
             start++;
@@ -478,18 +478,6 @@ final class CellReader {
         while (end > start && from[end - 1] == ' ') {
             end--;
         }
-        if (written != null && start < end && !field.rules().without().isEmpty()) {
-            from = written.bare(new String(from, start, end - start, StandardCharsets.UTF_8))
-                    .getBytes(StandardCharsets.UTF_8);
-            start = 0;
-            end = from.length;
-            return !isMissingWord(); // a currency without an amount is no empty cell: it is told
-        }
-        return start < end && !isMissingWord();
-    }
-
-    private boolean isEmpty(byte[] bytes, int s, int e) {
-        carefully(bytes, s, e);
         return start == end;
     }
 
@@ -506,26 +494,16 @@ final class CellReader {
         return false;
     }
 
-    /** {@code 1.234,50} as {@code 1234.50}. */
-    private void commaToPoint() {
-        if (!dialect.decimalComma()) {
-            return;
-        }
-        byte[] plain = new byte[end - start];
-        int length = 0;
-        for (int i = start; i < end; i++) {
-            if (from[i] != '.') {
-                plain[length++] = from[i] == ',' ? (byte) '.' : from[i];
-            }
-        }
-        from = plain;
-        start = 0;
-        end = length;
-    }
-
     /** A value that cannot be read: missing and counted where the brief says so, else told. */
     private long bad(int offset, long result) {
-        Type seen = CellType.of(from, start, end);
+        return bad(offset, result, seen());
+    }
+
+    private Type seen() {
+        return CellType.of(from, start, end);
+    }
+
+    private long bad(int offset, long result, Type seen) {
         Type wider = CellType.wider(field.type(), seen);
         boolean mayWiden = !field.declared() && wider.isNumeric() && !wider.equals(field.type());
         String value = new String(from, start, end - start, StandardCharsets.UTF_8);

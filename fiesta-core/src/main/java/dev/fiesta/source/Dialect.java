@@ -33,33 +33,6 @@ public record Dialect(
     public static final Dialect STANDARD = new Dialect(
             (byte) ',', (byte) '"', (byte) '\n', (byte) 0, 0, true, false, false, false, null, List.of(), false);
 
-    Dialect(
-            byte delimiter,
-            byte quote,
-            byte newline,
-            byte comment,
-            int skip,
-            boolean header,
-            boolean decimalComma,
-            boolean quotedEmptyAsMissing,
-            boolean shortRowsAsMissing,
-            @Nullable Charset encoding,
-            List<String> missing) {
-        this(
-                delimiter,
-                quote,
-                newline,
-                comment,
-                skip,
-                header,
-                decimalComma,
-                quotedEmptyAsMissing,
-                shortRowsAsMissing,
-                encoding,
-                missing,
-                false);
-    }
-
     private static final byte[] CANDIDATES = {',', ';', '\t', '|'};
     private static final int LINES = 100;
 

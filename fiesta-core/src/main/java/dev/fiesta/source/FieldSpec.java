@@ -29,21 +29,9 @@ public record FieldSpec(
         boolean badAsMissing,
         CellRules rules) {
 
-    FieldSpec(
-            String name,
-            String column,
-            Type type,
-            boolean declared,
-            boolean openScale,
-            @Nullable String pattern,
-            @Nullable Object byDefault,
-            boolean badAsMissing) {
-        this(name, column, type, declared, openScale, pattern, byDefault, badAsMissing, CellRules.NONE);
-    }
-
     /** A field that nothing was told of. */
     static FieldSpec undeclared(String column) {
-        return new FieldSpec(column, column, Type.EMPTY, false, false, null, null, false);
+        return new FieldSpec(column, column, Type.EMPTY, false, false, null, null, false, CellRules.NONE);
     }
 
     static Schema schema(List<FieldSpec> fields) {

@@ -80,7 +80,8 @@ final class LineScan implements Source.Scan {
                 source.dialect().quotedEmptyAsMissing(),
                 false,
                 null,
-                source.dialect().missing());
+                source.dialect().missing(),
+                false);
         private final List<FieldSpec> fields = source.fields();
         private final CellReader[] readers =
                 fields.stream().map(f -> new CellReader(f, layout)).toArray(CellReader[]::new);

@@ -13,6 +13,8 @@ import java.util.stream.IntStream;
 
 /** Works types out from the data: files up to 16 MB whole, larger ones from blocks spread evenly over each. */
 final class TypeGuess {
+    private static final byte[] NO_NUMBER = {'?'};
+
     private final List<FieldSpec> fields;
     private final List<MetCells> met;
 
@@ -108,9 +110,15 @@ final class TypeGuess {
         if (dialect.missing().contains(text)) {
             return new byte[0];
         }
-        if (dialect.decimalComma() && text.matches("[-+]?[0-9.]*,?[0-9]+([eE][-+]?[0-9]+)?")) {
-            text = text.replace(".", "").replace(',', '.');
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        if (!dialect.decimalComma()) {
+            return bytes;
         }
-        return text.getBytes(StandardCharsets.UTF_8);
+        String number = WrittenNumber.workedOut(text);
+        if (number != null) {
+            return number.getBytes(StandardCharsets.UTF_8);
+        }
+        // What would be a number with a point is none where the comma stands before decimals.
+        return CellType.of(bytes, 0, bytes.length).isNumeric() ? NO_NUMBER : bytes;
     }
 }

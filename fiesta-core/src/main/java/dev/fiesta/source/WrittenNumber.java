@@ -1,6 +1,8 @@
 package dev.fiesta.source;
 
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -10,6 +12,9 @@ import org.jspecify.annotations.Nullable;
  */
 public final class WrittenNumber {
     private static final String BLANKS = " \u00A0\u2009\u202F";
+    private static final Pattern EXPONENT = Pattern.compile("[eE][-+]?\\d+$");
+    private static final WrittenNumber WORKED_OUT =
+            new WrittenNumber(true, false, new CellRules(List.of(), false, List.of(), true));
 
     private final char mark;
     private final char other;
@@ -27,6 +32,28 @@ public final class WrittenNumber {
         this.brackets = brackets;
         this.grouped = rules.grouped();
         this.without = rules.without();
+    }
+
+    /** As a field of an input is written; a worked-out one under a decimal comma may have a single group, as nothing else is meant. */
+    static WrittenNumber of(FieldSpec field, Dialect dialect) {
+        return field.declared()
+                ? new WrittenNumber(dialect.decimalComma(), dialect.bracketsNegative(), field.rules())
+                : WORKED_OUT;
+    }
+
+    /** The number that a cell under a decimal comma writes, with a point; null where it writes none. */
+    static @Nullable String workedOut(String cell) {
+        return WORKED_OUT.plain(cell);
+    }
+
+    /** Whether it stands there with a point already: digits, behind a sign perhaps, and nothing to be read in another way. */
+    boolean isPlain(byte[] bytes, int from, int end) {
+        int digits = from < end && (bytes[from] == '-' || bytes[from] == '+') ? from + 1 : from;
+        boolean plain = digits < end;
+        for (int i = digits; i < end && plain; i++) {
+            plain = bytes[i] >= '0' && bytes[i] <= '9';
+        }
+        return plain;
     }
 
     /** A cell without the texts that are taken out of it, and without blanks around. */
@@ -65,6 +92,14 @@ public final class WrittenNumber {
     }
 
     private @Nullable String digits(String text) {
+        Matcher exponent = EXPONENT.matcher(text);
+        if (exponent.find()) {
+            String mantissa = text.substring(0, exponent.start());
+            return isDigits(mantissa.replaceFirst(String.valueOf(mark == '.' ? "\\." : mark), ""))
+                            && !mantissa.isEmpty()
+                    ? mantissa.replace(mark, '.') + exponent.group()
+                    : null;
+        }
         int point = text.indexOf(mark);
         String whole = point < 0 ? text : text.substring(0, point);
         String behind = point < 0 ? "" : text.substring(point + 1);

@@ -213,6 +213,6 @@ class CellsOfAnyKindTest {
     }
 
     private static FieldSpec field(String name, Type type) {
-        return new FieldSpec(name, name, type, true, false, null, null, false);
+        return new FieldSpec(name, name, type, true, false, null, null, false, CellRules.NONE);
     }
 }

@@ -85,7 +85,8 @@ class ScannerAgainstFastCsvTest {
                     false,
                     false,
                     null,
-                    List.of());
+                    List.of(),
+                    false);
         }
     }
 
@@ -174,7 +175,7 @@ class ScannerAgainstFastCsvTest {
         List<FieldSpec> fields = new ArrayList<>();
         for (int c = 0; c < layout.width(); c++) {
             String column = layout.header() ? "c" + c : "field_" + (c + 1);
-            fields.add(new FieldSpec(column, column, Type.TEXT, true, false, null, null, false));
+            fields.add(new FieldSpec(column, column, Type.TEXT, true, false, null, null, false, CellRules.NONE));
         }
         DelimitedSource source = DelimitedSource.open(
                 List.of(new Paths.Named("cells.csv", file)), layout.dialect(), true, fields, false, piece);

@@ -32,7 +32,8 @@ class ScannerFuzzTest {
                 data.consumeBoolean(),
                 data.consumeBoolean(),
                 null,
-                data.consumeBoolean() ? List.of("NA") : List.of());
+                data.consumeBoolean() ? List.of("NA") : List.of(),
+                false);
         boolean told = data.consumeBoolean();
         int piece = data.consumeInt(1, 64);
         byte[] bytes = data.consumeRemainingAsBytes();

@@ -24,6 +24,6 @@ public final class TinyPieces {
     }
 
     private static FieldSpec field(String name, Type type) {
-        return new FieldSpec(name, name, type, true, false, null, null, false);
+        return new FieldSpec(name, name, type, true, false, null, null, false, CellRules.NONE);
     }
 }

@@ -123,6 +123,53 @@ class WrittenNumberTest {
                 .hasSize(1);
     }
 
+    /** Under a decimal comma a point never parts decimals: what is written so is no number, whether a type was told or not. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "1.234,50; decimal(2); 1234.50",
+                "1.234; integer; 1234",
+                "2,5; decimal(1); 2.5",
+                "-2; integer; -2",
+                "1,5e3; real; 1500",
+                "1234.50; text; 1234.50",
+                "2.5; text; 2.5",
+                "1.2.3,5; text; 1.2.3,5",
+                "1.5e3; text; 1.5e3",
+            })
+    void aWorkedOutTypeKnowsTheComma(String cell, String type, String value) throws IOException {
+        Result result =
+                read("amount|x", "decimal comma delimiter '|'", cell + "|1").run();
+        assertThat(result.schema().type(0)).hasToString(type);
+        assertThat(dev.fiesta.value.Texts.of(result.row(0).get("amount"))).isEqualTo(value);
+    }
+
+    /** A value met behind those that the type was worked out from is told, never read as another. */
+    @Test
+    void aPointMetLateIsTold() throws IOException {
+        List<String> cells = new java.util.ArrayList<>(java.util.Collections.nCopies(3_000_000, "12,5|abcdef"));
+        cells.set(2_900_001, "1234.50|x");
+        assertThatThrownBy(() -> read("amount|x", "decimal comma delimiter '|'", cells.toArray(String[]::new))
+                        .then("per all give s = sum(amount)")
+                        .run())
+                .isInstanceOf(FiestaException.class)
+                .hasMessageContaining("line 2900003: field amount: '1234.50' is not a decimal");
+    }
+
+    @Test
+    void aBadValueIsNoDefault() throws IOException {
+        Result result = read(
+                        "amount|x",
+                        MONEY.replace("without '€', 'EUR'", "without '€', 'EUR' default 7 bad as missing"),
+                        "€|1",
+                        "|2",
+                        "3|3")
+                .run();
+        assertThat(result.stream().map(r -> String.valueOf(r.decimal("amount"))))
+                .containsExactly("null", "7.00", "3.00");
+    }
+
     /** A second reader, made of one pattern, agrees about random cells. */
     @Test
     void aSecondReaderAgrees() {
