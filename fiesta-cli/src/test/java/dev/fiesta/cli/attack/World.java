@@ -8,7 +8,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.SplittableRandom;
 import java.util.TreeMap;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
 /**
@@ -69,6 +71,37 @@ final class World {
     /** Starts the run over the later data into the folder of the earlier. */
     Process disturbed(Map<String, String> environment) throws IOException {
         return start(later, out, environment);
+    }
+
+    /**
+     * Kills runs at random moments, half of them where files appear, and asserts after each that nothing is lost or half-written.
+     *
+     * @return how many did not end before they were killed
+     */
+    int kill(int times, long seed) throws IOException, InterruptedException {
+        long begun = System.nanoTime();
+        assertThat(disturbed(Map.of()).waitFor()).as(message()).isZero();
+        long length = System.nanoTime() - begun;
+        SplittableRandom random = new SplittableRandom(seed);
+        int died = 0;
+        for (int kill = 0; kill < times; kill++) {
+            Process process = disturbed(Map.of());
+            long wait = kill % 2 == 0 ? random.nextLong(length) : length * 3 / 4 + random.nextLong(length / 2);
+            if (!process.waitFor(wait, TimeUnit.NANOSECONDS)) {
+                died++;
+                if (kill % 4 == 0) {
+                    process.destroy();
+                } else {
+                    process.destroyForcibly();
+                }
+            }
+            process.waitFor();
+            settled("kill " + kill);
+            if (kill % 5 == 4 || kill == times - 1) {
+                restore("after kill " + kill);
+            }
+        }
+        return died;
     }
 
     private void undisturbed(Path data, Path into, String why) throws IOException, InterruptedException {
