@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.StepLook;
 import dev.fiesta.Table;
+import dev.fiesta.language.Keywords;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
@@ -77,6 +78,7 @@ final class AskCommand implements Callable<Integer> {
             throw new RequestException("What is to be asked is missing. It stands last, in quotes: fiesta ask "
                     + clauses + " 'per FIELD give n = count()'. The fields are told by: fiesta survey " + clauses);
         }
+        refuseUnquoted();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Table table =
                     reading.table(fiesta, words.subList(0, words.size() - 1)).then(clauses);
@@ -91,6 +93,17 @@ final class AskCommand implements Callable<Integer> {
             common.tell(List.of(result), spec.commandLine().getErr());
             show(result, spec.commandLine().getOut());
             return 0;
+        }
+    }
+
+    /** Clauses without quotes come as many words, of which all but the last would be taken for files. */
+    private void refuseUnquoted() {
+        for (int i = 1; i < words.size() - 1; i++) {
+            if (Keywords.CLAUSES.contains(words.get(i))) {
+                throw new RequestException(
+                        "The clauses stand in one pair of quotes: fiesta ask " + String.join(" ", words.subList(0, i))
+                                + " '" + String.join(" ", words.subList(i, words.size())) + "'");
+            }
         }
     }
 

@@ -6,18 +6,23 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import picocli.CommandLine;
 import picocli.CommandLine.IParameterExceptionHandler;
 import picocli.CommandLine.MissingParameterException;
 import picocli.CommandLine.Model.ArgSpec;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Model.OptionSpec;
+import picocli.CommandLine.OverwrittenOptionException;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.TypeConversionException;
 import picocli.CommandLine.UnmatchedArgumentException;
 
 /** Says in a sentence what is wrong with the words of a command, and what is right. */
 final class WrongUse implements IParameterExceptionHandler {
+    /** Of words with fewer letters nothing can be guessed. */
+    private static final int SHORT = 3;
+
     @Override
     public int handleParseException(ParameterException wrong, String[] args) {
         CommandLine line = wrong.getCommandLine();
@@ -33,19 +38,32 @@ final class WrongUse implements IParameterExceptionHandler {
             return unmatched(unmatched.getUnmatched().get(0), command, line);
         }
         ArgSpec arg = wrong.getArgSpec();
-        if (wrong instanceof MissingParameterException missing
-                && !missing.getMissing().isEmpty()) {
-            arg = missing.getMissing().get(0);
+        if (wrong instanceof MissingParameterException missing) {
+            arg = missing.getMissing().isEmpty() ? arg : missing.getMissing().get(0);
+            return arg instanceof OptionSpec option
+                    ? "After " + option.longestName() + " a value is expected: " + written(option) + "."
+                    : Objects.requireNonNull(arg).paramLabel() + " is missing: " + written(command) + ".";
+        }
+        if (wrong instanceof OverwrittenOptionException twice && twice.getOverwritten() instanceof OptionSpec option) {
+            return option.longestName() + " stands twice.";
         }
         String value = wrong.getValue();
-        if (arg instanceof OptionSpec option && (value == null || value.isEmpty())) {
-            return "After " + option.longestName() + " a value is expected: " + option.longestName() + " "
-                    + option.paramLabel() + ".";
+        if (arg == null || value == null) {
+            return sentence(wrong);
         }
-        if (arg != null && !(arg instanceof OptionSpec)) {
-            return arg.paramLabel() + " is missing: fiesta " + command.name() + " " + arg.paramLabel() + ".";
-        }
-        return arg == null || value == null ? sentence(wrong) : value((OptionSpec) arg, value, wrong);
+        return arg instanceof OptionSpec option && option.arity().max() == 0
+                ? option.longestName() + " takes no value."
+                : value(arg, value, wrong);
+    }
+
+    private static String written(OptionSpec option) {
+        return option.longestName() + " " + option.paramLabel();
+    }
+
+    private static String written(CommandSpec command) {
+        StringBuilder words = new StringBuilder("fiesta " + command.name());
+        command.positionalParameters().forEach(p -> words.append(' ').append(p.paramLabel()));
+        return words.toString();
     }
 
     private static String unmatched(String word, CommandSpec command, CommandLine line) {
@@ -63,17 +81,16 @@ final class WrongUse implements IParameterExceptionHandler {
     }
 
     private static String meant(String word, java.util.Collection<String> known) {
-        List<String> near = Names.nearest(word, known);
+        List<String> near = word.length() < SHORT ? List.of() : Names.nearest(word, known);
         return near.isEmpty() ? "" : " Did you mean " + String.join(" or ", near) + "?";
     }
 
-    private static String value(OptionSpec option, String value, ParameterException wrong) {
-        String name = option.longestName();
-        if (Map.class.isAssignableFrom(option.type())) {
-            return "'" + value + "' says nothing to " + name + ": it is written " + name + " " + option.paramLabel()
-                    + ".";
+    private static String value(ArgSpec arg, String value, ParameterException wrong) {
+        String name = arg instanceof OptionSpec option ? option.longestName() : arg.paramLabel();
+        if (arg instanceof OptionSpec option && Map.class.isAssignableFrom(arg.type())) {
+            return "'" + value + "' says nothing to " + name + ": it is written " + written(option) + ".";
         }
-        Class<?> type = option.auxiliaryTypes()[option.auxiliaryTypes().length - 1];
+        Class<?> type = arg.auxiliaryTypes()[arg.auxiliaryTypes().length - 1];
         if (type.isEnum()) {
             List<String> known = new ArrayList<>();
             for (Object constant : type.getEnumConstants()) {
