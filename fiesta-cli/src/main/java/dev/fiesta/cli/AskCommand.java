@@ -11,6 +11,8 @@ import dev.fiesta.report.Format;
 import dev.fiesta.report.Terminal;
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -99,7 +101,7 @@ final class AskCommand implements Callable<Integer> {
     /** Clauses without quotes come as many words, of which all but the last would be taken for files. */
     private void refuseUnquoted() {
         for (int i = 1; i < words.size() - 1; i++) {
-            if (Keywords.CLAUSES.contains(words.get(i))) {
+            if (Keywords.CLAUSES.contains(words.get(i)) && !Files.exists(Path.of(words.get(i)))) {
                 throw new RequestException(
                         "The clauses stand in one pair of quotes: fiesta ask " + String.join(" ", words.subList(0, i))
                                 + " '" + String.join(" ", words.subList(i, words.size())) + "'");

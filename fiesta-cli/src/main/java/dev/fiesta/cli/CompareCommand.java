@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -59,11 +60,8 @@ final class CompareCommand implements Callable<Integer> {
     @Option(names = "--out", paramLabel = "DIR", description = "The folder for comparison.html, .csv or .json.")
     private @Nullable Path out;
 
-    @Option(
-            names = {"--colour", "--color"},
-            paramLabel = "WHEN",
-            description = "auto, always or never (default: auto).")
-    private Window.Colour colour = Window.Colour.AUTO;
+    @Mixin
+    private Speaking speaking;
 
     @Override
     public Integer call() throws IOException {
@@ -72,7 +70,7 @@ final class CompareCommand implements Callable<Integer> {
         if (out == null) {
             PrintWriter to = spec.commandLine().getOut();
             if (as == Format.TERMINAL) {
-                view.print(to, Window.size(colour).coloured());
+                view.print(to, Window.size(speaking.colour).coloured());
             } else {
                 write(view, to);
             }
@@ -80,7 +78,9 @@ final class CompareCommand implements Callable<Integer> {
             as = as == Format.TERMINAL ? Format.HTML : as;
             Path file = out.resolve("comparison." + as.ending());
             OutputFile.write(file, to -> write(view, to));
-            spec.commandLine().getErr().println("Written: " + file);
+            if (!speaking.quiet) {
+                spec.commandLine().getErr().println("Written: " + file);
+            }
         }
         return tables.stream().allMatch(Comparison::isEqual) ? 0 : Failures.CHECK;
     }

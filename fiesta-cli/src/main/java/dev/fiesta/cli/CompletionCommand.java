@@ -1,7 +1,7 @@
 package dev.fiesta.cli;
 
 import java.io.PrintWriter;
-import java.util.Locale;
+import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.AutoComplete;
 import picocli.CommandLine;
@@ -63,15 +63,10 @@ final class CompletionCommand implements Callable<Integer> {
     }
 
     private static String values(OptionSpec option) {
-        Class<?> type = option.auxiliaryTypes()[option.auxiliaryTypes().length - 1];
-        if (!type.isEnum()) {
-            return option.arity().max() > 0 ? " -r" : "";
-        }
-        StringBuilder values = new StringBuilder();
-        for (Object value : type.getEnumConstants()) {
-            values.append(values.isEmpty() ? "" : " ").append(value.toString().toLowerCase(Locale.ROOT));
-        }
-        return " -x -a " + quoted(values.toString());
+        List<String> choices = Choices.of(option);
+        return !choices.isEmpty()
+                ? " -x -a " + quoted(String.join(" ", choices))
+                : option.arity().max() > 0 ? " -r" : "";
     }
 
     private static String quoted(String text) {

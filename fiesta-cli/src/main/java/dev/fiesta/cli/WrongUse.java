@@ -90,12 +90,8 @@ final class WrongUse implements IParameterExceptionHandler {
         if (arg instanceof OptionSpec option && Map.class.isAssignableFrom(arg.type())) {
             return "'" + value + "' says nothing to " + name + ": it is written " + written(option) + ".";
         }
-        Class<?> type = arg.auxiliaryTypes()[arg.auxiliaryTypes().length - 1];
-        if (type.isEnum()) {
-            List<String> known = new ArrayList<>();
-            for (Object constant : type.getEnumConstants()) {
-                known.add(constant.toString().toLowerCase(Locale.ROOT));
-            }
+        List<String> known = Choices.of(arg);
+        if (!known.isEmpty()) {
             String written = value.strip();
             for (String part : value.split(",")) {
                 written = known.contains(part.strip().toLowerCase(Locale.ROOT)) ? written : part.strip();
@@ -103,7 +99,7 @@ final class WrongUse implements IParameterExceptionHandler {
             return "'" + written + "' is nothing that " + name + " knows."
                     + meant(written.toLowerCase(Locale.ROOT), known) + " It takes " + String.join(", ", known) + ".";
         }
-        if (type == int.class || type == Integer.class) {
+        if (arg.type() == int.class || arg.type() == Integer.class) {
             return "'" + value + "' does not fit " + name + ", which takes a whole number.";
         }
         boolean own = wrong.getCause() instanceof TypeConversionException;
