@@ -32,7 +32,7 @@ final class TextComparisons {
     /**
      * Begins a clause.
      *
-     * @param kept the condition of an {@code only}, or null
+     * @param condition that of an {@code only}, or null
      */
     void clause(Names now, @Nullable Span condition) {
         names = now;
@@ -54,7 +54,7 @@ final class TextComparisons {
         }
     }
 
-    void note(Context context, String name, String text, boolean differs, Span at) {
+    private void note(Context context, String name, String text, boolean differs, Span at) {
         InputField field = names.field(name);
         if (field != null) {
             String so = !differs ? "" : at.equals(kept) ? ", so this keeps everything" : ", so this is always true";

@@ -1,5 +1,6 @@
 package dev.fiesta.source;
 
+import java.util.Comparator;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -14,27 +15,40 @@ public final class WrittenNumber {
     private static final String BLANKS = " \u00A0\u2009\u202F";
     private static final Pattern EXPONENT = Pattern.compile("[eE][-+]?\\d+$");
     private static final WrittenNumber WORKED_OUT =
-            new WrittenNumber(true, false, new CellRules(List.of(), false, List.of(), true));
+            new WrittenNumber(true, false, new CellRules(List.of(), false, List.of(), true), "");
 
     private final char mark;
     private final char other;
     private final boolean brackets;
     private final boolean grouped;
     private final List<String> without;
+    private final String between;
 
     /**
      * @param decimalComma whether the comma stands before decimals, else the point
      * @param brackets whether brackets, or a sign behind, make a number negative
      */
     public WrittenNumber(boolean decimalComma, boolean brackets, CellRules rules) {
+        this(decimalComma, brackets, rules, BLANKS + "'");
+    }
+
+    /** @param between what groups may stand apart by besides the other mark */
+    private WrittenNumber(boolean decimalComma, boolean brackets, CellRules rules, String between) {
         this.mark = decimalComma ? ',' : '.';
         this.other = decimalComma ? '.' : ',';
         this.brackets = brackets;
         this.grouped = rules.grouped();
-        this.without = rules.without();
+        // The longer first: one may be a part of another.
+        this.without = rules.without().stream()
+                .sorted(Comparator.comparing(String::length).reversed())
+                .toList();
+        this.between = between;
     }
 
-    /** As a field of an input is written; a worked-out one under a decimal comma may have a single group, as nothing else is meant. */
+    /**
+     * As a field of an input is written. Where a type is worked out under a decimal comma, a single group may stand, as a point means
+     * nothing else there; but digits between blanks are perhaps no number at all.
+     */
     static WrittenNumber of(FieldSpec field, Dialect dialect) {
         return field.declared()
                 ? new WrittenNumber(dialect.decimalComma(), dialect.bracketsNegative(), field.rules())
@@ -117,7 +131,7 @@ public final class WrittenNumber {
         if (isDigits(whole)) {
             return whole;
         }
-        char between = 0;
+        char apart = 0;
         int groups = 0;
         StringBuilder digits = new StringBuilder();
         int inGroup = 0;
@@ -129,16 +143,16 @@ public final class WrittenNumber {
                 continue;
             }
             boolean first = groups == 0;
-            boolean apart = c == other || c == '\'' || isBlank(c);
-            boolean fits = first ? inGroup >= 1 && inGroup <= 3 : inGroup == 3 && c == between;
-            if (!apart || !fits) {
+            boolean mayPart = c == other || between.indexOf(c) >= 0;
+            boolean fits = first ? inGroup >= 1 && inGroup <= 3 : inGroup == 3 && c == apart;
+            if (!mayPart || !fits) {
                 return null;
             }
-            between = c;
+            apart = c;
             groups++;
             inGroup = 0;
         }
-        boolean unclear = groups == 1 && between == other && !decimals && !grouped;
+        boolean unclear = groups == 1 && apart == other && !decimals && !grouped;
         return inGroup == 3 && !unclear ? digits.toString() : null;
     }
 

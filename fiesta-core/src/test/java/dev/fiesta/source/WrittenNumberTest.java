@@ -137,6 +137,9 @@ class WrittenNumberTest {
                 "2.5; text; 2.5",
                 "1.2.3,5; text; 1.2.3,5",
                 "1.5e3; text; 1.5e3",
+                "75 001; text; 75 001",
+                "1'234; text; 1'234",
+                "001; text; 001",
             })
     void aWorkedOutTypeKnowsTheComma(String cell, String type, String value) throws IOException {
         Result result =
@@ -155,6 +158,16 @@ class WrittenNumberTest {
                         .run())
                 .isInstanceOf(FiestaException.class)
                 .hasMessageContaining("line 2900003: field amount: '1234.50' is not a decimal");
+    }
+
+    @Test
+    void theLongerTextIsTakenOutFirst() throws IOException {
+        assertThat(read("amount", "fields amount decimal(2) without 'EUR', 'EURO'", "EURO 5", "EUR 6")
+                        .then("per all give s = sum(amount)")
+                        .run()
+                        .row(0)
+                        .decimal("s"))
+                .isEqualTo(new BigDecimal("11.00"));
     }
 
     @Test
