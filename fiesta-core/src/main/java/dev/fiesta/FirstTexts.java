@@ -23,7 +23,7 @@ final class FirstTexts implements InputTexts.Samples {
     public List<String> of(int place) {
         List<String> texts = new ArrayList<>();
         try (Source.Scan scan = source.scan(new Notices())) {
-            Batch first = scan.reader().next();
+            Batch first = scan.reader(new Notices()).next();
             scan.stop(0);
             if (first != null) {
                 Column column = first.column(place);

@@ -98,8 +98,26 @@ class DataProblemsTest {
                         run("input s from 'sales.csv' fields a integer, b integer table t from s only a > 0 and b > 0"))
                 .hasMessageStartingWith("sales.csv, line 3: field b: 'oops'");
         file("sales.csv", "a,b\n1,1\nno,2\n3,oops\n4\n");
-        assertThatThrownBy(() ->
-                        run("input s from 'sales.csv' fields a integer, b integer table t from s add c = b, d = a"))
+        assertThatThrownBy(() -> run(
+                        "input s from 'sales.csv' fields a integer, b integer table t from s add c = b + 1, d = a + 1"))
+                .hasMessageStartingWith("sales.csv, line 3: field a: 'no'");
+        assertThatThrownBy(() -> run(
+                        "input s from 'sales.csv' fields a integer, b integer table t from s add c = b + 1 columns c"))
+                .hasMessageStartingWith("sales.csv, line 4: field b: 'oops'");
+    }
+
+    /** What no clause asks for is read last: what is wrong there is told after all else. */
+    @Test
+    void faultsOfCarriedCellsComeLast() throws IOException {
+        file("sales.csv", "a,b\n1,1\nno,2\n3,oops\n4\n");
+        assertThatThrownBy(() -> run("input s from 'sales.csv' fields a integer, b integer table t from s"))
+                .hasMessageStartingWith("sales.csv, line 5: this row has 1 cell");
+        file("sales.csv", "a,b,c\n1,1,1\nno,2,2\n3,oops,3\n");
+        assertThatThrownBy(
+                        () -> run(
+                                "input s from 'sales.csv' fields a integer, b integer table t from s add d = b + 1 sort c desc"))
+                .hasMessageStartingWith("sales.csv, line 4: field b: 'oops'");
+        assertThatThrownBy(() -> run("input s from 'sales.csv' fields a integer table t from s sort c desc"))
                 .hasMessageStartingWith("sales.csv, line 3: field a: 'no'");
     }
 

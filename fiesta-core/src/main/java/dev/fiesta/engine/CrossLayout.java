@@ -125,8 +125,8 @@ final class CrossLayout {
         return same;
     }
 
-    /** @param others the rows of other tables, for checks against them */
-    Worked run(Others others, int threads) {
+    /** @param steps runs what was done since; it tells nothing of it */
+    Worked run(StepsRun steps) {
         int[] example = new int[rows];
         for (int g = groups.size() - 1; g >= 0; g--) {
             example[rowOf[g]] = g;
@@ -139,9 +139,10 @@ final class CrossLayout {
         after.slots().forEach(all::set);
         BitSet[] live = new BitSet[after.steps().size() + 1];
         Arrays.fill(live, all);
-        Rows standing = new RowsRunner(laidOut, others, notices, threads)
-                .run(after.steps().subList(0, after.standing()), 0, live);
-        Rows end = new RowsRunner(standing, others, notices, threads).run(after.steps(), after.standing(), live);
+        Way way = new Way("", "", after.steps(), null, live);
+        Rows standing = steps.run(way, 0, after.standing(), laidOut, i -> {}).load();
+        Rows end = steps.run(way, after.standing(), after.steps().size(), standing, i -> {})
+                .load();
         boolean fixed = plan.choices().stream().allMatch(Objects::nonNull);
         for (int i = 0; i < after.known(); i++) {
             add(after.names().get(i), end.column(after.slots().get(i)));

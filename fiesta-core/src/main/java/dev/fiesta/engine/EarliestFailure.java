@@ -2,20 +2,34 @@ package dev.fiesta.engine;
 
 import org.jspecify.annotations.Nullable;
 
-/** Of the failures of several workers the one earliest in the input, so that it does not matter who was faster. */
+/** Of the failures of several workers the one of the least place, so that it does not matter who was faster. */
 public final class EarliestFailure {
     private @Nullable RuntimeException failure;
     private @Nullable Error exhausted;
-    private long failedAt = Long.MAX_VALUE;
+    private long sequence = Long.MAX_VALUE;
+    private int row = Integer.MAX_VALUE;
+    private int order = Integer.MAX_VALUE;
 
     /** None yet. */
     public EarliestFailure() {}
 
-    /** @param sequence where in the input it happened */
-    public synchronized void met(long sequence, RuntimeException e) {
-        if (failure == null || sequence < failedAt) {
+    /** @param at the piece of the input in which it happened */
+    public void met(long at, RuntimeException e) {
+        met(at, 0, 0, e);
+    }
+
+    /**
+     * @param atRow its row in the piece
+     * @param by whose failure is told where several have one at the same row: the least number
+     */
+    public synchronized void met(long at, int atRow, int by, RuntimeException e) {
+        boolean before =
+                at < sequence || (at == sequence && (atRow < row || (atRow == row && by < order))) || failure == null;
+        if (before) {
             failure = e;
-            failedAt = sequence;
+            sequence = at;
+            row = atRow;
+            order = by;
         }
     }
 
@@ -30,6 +44,11 @@ public final class EarliestFailure {
 
     private synchronized void outOfMemory(Error e) {
         exhausted = exhausted == null ? e : exhausted;
+    }
+
+    /** The failure of the least place, if there is one. */
+    synchronized @Nullable RuntimeException first() {
+        return failure;
     }
 
     /** Throws it, if there is one; that the memory has ended comes before all else. */

@@ -8,6 +8,7 @@ import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Column;
 import java.util.ArrayDeque;
@@ -40,6 +41,9 @@ public final class Engine {
     private final Map<TablePlan, BitSet[]> live = new HashMap<>();
     private final Map<TablePlan, Stored> done = new HashMap<>();
     private final Map<TablePlan, Totalling.TotalRows> totals = new HashMap<>();
+
+    /** For tables what failed in cells that no clause has asked for so far. */
+    private final Map<TablePlan, RuntimeException> deferred = new HashMap<>();
 
     private final Map<TablePlan, Worked> crossed = new HashMap<>();
     private final Flow flow = new Flow();
@@ -239,27 +243,12 @@ public final class Engine {
 
     /** Runs the steps of a table from one on and leaves its visible fields. */
     private Stored finish(TablePlan table, Stored rows, int first) {
-        BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
-        Stored end = rows;
-        long standing = rows.rows();
-        List<Step> steps = table.steps();
-        for (int i = first; i < steps.size(); i++) {
-            RowsRunner.stopIfInterrupted();
-            BitSet[] around = {slots[i], slots[i + 1]};
-            long in = standing;
-            long spilled = memory.spilled();
-            memory.startPeak();
-            long start = System.nanoTime();
-            String what = StepName.of(steps.get(i));
-            at = "table '" + table.shownName() + "': " + clause(table, i);
-            resources.watch().phase(table.shownName() + ": " + what, in, () -> -1);
-            end = step(end, steps.get(i), around);
-            long took = System.nanoTime() - start;
-            standing = left(steps.get(i), in, end);
-            long held = Math.max(memory.peak(), end instanceof Rows rowsLeft ? rowsLeft.bytes() : 0);
-            resources
-                    .watch()
-                    .add(new Timing(table.name(), i, what, in, standing, took, held, memory.spilled() - spilled));
+        Way way = Way.of(table, java.util.Objects.requireNonNull(live.get(table)));
+        StepsRun steps = new StepsRun(others, flow, notices, resources);
+        Stored end = steps.run(way, first, way.steps().size(), rows, i -> at = at(table, i));
+        RuntimeException late = deferred.remove(table);
+        if (late != null) {
+            throw late;
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
@@ -268,7 +257,8 @@ public final class Engine {
         Rows all = end.load();
         if (table.crossing() != null) {
             CrossLayout layout = new CrossLayout(table.crossing(), all, notices);
-            crossed.put(table, layout.run(others, resources.threads()));
+            Resources unseen = new Resources(resources.threads(), memory, new Watch(progress -> {}));
+            crossed.put(table, layout.run(new StepsRun(others, flow, notices, unseen)));
         }
         if (table.totals() != null) {
             all = Totalling.together(table.totals(), all);
@@ -278,28 +268,13 @@ public final class Engine {
     }
 
     /** The clause that a step belongs to, as it is written. */
-    private static String clause(TablePlan table, int step) {
-        return table.written().stream()
-                .filter(w -> w.steps() > step)
-                .findFirst()
-                .map(w -> w.text())
-                .orElse(StepName.of(table.steps().get(step)));
-    }
-
-    private Stored step(Stored rows, Step step, BitSet[] around) {
-        boolean hasStates = rows instanceof Rows known && known.states() != null; // they go with rows in memory only
-        boolean toFile = !hasStates
-                && step instanceof Step.Match match
-                && FileMatch.parts(match, stored(match.table()), memory) > 1;
-        Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
-        return from instanceof FileRows file
-                ? new FileRunner(others, notices, memory).run(file, step, around[0], around[1])
-                : new RowsRunner(from.load(), others, notices, resources.threads()).run(List.of(step), 0, around);
-    }
-
-    /** The rows that a step leaves as it is written; an order of which only the first rows are wanted has all of them. */
-    private static long left(Step step, long in, Stored end) {
-        return step instanceof Step.Sort ? in : end.rows();
+    private static String at(TablePlan table, int step) {
+        return "table '" + table.shownName() + "': "
+                + table.written().stream()
+                        .filter(w -> w.steps() > step)
+                        .findFirst()
+                        .map(w -> w.text())
+                        .orElse(StepName.of(table.steps().get(step)));
     }
 
     private static Rows visible(TablePlan table, Rows rows, BitSet wanted) {
@@ -331,10 +306,17 @@ public final class Engine {
                         .map(TablePlan::shownName)
                         .distinct()
                         .collect(java.util.stream.Collectors.joining(", "));
-        Pass pass = new Pass(source, input, ready, live, flow, this::lookedUp, notices, resources);
-        Map<TablePlan, Stored> flown = pass.run();
+        Pass pass = new Pass(flow, others::lookedUp, notices, resources);
+        Map<TablePlan, Stored> flown = pass.read(source, input, ready, live);
         for (TablePlan table : ready) {
-            done.put(table, finish(table, java.util.Objects.requireNonNull(flown.get(table)), flow.resumesAt(table)));
+            RuntimeException late = pass.deferred(table);
+            if (late != null) {
+                deferred.put(table, late);
+            }
+        }
+        for (TablePlan table : ready) {
+            Stored rows = java.util.Objects.requireNonNull(flown.get(table));
+            done.put(table, finish(table, rows, flow.resumesAt(table.steps(), 0)));
         }
         for (TablePlan table : fed) {
             if (!done.containsKey(table)) {
@@ -366,17 +348,11 @@ public final class Engine {
                 .toList();
     }
 
-    /** The columns that a look-up reads of the other table. */
-    private Rows lookedUp(Step.Match match) {
-        Stored theirs = stored(match.table());
-        return theirs instanceof FileRows file ? file.load(FileMatch.reads(match)) : theirs.load();
-    }
-
     /** The look-ups that work batch by batch between an input and a table. */
     private List<Step.Match> lookUpsOnTheWay(TablePlan table, TablePlan input) {
         List<Step.Match> matches = new ArrayList<>();
         for (TablePlan at = table; at != input && at.from() != null; at = at.from()) {
-            for (Step step : at.steps().subList(0, flow.flowing(at.steps()))) {
+            for (Step step : at.steps().subList(0, flow.flowing(at.steps(), 0))) {
                 if (step instanceof Step.Match match) {
                     matches.add(match);
                 }

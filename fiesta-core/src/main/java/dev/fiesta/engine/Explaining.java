@@ -41,8 +41,8 @@ final class Explaining {
     private static Explained.Table table(TablePlan table, BitSet[] live, Engine engine) {
         List<Explained.Clause> clauses = new ArrayList<>();
         boolean reading = engine.comesFromInput(table);
-        int flowing = engine.flow().flowing(table.steps());
-        int taken = reading ? engine.flow().resumesAt(table) : flowing;
+        int flowing = engine.flow().flowing(table.steps(), 0);
+        int taken = reading ? engine.flow().resumesAt(table.steps(), 0) : flowing;
         int step = 0;
         for (Written written : table.written()) {
             List<String> how = new ArrayList<>();

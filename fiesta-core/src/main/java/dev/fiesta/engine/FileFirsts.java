@@ -66,7 +66,7 @@ final class FileFirsts {
         int lastRow = 0;
         long taken = 0;
         for (int b = 0; b < sorted.blocks(); b++) {
-            RowsRunner.stopIfInterrupted();
+            StepsRun.stopIfInterrupted();
             Rows block = sorted.read(b, kept);
             Batch batch = block.batch();
             List<Column> keys = kernels.stream().map(k -> k.eval(batch).flat()).toList();

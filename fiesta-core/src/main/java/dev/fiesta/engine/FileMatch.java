@@ -143,7 +143,7 @@ final class FileMatch {
         }
 
         private void part(FileRows ours, Rows partners) {
-            RowsRunner.stopIfInterrupted();
+            StepsRun.stopIfInterrupted();
             Matching matching = new Matching(step, partners);
             MatchStage stage = new MatchStage(matching, notices, 1, number, theirNumber);
             BitSet kept = (BitSet) after.clone();

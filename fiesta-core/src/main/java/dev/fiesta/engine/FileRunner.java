@@ -8,7 +8,6 @@ import dev.fiesta.value.Batch;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -34,25 +33,11 @@ final class FileRunner {
      * @param after the slots needed behind it
      */
     Stored run(FileRows rows, Step step, BitSet before, BitSet after) {
-        if (step instanceof Step.Filter filter) {
-            return each(rows, new FilterStage(filter, notices)::apply, before, after, true);
-        }
-        if (step instanceof Step.Compute compute) {
-            return each(rows, new ComputeStage(compute, after, notices)::apply, before, after, true);
-        }
         if (step instanceof Step.Match match) {
             return new FileMatch(match, others.stored(match.table()), notices, memory).run(rows, before, after);
         }
         if (step instanceof Step.Turn turn) {
             return turn(rows, turn, before, after);
-        }
-        if (step instanceof Step.Group group
-                && group.gathers().stream().allMatch(g -> g.along().isEmpty())) {
-            Grouping grouping = new Grouping(group, notices, memory, new AtomicReference<>());
-            for (int b = 0; b < rows.blocks(); b++) {
-                grouping.add(rows.batch(b));
-            }
-            return Grouping.finish(List.of(grouping), 1);
         }
         if (step instanceof Step.Sort sort) {
             return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART, sort.most()).run();
@@ -75,26 +60,21 @@ final class FileRunner {
         if (step instanceof Step.Sample sample) {
             return new FileSample(sample, notices, memory).run(rows, before, after);
         }
-        if (step instanceof Step.Limit limit) {
-            return first(rows, limit.count(), after);
-        }
         if (step instanceof Step.Walks walks) {
             return new FileWalks(notices, memory).run(rows, walks, after);
         }
         if (step instanceof Step.Check || step instanceof Step.CheckSum) {
-            new RowsRunner(rows.load(Liveness.reads(step)), others, notices, 1)
-                    .run(List.of(step), 0, new BitSet[] {before, after});
+            new RowsRunner(rows.load(Liveness.reads(step)), others, notices, 1).run(step, after);
             return rows;
         }
-        return new RowsRunner(rows.load(before), others, notices, 1)
-                .run(List.of(step), 0, new BitSet[] {before, after});
+        return new RowsRunner(rows.load(before), others, notices, 1).run(step, after);
     }
 
     /** @param inOrder whether rows may be dropped, but none moved or doubled */
     static FileRows each(FileRows rows, UnaryOperator<Batch> stage, BitSet before, BitSet after, boolean inOrder) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            RowsRunner.stopIfInterrupted();
+            StepsRun.stopIfInterrupted();
             Batch batch = stage.apply(
                     inOrder
                             ? rows.batch(b)
@@ -122,8 +102,7 @@ final class FileRunner {
     private FileRows turn(FileRows rows, Step.Turn step, BitSet before, BitSet after) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            Rows turned = new RowsRunner(rows.read(b, before), others, notices, 1)
-                    .run(List.of(step), 0, new BitSet[] {before, after});
+            Rows turned = new RowsRunner(rows.read(b, before), others, notices, 1).run(step, after);
             blocks.add(FileRows.write(rows.scratch(), turned.size(), turned.slots()));
         }
         return new FileRows(rows.scratch(), blocks);

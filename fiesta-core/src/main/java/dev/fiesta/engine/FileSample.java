@@ -45,7 +45,7 @@ final class FileSample {
         List<FileRows.Block> blocks = new ArrayList<>();
         long first = 0;
         for (int b = 0; b < rows.blocks(); b++) {
-            RowsRunner.stopIfInterrupted();
+            StepsRun.stopIfInterrupted();
             Rows block = rows.read(b, before);
             for (int partition : partitions(block)) {
                 sizes[partition]++;
@@ -73,7 +73,7 @@ final class FileSample {
         long[] left = Sampling.quotas(step, sizes);
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < sorted.blocks(); b++) {
-            RowsRunner.stopIfInterrupted();
+            StepsRun.stopIfInterrupted();
             Rows block = sorted.read(b, kept);
             int[] numbers = partitions(block);
             int[] picked = new int[numbers.length];

@@ -156,7 +156,7 @@ final class FileWalks {
 
         FileRows run() {
             for (int b = 0; b < sorted.blocks(); b++) {
-                RowsRunner.stopIfInterrupted();
+                StepsRun.stopIfInterrupted();
                 Rows block = sorted.read(b, wanted);
                 waiting = waiting.size() == 0 ? block : Rows.join(List.of(waiting, block));
                 boolean end = b + 1 == sorted.blocks();

@@ -65,7 +65,7 @@ final class FileWholes {
     @Nullable
     FileRows run(FileRows rows, BitSet after) {
         for (int b = 0; b < rows.blocks(); b++) {
-            RowsRunner.stopIfInterrupted();
+            StepsRun.stopIfInterrupted();
             add(rows.batch(b));
             if (!fits()) {
                 return null;
@@ -133,7 +133,7 @@ final class FileWholes {
         }
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            RowsRunner.stopIfInterrupted();
+            StepsRun.stopIfInterrupted();
             Batch batch = rows.batch(b);
             int[] numbers = numbers(batch);
             FileRows.Block block = rows.block(b);

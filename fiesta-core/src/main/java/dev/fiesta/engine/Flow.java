@@ -20,18 +20,18 @@ final class Flow {
         held.add(match);
     }
 
-    /** The number of first steps that work batch by batch. */
-    int flowing(List<Step> steps) {
-        int count = 0;
-        while (count < steps.size() && flows(steps.get(count))) {
-            count++;
+    /** How many steps from one on work batch by batch. */
+    int flowing(List<Step> steps, int first) {
+        int next = first;
+        while (next < steps.size() && flows(steps.get(next))) {
+            next++;
         }
-        return count;
+        return next - first;
     }
 
     /** Whether all steps of a table do. */
     boolean flows(TablePlan table) {
-        return flowing(table.steps()) == table.steps().size();
+        return flowing(table.steps(), 0) == table.steps().size();
     }
 
     private boolean flows(Step step) {
@@ -43,14 +43,15 @@ final class Flow {
 
     /** Whether a step is taken in while the input is read. */
     static boolean isTakenIn(Step step) {
-        return step instanceof Step.Group group
-                && group.gathers().stream().allMatch(g -> g.along().isEmpty());
+        return step instanceof Step.Limit
+                || (step instanceof Step.Group group
+                        && group.gathers().stream().allMatch(g -> g.along().isEmpty()));
     }
 
-    /** The first step that is left to be run over all rows. */
-    int resumesAt(TablePlan table) {
-        int first = flowing(table.steps());
-        boolean taken = first < table.steps().size() && isTakenIn(table.steps().get(first));
-        return taken ? first + 1 : first;
+    /** The first step that is left when rows have passed by from a step on and were taken in. */
+    int resumesAt(List<Step> steps, int from) {
+        int next = from + flowing(steps, from);
+        boolean taken = next < steps.size() && isTakenIn(steps.get(next));
+        return taken ? next + 1 : next;
     }
 }

@@ -33,7 +33,6 @@ final class Grouping {
     private static final int FEWEST = 256;
 
     private final Step.Group step;
-    private final Notices notices;
     private final Kernel[] keys;
     private final List<@Nullable UnaryOperator<Column>> derived = new ArrayList<>();
     private final int[] readBy;
@@ -68,7 +67,6 @@ final class Grouping {
         this.step = step;
         boolean mayLeave = !step.keepStates() && step.gathers().stream().allMatch(g -> g.wider() == null);
         this.memory = mayLeave ? memory : null;
-        this.notices = notices;
         this.keys = kernels(step.keys(), notices);
         this.readBy = step.keys().stream().mapToInt(Grouping::onlyField).toArray();
         for (int k = 0; k < keys.length; k++) {
@@ -236,12 +234,12 @@ final class Grouping {
     }
 
     /** The groups of several workers as rows, by key: keys, figures, number of the group; figures side by side. */
-    static Stored finish(List<Grouping> workers, int threads) {
+    static Stored finish(List<Grouping> workers, Notices notices, int threads) {
         Grouping first = workers.get(0);
         Memory memory = first.memory;
         if (memory == null || workers.stream().allMatch(w -> w.runs.isEmpty())) {
             workers.subList(1, workers.size()).forEach(w -> first.merge(w, threads));
-            return first.finish(threads);
+            return first.finish(notices, threads);
         }
         List<GroupRun> runs = new ArrayList<>();
         for (Grouping worker : workers) {
@@ -250,10 +248,10 @@ final class Grouping {
             }
             runs.addAll(worker.runs);
         }
-        return new GroupMerge(first.step, runs, memory, first.notices).run();
+        return new GroupMerge(first.step, runs, memory, notices).run();
     }
 
-    private dev.fiesta.engine.Rows finish(int threads) {
+    private dev.fiesta.engine.Rows finish(Notices notices, int threads) {
         table.oneAtLeast();
         int groups = table.size();
         Column[] slots = new Column[step.numberSlot() + 1];

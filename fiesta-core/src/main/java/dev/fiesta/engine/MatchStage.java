@@ -133,7 +133,8 @@ final class MatchStage {
                 throw repeated(ours, i);
             }
         }
-        matching.repeats(order(look.firstRepeated()), repeated(theirs.columns(step.theirs()), look.firstRepeated()));
+        notices.whenCounted(() -> matching.repeats(
+                order(look.firstRepeated()), repeated(theirs.columns(step.theirs()), look.firstRepeated())));
     }
 
     private DataException repeated(Column[] keys, int row) {
@@ -181,10 +182,12 @@ final class MatchStage {
             String names = step.theirs().stream()
                     .map(t -> step.table().schema().field(t).name())
                     .collect(Collectors.joining(", "));
-            matching.missed(order(batch, row), names + " " + key, count);
+            long order = order(batch, row);
+            long times = count;
+            notices.whenCounted(() -> matching.missed(order, names + " " + key, times));
             if (step.unmatched() == Unmatched.KEPT || step.unmatched() == Unmatched.ALSO_UNMATCHED) {
                 notices.count(Notices.Kind.UNMATCHED, step.place(), count, 0);
-                notices.example(Notices.Kind.UNMATCHED, step.place(), order(batch, row), 0, () -> names + " " + key);
+                notices.example(Notices.Kind.UNMATCHED, step.place(), order, 0, () -> names + " " + key);
             }
         }
     }

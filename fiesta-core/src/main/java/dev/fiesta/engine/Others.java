@@ -9,4 +9,9 @@ interface Others {
 
     /** The rows of a table by visible field, in memory. */
     Rows rows(TablePlan table);
+
+    /** What a look-up reads of the other table, in memory. */
+    default Rows lookedUp(dev.fiesta.plan.Step.Match match) {
+        return stored(match.table()) instanceof FileRows file ? file.load(FileMatch.reads(match)) : rows(match.table());
+    }
 }

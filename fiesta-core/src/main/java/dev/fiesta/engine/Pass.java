@@ -2,7 +2,6 @@ package dev.fiesta.engine;
 
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
-import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
@@ -17,211 +16,263 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /**
- * One reading of an input by several workers: each takes batches, runs them through the steps that work batch by batch, and
- * hands them to the tables fed. Of several failures the one earliest in the input is told.
+ * One reading by several workers: of an input for all tables that follow from it batch by batch, or of rows that stand somewhere
+ * for the further steps of a table. Each worker takes batches, runs them through the steps and hands them to what takes rows in.
+ * Of several failures the one of the least place is told; what stands behind the last row that is wanted does not count.
  */
 final class Pass {
-    private final Source source;
-    private final TablePlan input;
-    private final List<TablePlan> fed;
-    private final Map<TablePlan, BitSet[]> live;
     private final Flow flow;
     private final Function<Step.Match, Rows> lookUps;
     private final Notices notices;
     private final Resources resources;
     private final Memory memory;
-    private final TextsMet texts;
     private final LongAdder read = new LongAdder();
-    private final Map<Place, long[]> counted = new LinkedHashMap<>();
-    private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
+    private final Map<Lane, long[][]> counted = new IdentityHashMap<>();
+    private final Map<TablePlan, Sink> sinks = new IdentityHashMap<>();
+    private final Map<Sink, Stored> finished = new IdentityHashMap<>();
     private final Map<Step.Match, Matching> matchings = new IdentityHashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
-
-    /** One of a table's steps. */
-    private record Place(TablePlan table, int number) {
-        Step step() {
-            return table.steps().get(number);
-        }
-
-        /** Tables have names of their own, and hashing their steps would take long. */
+    private final LaneRun.Settled settled = new LaneRun.Settled() {
         @Override
-        public int hashCode() {
-            return table.name().hashCode() * 31 + number;
+        public void failed(long sequence, int row, Lane lane, RuntimeException failure) {
+            failures.met(sequence, row, lane.order(), failure);
         }
 
         @Override
-        public boolean equals(@org.jspecify.annotations.Nullable Object other) {
-            return other instanceof Place place && place.table == table && place.number == number;
+        public void passed(Lane lane, int step, long in, long out) {
+            count(lane, step, in, out);
         }
-    }
+    };
+    private int lanes;
+    private volatile boolean enough;
 
-    /** @param fed the tables to feed: up to their first step that needs all rows */
-    Pass(
-            Source source,
-            TablePlan input,
-            List<TablePlan> fed,
-            Map<TablePlan, BitSet[]> live,
-            Flow flow,
-            Function<Step.Match, Rows> lookUps,
-            Notices notices,
-            Resources resources) {
-        this.source = source;
-        this.input = input;
-        this.fed = fed;
-        this.live = live;
+    /** @param lookUps what a look-up reads of the other table */
+    Pass(Flow flow, Function<Step.Match, Rows> lookUps, Notices notices, Resources resources) {
         this.flow = flow;
         this.lookUps = lookUps;
         this.notices = notices;
         this.resources = resources;
         this.memory = resources.memory();
-        BitSet[] slots = live.get(input);
-        this.texts = new TextsMet(input, live.keySet(), slots == null ? new BitSet() : slots[0]);
     }
 
-    /** The rows of each table fed, before its first step that needs all; groups and first rows are taken in on the way. */
-    Map<TablePlan, Stored> run() {
+    /**
+     * Reads an input.
+     *
+     * @param fed the tables to feed: up to their first step that needs all rows, which takes them in if it can
+     * @param live for each table the slots needed before each step, and behind the last
+     * @return the rows of each
+     */
+    Map<TablePlan, Stored> read(Source source, TablePlan input, List<TablePlan> fed, Map<TablePlan, BitSet[]> live) {
         long start = System.nanoTime();
         long spilled = memory.spilled();
         memory.startPeak();
+        for (TablePlan table : fed) {
+            Way way = Way.of(table, Objects.requireNonNull(live.get(table)));
+            sinks.put(table, sink(way, flow.flowing(way.steps(), 0), null));
+        }
+        Lane root = lane(input, input, fed, live);
+        BitSet[] slots = live.get(input);
+        TextsMet texts = new TextsMet(input, live.keySet(), slots == null ? new BitSet() : slots[0]);
         Source.Scan scan = source.scan(notices);
         resources.watch().phase("reading " + input.shownName(), 0, scan::share);
-        try (scan) {
-            for (TablePlan table : fed) {
-                sinks.put(table, sink(table, scan));
-            }
-            work(scan);
-        }
-        failures.rethrow();
-        if (sinks.values().stream().noneMatch(Sink::stopsReading)) {
+        work(scan, root, texts, nothing(source));
+        if (!enough) {
             texts.tell(notices);
         }
-        if (sinks.values().stream().anyMatch(Sink::isEmpty)) {
-            stage(input).accept(nothing());
+        Map<TablePlan, Stored> rows = new LinkedHashMap<>();
+        fed.forEach(table -> rows.put(table, finished(Objects.requireNonNull(sinks.get(table)))));
+        long took = System.nanoTime() - start;
+        long written = memory.spilled() - spilled;
+        resources
+                .watch()
+                .add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), took, memory.peak(), written));
+        time(root, 0, 0, 0);
+        return rows;
+    }
+
+    /**
+     * Reads rows that stand in memory or in a file, for some steps of which the last may take them in.
+     *
+     * @param standing how many rows there are as it is written; of an order there may be only the first
+     */
+    Stored read(Stored from, long standing, Way way, int first, int end) {
+        long start = System.nanoTime();
+        long spilled = memory.spilled();
+        memory.startPeak();
+        int flowing = Math.min(end, first + flow.flowing(way.steps(), first));
+        Sink sink = sink(way, flowing, from);
+        Lane lane = new Lane(way, 0, first, flowing, sink, flowing < end, List.of());
+        note(lane);
+
+        StoredScan scan = new StoredScan(from);
+        resources.watch().phase(way.shownName() + ": " + StepName.of(way.step(first)), from.rows(), scan::share);
+        work(scan, lane, TextsMet.NONE, scan.nothing());
+        Stored rows = finished(sink);
+        if (sink.deferred() != null) {
+            throw sink.deferred();
+        }
+        long held = Math.max(memory.peak(), rows instanceof Rows left ? left.bytes() : 0);
+        long took = System.nanoTime() - start;
+        if (flowing == first) {
+            Objects.requireNonNull(counted.get(lane))[0][0] = standing; // also those that a 'first' need not see
+        }
+        time(lane, took, held, memory.spilled() - spilled);
+        return rows;
+    }
+
+    /** What failed in cells of a table that no clause has asked for; null for nothing. */
+    @Nullable
+    RuntimeException deferred(TablePlan table) {
+        return Objects.requireNonNull(sinks.get(table)).deferred();
+    }
+
+    private void work(Source.Scan scan, Lane root, TextsMet texts, Batch nothing) {
+        int threads = resources.threads();
+        Turns turns = new Turns(threads, root.isCounted());
+        try (scan) {
+            AtomicInteger workers = new AtomicInteger();
+            Workers.run(
+                    threads,
+                    () -> {
+                        int number = workers.getAndIncrement();
+                        try {
+                            worker(scan, root, texts, turns, number);
+                        } finally {
+                            turns.end(number);
+                        }
+                    },
+                    () -> {
+                        scan.stop(0);
+                        turns.stop();
+                        failures.met(0, new Interrupted());
+                    });
+            failures.rethrow();
+            if (isEmpty(root)) {
+                LaneRun run = run(root, scan.reader(new Notices()));
+                run.run(nothing);
+                run.settle(nothing.sequence());
+                failures.rethrow();
+            }
         }
         matchings.values().forEach(Matching::refuse);
-        Map<TablePlan, Stored> rows = new LinkedHashMap<>();
-        sinks.forEach((table, sink) -> rows.put(table, finished(table, sink)));
-        time(System.nanoTime() - start, memory.spilled() - spilled);
-        return rows;
     }
 
-    private Stored finished(TablePlan table, Sink sink) {
-        Stored rows = sink.finish();
-        int first = flow.flowing(table.steps());
-        long[] grouped = flow.resumesAt(table) > first ? counted.get(new Place(table, first)) : null;
-        if (grouped != null) {
-            grouped[1] = rows.rows();
-        }
-        return rows;
+    private static boolean isEmpty(Lane lane) {
+        return (lane.sink() != null && lane.sink().isEmpty())
+                || lane.children().stream().anyMatch(Pass::isEmpty);
     }
 
-    private void time(long nanos, long written) {
-        Watch watch = resources.watch();
-        watch.add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), nanos, memory.peak(), written));
-        counted.forEach((place, rows) -> watch.add(new Timing(
-                place.table().name(), place.number(), StepName.of(place.step()), rows[0], rows[1], 0, 0, 0)));
+    private Stored finished(Sink sink) {
+        return finished.computeIfAbsent(sink, Sink::finish);
     }
 
-    /** A batch without rows, so that tables without rows get columns of the right types all the same. */
-    private Batch nothing() {
-        List<Column> typed = new ArrayList<>();
-        source.schema().fields().forEach(f -> typed.add(Column.missing(f.type(), 0)));
-        typed.add(Column.missing(Type.TEXT, 0));
-        typed.add(Column.missing(Type.INTEGER, 0));
-        Column[] columns = typed.toArray(Column[]::new);
-        return Batch.of(0, columns, Long.MAX_VALUE >> 24);
+    private LaneRun run(Lane root, Source.Reader reader) {
+        return new LaneRun(root, reader, notices, settled, this::operator);
     }
 
-    private Sink sink(TablePlan table, Source.Scan scan) {
-        int first = flow.flowing(table.steps());
-        BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
-        if (first < table.steps().size()) {
-            Step step = table.steps().get(first);
-            if (step instanceof Step.Group group && Flow.isTakenIn(step)) {
-                return new Sink.Groups(group, notices, memory, resources.threads());
-            }
-            if (step instanceof Step.Limit limit) {
-                return new Sink.Collected(
-                        slots[first], limit.count(), limit.ends() && fed.size() == 1 ? scan : null, memory);
-            }
-        }
-        return new Sink.Collected(slots[first], Long.MAX_VALUE, null, memory);
-    }
-
-    private void work(Source.Scan scan) {
-        Workers.run(resources.threads(), () -> worker(scan), () -> {
-            scan.stop(0);
-            failures.met(0, new Interrupted());
-        });
-    }
-
-    private void worker(Source.Scan scan) {
-        Source.Reader reader = scan.reader();
-        Batch batch = null;
+    private void worker(Source.Scan scan, Lane root, TextsMet texts, Turns turns, int number) {
+        Notices aside = Notices.draft();
+        Source.Reader reader = scan.reader(aside);
         try {
+            LaneRun run = run(root, reader);
             Stage met = texts.worker();
-            Stage stage = stage(input);
-            for (batch = reader.next(); batch != null; batch = reader.next()) {
-                int size = batch.size();
+            for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
+                long piece = reader.sequence();
+                run.run(batch);
+                turns.await(number, piece);
+                if (enough) {
+                    return;
+                }
+                int used = Math.min(batch.size(), run.settle(piece));
+                read.add(used);
+                resources.watch().rows(used);
+                if (!root.isOpen()) {
+                    enough = true;
+                    scan.stop(piece + 1);
+                }
+                reader.tell(aside);
                 met.accept(batch);
-                stage.accept(batch);
-                batch = null;
-                read.add(size);
-                resources.watch().rows(size);
-                reader.finish();
+                aside.clear();
+                if (!enough) {
+                    reader.finish();
+                }
                 if (Thread.currentThread().isInterrupted()) {
                     throw new Interrupted();
                 }
+                if (failures.first() != null) {
+                    scan.stop(piece);
+                }
+                turns.at(number, piece + 1);
             }
-        } catch (DataException e) {
-            scan.stop(reader.sequence());
-            failures.met(reader.sequence(), batch == null ? e : earliest(batch, e));
         } catch (RuntimeException e) {
-            scan.stop(reader.sequence());
-            failures.met(reader.sequence(), e);
+            if (!(e instanceof Interrupted)) {
+                turns.await(number, reader.sequence());
+            }
+            if (!enough) {
+                scan.stop(reader.sequence());
+                failures.met(reader.sequence(), LaneRun.ALL, 0, e);
+            }
         } catch (Error e) {
             scan.stop(0);
+            turns.stop();
             failures.met(e);
         }
     }
 
-    /** Of several faults in one batch that of the earliest row: the shortest beginning of the batch that fails tells it. */
-    private DataException earliest(Batch batch, DataException found) {
-        DataException first = found;
-        int sound = 0;
-        int failing = batch.size();
-        while (failing - sound > 1) {
-            int middle = (sound + failing) >>> 1;
-            try {
-                stage(input).accept(batch.head(middle));
-                sound = middle;
-            } catch (DataException earlier) {
-                failing = middle;
-                first = earlier;
+    /** A batch without rows, so that tables without rows get columns of the right types all the same. */
+    private static Batch nothing(Source source) {
+        List<Column> typed = new ArrayList<>();
+        source.schema().fields().forEach(f -> typed.add(Column.missing(f.type(), 0)));
+        typed.add(Column.missing(Type.TEXT, 0));
+        typed.add(Column.missing(Type.INTEGER, 0));
+        return Batch.of(0, typed.toArray(Column[]::new), Long.MAX_VALUE >> 24);
+    }
+
+    /** @param end the first step that does not work batch by batch */
+    private Sink sink(Way way, int end, @Nullable Stored from) {
+        Step step = end < way.steps().size() ? way.step(end) : null;
+        if (step instanceof Step.Group group && Flow.isTakenIn(group)) {
+            return new Sink.Groups(group, notices, memory, resources.threads());
+        }
+        boolean hasStates = from instanceof Rows rows && rows.states() != null; // they go with rows in memory only
+        Step.Limit limit = step instanceof Step.Limit known ? known : null;
+        return new Collected(
+                way.live()[limit == null ? end : end + 1],
+                limit == null ? Long.MAX_VALUE : limit.count(),
+                limit != null && limit.ends(),
+                from,
+                hasStates ? null : memory,
+                resources.threads());
+    }
+
+    /** The lane of a table, with those of the tables over it that are fed. */
+    private Lane lane(TablePlan table, TablePlan input, List<TablePlan> fed, Map<TablePlan, BitSet[]> live) {
+        int order = lanes++;
+        Way way = Way.of(table, live.getOrDefault(table, new BitSet[0]));
+        int end = flow.flowing(way.steps(), 0);
+        List<Lane> children = new ArrayList<>();
+        if (end == way.steps().size()) {
+            for (TablePlan next : children(table, input, fed)) {
+                children.add(lane(next, input, fed, live));
             }
         }
-        return first;
+        Sink sink = sinks.get(table);
+        boolean takesIn = sink != null && end < way.steps().size() && Flow.isTakenIn(way.step(end));
+        Lane lane = new Lane(way, order, 0, end, sink, takesIn, children);
+        note(lane);
+        return lane;
     }
 
-    /** What becomes of the visible rows of a table, for one worker. */
-    private Stage stage(TablePlan table) {
-        List<Stage> ways = new ArrayList<>();
-        if (table == input && sinks.containsKey(input)) {
-            ways.add(sinks.get(input).worker());
-        }
-        for (TablePlan next : children(table)) {
-            ways.add(steps(next));
-        }
-        return batch -> ways.forEach(way -> way.accept(batch));
-    }
-
-    /** The tables that take their rows from this one in this pass. */
-    private List<TablePlan> children(TablePlan table) {
+    /** The tables that take their rows from one. */
+    private List<TablePlan> children(TablePlan table, TablePlan input, List<TablePlan> fed) {
         List<TablePlan> children = new ArrayList<>();
         for (TablePlan target : fed) {
             TablePlan at = target;
@@ -235,71 +286,52 @@ final class Pass {
         return children;
     }
 
-    private Stage steps(TablePlan table) {
-        int count = flow.flowing(table.steps());
-        BitSet[] slots = java.util.Objects.requireNonNull(live.get(table));
-        List<UnaryOperator<Batch>> run = new ArrayList<>();
-        List<Step> steps = table.steps().subList(0, count);
-        for (int i = 0; i < count; i++) {
-            noteFlow(new Place(table, i));
-            run.add(operator(steps.get(i), slots[i + 1]));
-        }
-        Sink sink = sinks.get(table);
-        boolean takesIn = flow.resumesAt(table) > count;
-        if (takesIn) {
-            noteFlow(new Place(table, count));
-        }
-        Stage end = sink == null ? null : sink.worker();
-        boolean passesOn = count == table.steps().size() && !children(table).isEmpty();
-        Stage further = passesOn ? stage(table) : null;
-        return batch -> {
-            Batch rows = batch;
-            for (int i = 0; i < run.size(); i++) {
-                int before = rows.size();
-                rows = run.get(i).apply(rows);
-                count(new Place(table, i), before, rows.size());
-                if (rows.size() == 0 && batch.size() > 0) {
-                    return;
-                }
-            }
-            if (end != null) {
-                end.accept(rows);
-                if (takesIn) {
-                    count(new Place(table, count), rows.size(), 0);
-                }
-            }
-            if (further != null) {
-                further.accept(rows.project(table.passedOn()));
-            }
-        };
+    private void note(Lane lane) {
+        counted.put(lane, new long[lane.end() - lane.first() + 1][2]);
     }
 
-    private void noteFlow(Place step) {
+    private void count(Lane lane, int step, long in, long out) {
         synchronized (counted) {
-            counted.putIfAbsent(step, new long[2]);
-        }
-    }
-
-    private void count(Place step, long in, long out) {
-        synchronized (counted) {
-            long[] rows = java.util.Objects.requireNonNull(counted.get(step));
+            long[] rows = Objects.requireNonNull(counted.get(lane))[step - lane.first()];
             rows[0] += in;
             rows[1] += out;
         }
     }
 
-    private UnaryOperator<Batch> operator(Step step, BitSet after) {
+    /** @param nanos how long it took, told of the last step */
+    private void time(Lane lane, long nanos, long held, long spilled) {
+        Watch watch = resources.watch();
+        int last = lane.takesIn() ? lane.end() : lane.end() - 1;
+        for (int i = lane.first(); i <= last; i++) {
+            long[] rows = Objects.requireNonNull(counted.get(lane))[i - lane.first()];
+            boolean taken = i == lane.end();
+            long out = taken ? Objects.requireNonNull(finished.get(lane.sink())).rows() : rows[1];
+            boolean ends = i == last;
+            watch.add(new Timing(
+                    lane.way().name(),
+                    i,
+                    StepName.of(lane.step(i)),
+                    rows[0],
+                    out,
+                    ends ? nanos : 0,
+                    ends ? held : 0,
+                    ends ? spilled : 0));
+        }
+        lane.children().forEach(child -> time(child, 0, 0, 0));
+    }
+
+    private UnaryOperator<Batch> operator(Step step, BitSet after, Notices draft) {
         if (step instanceof Step.Filter filter) {
-            return new FilterStage(filter, notices)::apply;
+            return new FilterStage(filter, draft)::apply;
         }
         if (step instanceof Step.Compute compute) {
-            return new ComputeStage(compute, after, notices)::apply;
+            return new ComputeStage(compute, after, draft)::apply;
         }
         Step.Match match = (Step.Match) step;
         Matching matching;
         synchronized (matchings) {
             matching = matchings.computeIfAbsent(match, m -> new Matching(m, lookUps.apply(m)));
         }
-        return new MatchStage(matching, notices, 1)::apply;
+        return new MatchStage(matching, draft, 1)::apply;
     }
 }

@@ -6,7 +6,6 @@ import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.plan.Step;
-import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
@@ -22,12 +21,10 @@ import org.jspecify.annotations.Nullable;
 
 /** Runs steps over all rows of a table at once. */
 final class RowsRunner implements Step.Visitor<Rows> {
-    private static final int PIECE = 1 << 13;
-
     private final Others others;
     private final Notices notices;
     private final int threads;
-    private Rows rows;
+    private final Rows rows;
     private BitSet after = new BitSet();
 
     /** @param others the rows of another table, by visible field */
@@ -38,24 +35,10 @@ final class RowsRunner implements Step.Visitor<Rows> {
         this.notices = notices;
     }
 
-    /**
-     * Runs steps from one on.
-     *
-     * @param live the slots needed before each step and behind the last
-     */
-    Rows run(List<Step> steps, int first, BitSet[] live) {
-        for (int i = first; i < steps.size(); i++) {
-            stopIfInterrupted();
-            after = live[i + 1];
-            rows = steps.get(i).accept(this);
-        }
-        return rows;
-    }
-
-    static void stopIfInterrupted() {
-        if (Thread.currentThread().isInterrupted()) {
-            throw new Interrupted();
-        }
+    /** @param needed the slots needed behind the step */
+    Rows run(Step step, BitSet needed) {
+        after = needed;
+        return step.accept(this);
     }
 
     static GroupTable table(Column[] keys) {
@@ -83,12 +66,21 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows filter(Step.Filter step) {
-        return of(new FilterStage(step, notices).apply(rows.batch()));
+        throw inPass(step);
     }
 
     @Override
     public Rows compute(Step.Compute step) {
-        return of(new ComputeStage(step, after, notices).apply(rows.batch()));
+        throw inPass(step);
+    }
+
+    @Override
+    public Rows limit(Step.Limit step) {
+        throw inPass(step);
+    }
+
+    private static IllegalStateException inPass(Step step) {
+        return new IllegalStateException(StepName.of(step) + " works batch by batch");
     }
 
     @Override
@@ -96,35 +88,12 @@ final class RowsRunner implements Step.Visitor<Rows> {
         return new Walking(rows, notices, threads).run(step);
     }
 
+    /** Groups whose figures look at an order of rows, and so need them all at once. */
     @Override
     public Rows group(Step.Group step) {
-        boolean ordered = step.gathers().stream().anyMatch(g -> !g.along().isEmpty());
-        Parts parts = ordered ? Parts.ONE : Workers.parts(threads, rows.size());
-        Grouping[] workers = new Grouping[parts.count()];
-        parts.each(p -> {
-            workers[p] = new Grouping(step, notices);
-            if (parts.count() == 1) {
-                workers[p].add(rows.batch());
-                return;
-            }
-            int end = parts.start(p + 1, rows.size());
-            for (int start = parts.start(p, rows.size()); start < end; start += PIECE) {
-                workers[p].add(piece(start, Math.min(PIECE, end - start)));
-            }
-        });
-        return Grouping.finish(List.of(workers), threads).load();
-    }
-
-    /** Some rows, their columns fetched when they are asked for. */
-    private Batch piece(int start, int count) {
-        return Batch.lazy(
-                count,
-                rows.slots().length,
-                (slot, picked, left) -> {
-                    Column column = rows.column(slot).range(start, count);
-                    return picked == null ? column : column.take(picked, left);
-                },
-                start);
+        Grouping grouping = new Grouping(step, notices);
+        grouping.add(rows.batch());
+        return Grouping.finish(List.of(grouping), notices, threads).load();
     }
 
     @Override
@@ -136,11 +105,6 @@ final class RowsRunner implements Step.Visitor<Rows> {
         return rows.take(
                 Order.first(Order.asTheyStand(rows.size()), keys, step.most(), Workers.parts(threads, rows.size())),
                 threads);
-    }
-
-    @Override
-    public Rows limit(Step.Limit step) {
-        return step.count() >= rows.size() ? rows : rows.take(Order.asTheyStand((int) step.count()));
     }
 
     @Override

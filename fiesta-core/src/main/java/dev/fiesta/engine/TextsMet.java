@@ -27,8 +27,13 @@ final class TextsMet {
 
     private static final int SHOWN = 5;
 
+    /** Looks at nothing. */
+    static final TextsMet NONE = new TextsMet();
+
     private final List<Compared> compared = new ArrayList<>();
     private final Map<Integer, Texts> met = new TreeMap<>();
+
+    private TextsMet() {}
 
     /**
      * @param tables all that a run works out

@@ -48,7 +48,7 @@ public final class Workers {
                 throw (RuntimeException) failure;
             }
         }
-        RowsRunner.stopIfInterrupted();
+        StepsRun.stopIfInterrupted();
     }
 
     /** So many parts as threads, each worked on by one; a single part of what is soon done. */

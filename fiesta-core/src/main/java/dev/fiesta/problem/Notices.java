@@ -1,5 +1,7 @@
 package dev.fiesta.problem;
 
+import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
@@ -111,7 +113,19 @@ public final class Notices {
 
     private record Key(Kind kind, String subject) {}
 
+    /** Cells of one field in one piece of a source; by identity of the source. */
+    private record Cells(Object source, Key key, long sequence) {}
+
+    /** A cell that is told of. */
+    private record Cell(Cells at, int row, Supplier<@Nullable String> text) {}
+
     private final Map<Key, Counter> counts = new ConcurrentHashMap<>();
+    private final Map<Cells, BitSet> cells = new ConcurrentHashMap<>();
+    /** Cells that a draft was told of. */
+    private final List<Cell> cellsMet = new ArrayList<>();
+    /** What a draft does when it counts; null where all counts at once. */
+    private final @Nullable List<Runnable> drafted;
+
     private final @Nullable Notices parent;
     private final @Nullable Kind muted;
     private final Set<String> warnings = Collections.synchronizedSet(new LinkedHashSet<>());
@@ -119,17 +133,94 @@ public final class Notices {
 
     /** With nothing counted yet. */
     public Notices() {
-        this(null, null);
+        this(null, null, null);
     }
 
-    private Notices(@Nullable Notices parent, @Nullable Kind muted) {
+    private Notices(@Nullable Notices parent, @Nullable Kind muted, @Nullable List<Runnable> drafted) {
         this.parent = parent;
         this.muted = muted;
+        this.drafted = drafted;
     }
 
     /** The same counts, but of one kind nothing is counted. */
     public Notices without(Kind kind) {
-        return new Notices(this, kind);
+        return new Notices(this, kind, null);
+    }
+
+    /** What is counted while nobody knows whether it counts, by one thread: see {@link #add} and {@link #clear}. */
+    public static Notices draft() {
+        return new Notices(null, null, new ArrayList<>());
+    }
+
+    /** Adds all that a draft has counted, which is empty then. */
+    public void add(Notices draft) {
+        draft.counts.forEach((key, counter) -> {
+            Counter own = counts.computeIfAbsent(key, k -> new Counter());
+            own.times.add(counter.times.sum());
+            own.of.add(counter.of.sum());
+            Example example = counter.example.get();
+            if (example != null) {
+                own.take(example);
+            }
+        });
+        draft.cellsMet.forEach(this::take);
+        if (draft.drafted != null) {
+            draft.drafted.forEach(Runnable::run);
+        }
+        warnings.addAll(draft.warnings);
+        draft.clear();
+    }
+
+    /** Does something once what is counted beside it counts: at once, or when this draft is added. */
+    public void whenCounted(Runnable deed) {
+        if (parent != null) {
+            parent.whenCounted(deed);
+        } else if (drafted != null) {
+            drafted.add(deed);
+        } else {
+            deed.run();
+        }
+    }
+
+    /** Forgets all that was counted. */
+    public void clear() {
+        counts.clear();
+        cells.clear();
+        cellsMet.clear();
+        warnings.clear();
+        if (drafted != null) {
+            drafted.clear();
+        }
+    }
+
+    /**
+     * Counts a cell, once, however often it is read.
+     *
+     * @param source what it is a cell of, {@code sequence} its piece there and {@code row} its row in the piece
+     * @param text what is told of it as an example
+     */
+    public void cell(
+            Object source, Kind kind, String subject, long sequence, int row, Supplier<@Nullable String> text) {
+        take(new Cell(new Cells(source, new Key(kind, subject), sequence), row, text));
+    }
+
+    private void take(Cell cell) {
+        if (drafted != null) {
+            cellsMet.add(cell);
+            return;
+        }
+        boolean[] known = {false};
+        cells.compute(cell.at, (at, rows) -> {
+            BitSet counted = rows == null ? new BitSet() : rows;
+            known[0] = counted.get(cell.row);
+            counted.set(cell.row);
+            return counted;
+        });
+        if (!known[0]) {
+            Key key = cell.at.key;
+            count(key.kind, key.subject, 1);
+            example(key.kind, key.subject, cell.at.sequence, cell.row, cell.text);
+        }
     }
 
     /** Adds to a count; nothing happens for 0. */

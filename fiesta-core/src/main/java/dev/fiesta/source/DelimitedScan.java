@@ -28,16 +28,14 @@ final class DelimitedScan implements Source.Scan {
     private static final long UNKNOWN = -1;
 
     private final DelimitedSource source;
-    private final Notices notices;
     private final List<FileChannel> channels = new ArrayList<>();
     private final int[] firstPiece;
     private final long[] starts;
     private int next;
     private long stop = Long.MAX_VALUE;
 
-    DelimitedScan(DelimitedSource source, Notices notices) {
+    DelimitedScan(DelimitedSource source) {
         this.source = source;
-        this.notices = notices;
         List<DelimitedSource.Part> parts = source.parts();
         firstPiece = new int[parts.size() + 1];
         for (int i = 0; i < parts.size(); i++) {
@@ -64,8 +62,8 @@ final class DelimitedScan implements Source.Scan {
     }
 
     @Override
-    public Source.Reader reader() {
-        return new PieceReader();
+    public Source.Reader reader(Notices notices) {
+        return new PieceReader(notices);
     }
 
     @Override
@@ -133,8 +131,18 @@ final class DelimitedScan implements Source.Scan {
         private long base;
         private int filled;
         private @Nullable Cells cells;
+        private final CellNotes notes = new CellNotes(source);
         private int part = -1;
         private int piece;
+
+        PieceReader(Notices notices) {
+            notes.tell(notices);
+        }
+
+        @Override
+        public void tell(Notices notices) {
+            notes.tell(notices);
+        }
 
         @Override
         public long sequence() {
@@ -271,7 +279,8 @@ final class DelimitedScan implements Source.Scan {
                 throw ragged(found);
             }
             DelimitedSource.Part file = source.parts().get(part);
-            Batch.Loader loader = (field, rows, count) -> {
+            notes.begin(piece);
+            Batch.Loader loader = notes.loader((field, rows, count) -> {
                 if (field == readers.length) {
                     return Column.constant(Type.TEXT, file.name(), count);
                 }
@@ -279,11 +288,18 @@ final class DelimitedScan implements Source.Scan {
                     return origins(found, rows, count);
                 }
                 try {
-                    return readers[field].read(bytes, found, file.cells()[field], rows, count, this::counted);
+                    return readers[field].read(
+                            bytes,
+                            found,
+                            file.cells()[field],
+                            rows,
+                            count,
+                            (kind, spec, offset, value) -> notes.met(
+                                    kind, field, spec.name(), row(found, offset), value, place(base + offset)));
                 } catch (CellReader.Bad bad) {
                     throw bad.told(source, source::with, file.name(), () -> line(base + bad.offset));
                 }
-            };
+            });
             return Batch.lazy(
                     found.rows(),
                     readers.length + Source.HIDDEN,
@@ -340,10 +356,19 @@ final class DelimitedScan implements Source.Scan {
                     file.name(), file.path(), offset, file.dialect().newline());
         }
 
-        private void counted(Notices.Kind kind, FieldSpec field, int offset, String value) {
-            Supplier<@Nullable String> place = place(base + offset);
-            notices.count(kind, field.name(), 1);
-            notices.example(kind, field.name(), piece, offset, () -> value + " (" + place.get() + ")");
+        /** The row of a cell that starts at a byte. */
+        private static int row(Cells found, int offset) {
+            int from = 0;
+            int to = found.rows();
+            while (to - from > 1) {
+                int middle = (from + to) >>> 1;
+                if (found.rowStart(middle) <= offset) {
+                    from = middle;
+                } else {
+                    to = middle;
+                }
+            }
+            return from;
         }
 
         /** The line of a place in the file. */

@@ -200,7 +200,7 @@ public final class DelimitedSource implements Source {
     public Scan scan(Notices notices) {
         parts.forEach(part -> part.remarks().forEach(notices::warn));
         remarks.forEach(notices::warn);
-        return new DelimitedScan(this, notices);
+        return new DelimitedScan(this);
     }
 
     /** The start of a file: its layout and the names of its columns. */

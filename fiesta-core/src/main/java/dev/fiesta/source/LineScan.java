@@ -22,15 +22,13 @@ final class LineScan implements Source.Scan {
     private static final int SPARSE = 8;
 
     private final LineSource source;
-    private final Notices notices;
     private final List<FileChannel> channels = new ArrayList<>();
     private final int[] firstPiece;
     private final AtomicInteger next = new AtomicInteger();
     private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
 
-    LineScan(LineSource source, Notices notices) {
+    LineScan(LineSource source) {
         this.source = source;
-        this.notices = notices;
         List<LineSource.Part> parts = source.parts();
         this.firstPiece = new int[parts.size() + 1];
         for (int i = 0; i < parts.size(); i++) {
@@ -46,8 +44,8 @@ final class LineScan implements Source.Scan {
     }
 
     @Override
-    public Source.Reader reader() {
-        return new PieceReader();
+    public Source.Reader reader(Notices notices) {
+        return new PieceReader(notices);
     }
 
     @Override
@@ -87,9 +85,19 @@ final class LineScan implements Source.Scan {
                 fields.stream().map(f -> new CellReader(f, layout)).toArray(CellReader[]::new);
         private final LineCells records = new LineCells(fields);
         private final Cells cells = new Cells(layout, 1);
+        private final CellNotes notes = new CellNotes(source);
         private int part = -1;
         private int piece;
         private @Nullable LineReader lines;
+
+        PieceReader(Notices notices) {
+            notes.tell(notices);
+        }
+
+        @Override
+        public void tell(Notices notices) {
+            notes.tell(notices);
+        }
 
         @Override
         public long sequence() {
@@ -113,10 +121,11 @@ final class LineScan implements Source.Scan {
                 }
                 if (records.rows() > 0) {
                     records.gather();
+                    notes.begin(piece);
                     return Batch.lazy(
                             records.rows(),
                             readers.length + Source.HIDDEN,
-                            this::load,
+                            notes.loader(this::load),
                             piece,
                             row -> place(records.line(row)));
                 }
@@ -161,27 +170,25 @@ final class LineScan implements Source.Scan {
         /** A field that nearly no record has is read where it stands, and then spread over the rows. */
         private Column column(int field, int @Nullable [] rows, int count) {
             CellReader reader = readers[field];
+            CellReader.Counted counted = (kind, spec, offset, value) -> {
+                int row = records.row(offset);
+                notes.met(kind, field, spec.name(), row, value, place(records.line(row)));
+            };
             int there = records.cells(field);
             if (rows != null
                     || there * SPARSE > records.rows()
                     || fields.get(field).byDefault() != null) {
                 records.column(field, cells);
-                return reader.read(records.bytes(), cells, 0, rows, count, this::counted);
+                return reader.read(records.bytes(), cells, 0, rows, count, counted);
             }
             int[] spread = records.thinned(field, cells);
-            return reader.read(records.bytes(), cells, 0, null, there + 1, this::counted)
+            return reader.read(records.bytes(), cells, 0, null, there + 1, counted)
                     .take(spread, count);
         }
 
         private Supplier<@Nullable String> place(long offset) {
             Paths.Named file = source.parts().get(part).file();
             return FileLines.place(file.name(), file.path(), offset, (byte) '\n');
-        }
-
-        private void counted(Notices.Kind kind, FieldSpec field, int offset, String value) {
-            Supplier<@Nullable String> place = place(records.line(records.row(offset)));
-            notices.count(kind, field.name(), 1);
-            notices.example(kind, field.name(), piece, offset, () -> value + " (" + place.get() + ")");
         }
 
         private Source.Widened widened() {

@@ -146,6 +146,6 @@ final class LineSource implements Source {
     @Override
     public Scan scan(Notices notices) {
         remarks.forEach(notices::warn);
-        return new LineScan(this, notices);
+        return new LineScan(this);
     }
 }

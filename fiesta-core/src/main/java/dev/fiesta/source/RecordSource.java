@@ -130,7 +130,7 @@ public final class RecordSource implements Source {
         int[] stop = {Integer.MAX_VALUE};
         return new Scan() {
             @Override
-            public Reader reader() {
+            public Reader reader(Notices counted) {
                 return new RecordReader(next, stop);
             }
 

@@ -67,8 +67,8 @@ public interface Source {
 
     /** One reading of all records, shared by several workers. */
     interface Scan extends AutoCloseable {
-        /** The reading of one worker. */
-        Reader reader();
+        /** The reading of one worker, who counts by {@code notices}. */
+        Reader reader(Notices notices);
 
         /** The part of the source that has been given out, from 0 to 1; negative where nobody knows. */
         default double share() {
@@ -87,6 +87,9 @@ public interface Source {
         /** The next batch, valid until the next call; null when all records have been given out. */
         @Nullable
         Batch next();
+
+        /** From now on what is read counts here. */
+        default void tell(Notices notices) {}
 
         /** Tells what is wrong behind the rows of the batch given out last, once those have been worked on. */
         default void finish() {}

@@ -85,7 +85,7 @@ public final class Surveyor {
         synchronized (this) {
             sheets.add(sheet);
         }
-        Source.Reader reader = scan.reader();
+        Source.Reader reader = scan.reader(notices);
         try {
             for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
                 sheet.add(batch);

@@ -19,6 +19,9 @@ public final class Batch {
          * @param count how many rows
          */
         Column load(int field, int @Nullable [] rows, int count);
+
+        /** Takes note that somebody looks at the values of a field in some rows, loaded now or before. */
+        default void read(int field, int @Nullable [] rows, int count) {}
     }
 
     /** Tells where the rows of a batch come from. */
@@ -100,12 +103,20 @@ public final class Batch {
             column = loader.load(field, rows, size);
             columns[field] = column;
         }
+        if (loader != null) {
+            loader.read(field, rows, size);
+        }
         return column.isConstant() ? column.resized(size) : column;
     }
 
     /** As {@link #column}, for whoever asks once only: what is loaded is not kept. */
     public Column once(int field) {
-        return columns[field] == null && loader != null ? loader.load(field, rows, size) : column(field);
+        if (columns[field] != null || loader == null) {
+            return column(field);
+        }
+        Column column = loader.load(field, rows, size);
+        loader.read(field, rows, size);
+        return column;
     }
 
     /** The values of a field, null when they were never loaded. */
@@ -144,6 +155,25 @@ public final class Batch {
         return of(wanted.length, picked, sequence);
     }
 
+    /** Where a row stood in its batch before rows were picked. */
+    public int origin(int row) {
+        return rows == null ? row : rows[row];
+    }
+
+    /** Where all rows stood in their batch; null where they are all there. */
+    public int @Nullable [] origins() {
+        return rows;
+    }
+
+    /** The rows that stood before a place in their batch. */
+    public Batch before(int origin) {
+        int count = 0;
+        while (count < size && origin(count) < origin) {
+            count++;
+        }
+        return head(count);
+    }
+
     /** The first rows. */
     public Batch head(int count) {
         int[] selection = new int[count];
@@ -166,8 +196,22 @@ public final class Batch {
         for (int i = 0; i < picked.length; i++) {
             picked[i] = slots.get(i) < columns.length ? columns[slots.get(i)] : null;
         }
-        Loader from = loader;
-        return new Batch(
-                size, picked, from == null ? null : (f, r, n) -> from.load(slots.get(f), r, n), rows, sequence, whence);
+        return new Batch(size, picked, loader == null ? null : projected(loader, slots), rows, sequence, whence);
+    }
+
+    private static Loader projected(Loader from, List<Integer> slots) {
+        return new Loader() {
+            @Override
+            public Column load(int field, int @Nullable [] rows, int count) {
+                return from.load(slots.get(field), rows, count);
+            }
+
+            @Override
+            public void read(int field, int @Nullable [] rows, int count) {
+                if (field < slots.size()) { // the others were worked out since
+                    from.read(slots.get(field), rows, count);
+                }
+            }
+        };
     }
 }

@@ -66,7 +66,7 @@ class FaultsTest {
             AtomicInteger stop = new AtomicInteger(batches);
             return new Scan() {
                 @Override
-                public Reader reader() {
+                public Reader reader(Notices counted) {
                     return new Reader() {
                         private int at;
 
@@ -295,7 +295,7 @@ class FaultsTest {
     /** What killed processes left beside a file goes when the next one writes there; what a living one writes stays. */
     @Test
     void partsOfDeadProcessesGo() throws IOException {
-        Path living = folder.resolve(".fiesta-" + ProcessHandle.current().pid() + "-1.part");
+        Path living = folder.resolve(".fiesta-" + ProcessHandle.current().pid() + "-999999.part");
         for (String name : List.of(".fiesta-999999999999-1.part", ".fiesta-77.part", ".fiesta-x.part", "kept.part")) {
             Files.writeString(folder.resolve(name), "half");
         }

@@ -183,7 +183,7 @@ class ScannerAgainstFastCsvTest {
         try (Source.Scan scan = source.scan(new Notices())) {
             List<Thread> threads = new ArrayList<>();
             for (int w = 0; w < workers; w++) {
-                Thread thread = new Thread(() -> read(scan.reader(), layout.width(), found));
+                Thread thread = new Thread(() -> read(scan.reader(new Notices()), layout.width(), found));
                 thread.start();
                 threads.add(thread);
             }

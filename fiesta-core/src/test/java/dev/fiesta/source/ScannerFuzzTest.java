@@ -72,7 +72,7 @@ class ScannerFuzzTest {
         Schema schema = source.schema();
         rows.add(schema.fields().toString());
         try (Source.Scan scan = source.scan(new Notices())) {
-            Source.Reader reader = scan.reader();
+            Source.Reader reader = scan.reader(new Notices());
             for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
                 for (int row = 0; row < batch.size(); row++) {
                     StringBuilder cells = new StringBuilder();

@@ -1,0 +1,224 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.walk.Order;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.concurrent.atomic.LongAdder;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Rows as they come, in the order of what is read. Columns that stand somewhere already, in memory or in a file, are not copied
+ * while nothing is taken from them.
+ */
+final class Collected implements Sink {
+    /**
+     * What is left of a batch.
+     *
+     * @param picked the rows of the block it was; null for all of them
+     * @param slots the columns by slot; null where they stand in {@link #base}
+     */
+    private record Kept(
+            int rows, int @Nullable [] picked, @Nullable Column[] slots) {}
+
+    private final BitSet wanted;
+    private final BitSet standing = new BitSet();
+    private final long most;
+    private final boolean counts;
+    private final @Nullable Stored base;
+    private final @Nullable Memory memory;
+    private final int threads;
+    private final Map<Long, Kept> kept = new TreeMap<>();
+    private final Map<Long, FileRows.Block> written = new TreeMap<>();
+    private final LongAdder held = new LongAdder();
+    private final EarliestFailure deferred = new EarliestFailure();
+    private volatile boolean full;
+    private long taken;
+
+    /**
+     * @param wanted the slots kept
+     * @param most the first rows wanted
+     * @param counts whether rows come in order, and no more of them than are wanted
+     * @param base what is read, where it stands in memory or in a file
+     * @param memory is asked for what is kept; null to keep it all
+     */
+    Collected(BitSet wanted, long most, boolean counts, @Nullable Stored base, @Nullable Memory memory, int threads) {
+        this.wanted = wanted;
+        this.most = most;
+        this.counts = counts;
+        this.base = base;
+        this.memory = memory;
+        this.threads = threads;
+        if (base instanceof Rows rows) {
+            wanted.stream()
+                    .filter(s -> s < rows.slots().length && rows.slots()[s] != null)
+                    .forEach(standing::set);
+        }
+    }
+
+    @Override
+    public synchronized long left() {
+        return counts ? most - taken : Long.MAX_VALUE;
+    }
+
+    @Override
+    public Taker worker(Notices counted) {
+        return this::take;
+    }
+
+    private void take(Batch batch) {
+        Batch rows = batch.size() > most ? batch.head((int) most) : batch;
+        boolean whole = rows.origins() == null && rows.size() == batch.size();
+        if (memory != null && base instanceof FileRows file && whole) {
+            keep(rows, null, written(memory, file.block((int) rows.sequence()), rows));
+            return;
+        }
+        @Nullable Column[] slots = new Column[Math.max(rows.width(), wanted.length())];
+        wanted.stream().filter(s -> !standing.get(s)).forEach(s -> slots[s] = column(rows, s));
+        int[] picked = standing.isEmpty() || whole ? null : picked(rows);
+        long bytes = bytes(slots) + (picked == null ? 0 : 4L * picked.length);
+        if (memory != null && !full) {
+            held.add(bytes);
+            if (!memory.hold(bytes)) {
+                full = true; // never set back: two workers may come here at once
+            }
+        }
+        if (memory != null && full) {
+            standing.stream().forEach(s -> slots[s] = rows.column(s).flat());
+            keep(rows, null, FileRows.write(memory.scratch(), rows.size(), slots));
+        } else {
+            keep(rows, new Kept(rows.size(), picked, slots), null);
+        }
+    }
+
+    private static int[] picked(Batch rows) {
+        int[] origins = rows.origins();
+        return origins == null ? Order.asTheyStand(rows.size()) : origins.clone();
+    }
+
+    private static long bytes(@Nullable Column[] slots) {
+        return Arrays.stream(slots)
+                .mapToLong(c -> c == null ? 0 : Rows.bytes(c))
+                .sum();
+    }
+
+    /** A column that no clause may have asked for yet; what cannot be read in it is told after all else. */
+    private @Nullable Column column(Batch rows, int slot) {
+        if (base instanceof Rows) { // what does not stand there was worked out, or nobody needs it
+            return rows.loaded(slot);
+        }
+        try {
+            return rows.column(slot).flat();
+        } catch (DataException e) {
+            Failing failing = Failing.find(rows, e, some -> some.column(slot));
+            if (!(failing.failure() instanceof DataException)) {
+                throw failing.failure();
+            }
+            deferred.met(rows.sequence(), rows.origin(failing.sound()), slot, failing.failure());
+            int[] none = new int[rows.size()];
+            Arrays.fill(none, -1);
+            return rows.head(0).column(slot).take(none, none.length);
+        }
+    }
+
+    /** A whole block, of which what stands in the file stays there. */
+    private FileRows.Block written(Memory within, FileRows.Block block, Batch rows) {
+        Scratch.@Nullable Place[] places = new Scratch.Place[Math.max(rows.width(), wanted.length())];
+        wanted.stream().forEach(s -> {
+            boolean stands = s < block.slots().length && block.slots()[s] != null;
+            places[s] = stands ? block.slots()[s] : within.scratch().write(rows.column(s));
+        });
+        return new FileRows.Block(rows.size(), places);
+    }
+
+    /** @param block where the rows stand in the file, or null when they stay in memory */
+    private synchronized void keep(Batch rows, @Nullable Kept some, FileRows.@Nullable Block block) {
+        taken += rows.size();
+        if (some != null) {
+            kept.put(rows.sequence(), some);
+        } else if (block != null) {
+            written.put(rows.sequence(), block);
+        }
+    }
+
+    @Override
+    public boolean isEmpty() {
+        return kept.isEmpty() && written.isEmpty();
+    }
+
+    @Override
+    public @Nullable RuntimeException deferred() {
+        return deferred.first();
+    }
+
+    @Override
+    public Stored finish() {
+        if (memory != null && !written.isEmpty()) {
+            return inFile(memory);
+        }
+        int size = Math.toIntExact(
+                Math.min(most, kept.values().stream().mapToLong(Kept::rows).sum()));
+        int width = kept.values().stream().mapToInt(k -> k.slots().length).max().orElse(0);
+        @Nullable Column[] columns = new Column[Math.max(width, wanted.length())];
+        int[] picked = base instanceof Rows rows && !standing.isEmpty() ? picked(rows.size()) : null;
+        Workers.each(threads, columns.length, s -> {
+            if (standing.get(s)) {
+                Column column = ((Rows) java.util.Objects.requireNonNull(base)).column(s);
+                columns[s] = picked == null ? column : column.take(picked, picked.length);
+            } else if (wanted.get(s) && kept.values().iterator().next().slots()[s] != null) {
+                List<Column> parts = kept.values().stream()
+                        .map(k -> java.util.Objects.requireNonNull(k.slots()[s]))
+                        .toList();
+                columns[s] = Column.join(parts.get(0).type(), parts);
+            }
+        });
+        int there = kept.values().stream().mapToInt(Kept::rows).sum();
+        Rows all = new Rows(there, columns, base instanceof Rows rows ? rows.states() : null);
+        return there == size ? all : all.take(Order.asTheyStand(size));
+    }
+
+    /** The rows that are left of those in memory; null for all of them. */
+    private int @Nullable [] picked(int size) {
+        if (kept.values().stream().allMatch(k -> k.picked() == null)
+                && kept.values().stream().mapToInt(Kept::rows).sum() == size) {
+            return null;
+        }
+        int[] all = new int[kept.values().stream().mapToInt(Kept::rows).sum()];
+        int count = 0;
+        for (Map.Entry<Long, Kept> block : kept.entrySet()) {
+            int start = Math.toIntExact(block.getKey() * StoredScan.BLOCK);
+            int[] picked = block.getValue().picked();
+            for (int i = 0; i < block.getValue().rows(); i++) {
+                all[count++] = start + (picked == null ? i : picked[i]);
+            }
+        }
+        return all;
+    }
+
+    /** What was kept in memory first joins what is in the file. */
+    private FileRows inFile(Memory within) {
+        kept.forEach((sequence, some) -> {
+            @Nullable Column[] slots = some.slots().clone();
+            if (base instanceof Rows rows) {
+                int start = Math.toIntExact(sequence * StoredScan.BLOCK);
+                int[] picked = some.picked();
+                int[] from = IntStream.range(0, some.rows())
+                        .map(i -> start + (picked == null ? i : picked[i]))
+                        .toArray();
+                standing.stream().forEach(s -> slots[s] = rows.column(s).take(from, from.length));
+            }
+            written.put(sequence, FileRows.write(within.scratch(), some.rows(), slots));
+        });
+        kept.clear();
+        within.hold(-held.sum());
+        FileRows all = new FileRows(within.scratch(), List.copyOf(written.values()));
+        return all.rows() <= most ? all : FileRunner.first(all, most, wanted);
+    }
+}

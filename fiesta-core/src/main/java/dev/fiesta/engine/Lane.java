@@ -1,0 +1,31 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.plan.Step;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Steps of a table that work batch by batch, and where rows go from there: into what takes them in, and into tables over it.
+ *
+ * @param order how many lanes there are before it
+ * @param first the first of its steps here, {@code end} the first behind them
+ * @param sink what takes its rows in, or null
+ * @param takesIn whether that is what the next step does
+ */
+record Lane(
+        Way way, int order, int first, int end, @Nullable Sink sink, boolean takesIn, List<Lane> children) {
+    /** Whether rows are wanted here: of an order of rows there may be enough. */
+    boolean isOpen() {
+        return (sink != null && sink.left() > 0) || children.stream().anyMatch(Lane::isOpen);
+    }
+
+    /** Whether it, or one behind it, wants only the first rows. */
+    boolean isCounted() {
+        return (sink != null && sink.left() < Long.MAX_VALUE)
+                || children.stream().anyMatch(Lane::isCounted);
+    }
+
+    Step step(int number) {
+        return way.step(number);
+    }
+}

@@ -1,0 +1,101 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Timing;
+import java.util.BitSet;
+import java.util.List;
+import java.util.function.IntConsumer;
+
+/**
+ * Runs steps over rows that stand in memory or in a file: those that work batch by batch together, in one pass by all workers;
+ * each of the others over all rows.
+ */
+final class StepsRun {
+    private final Others others;
+    private final Flow flow;
+    private final Notices notices;
+    private final Resources resources;
+    private final Memory memory;
+
+    /** @param flow which look-ups work batch by batch */
+    StepsRun(Others others, Flow flow, Notices notices, Resources resources) {
+        this.others = others;
+        this.flow = flow;
+        this.notices = notices;
+        this.resources = resources;
+        this.memory = resources.memory();
+    }
+
+    /** @param at is told the step that is begun */
+    Stored run(Way way, int first, int end, Stored rows, IntConsumer at) {
+        Stored left = rows;
+        long standing = rows.rows();
+        List<Step> steps = way.steps().subList(0, end);
+        for (int i = first; i < end; ) {
+            stopIfInterrupted();
+            at.accept(i);
+            hold(steps, i);
+            int next = flow.resumesAt(steps, i);
+            if (next > i) {
+                left = new Pass(flow, others::lookedUp, notices, resources).read(left, standing, way, i, next);
+                standing = left.rows();
+            } else {
+                left = whole(way, i, left);
+                // An order of which only the first rows are wanted has all of them as it is written.
+                standing = way.step(i) instanceof Step.Sort ? standing : left.rows();
+                next = i + 1;
+            }
+            i = next;
+        }
+        return left;
+    }
+
+    static void stopIfInterrupted() {
+        if (Thread.currentThread().isInterrupted()) {
+            throw new Interrupted();
+        }
+    }
+
+    /** Look-ups in tables that do not fit into memory need all rows at once. */
+    private void hold(List<Step> steps, int first) {
+        int end = first + flow.flowing(steps, first);
+        for (Step step : steps.subList(first, end)) {
+            if (step instanceof Step.Match match && isLarge(match)) {
+                flow.hold(match);
+            }
+        }
+    }
+
+    private boolean isLarge(Step.Match match) {
+        return FileMatch.parts(match, others.stored(match.table()), memory) > 1;
+    }
+
+    private Stored whole(Way way, int number, Stored rows) {
+        Step step = way.step(number);
+        long spilled = memory.spilled();
+        memory.startPeak();
+        long start = System.nanoTime();
+        String what = StepName.of(step);
+        resources.watch().phase(way.shownName() + ": " + what, rows.rows(), () -> -1);
+        Stored end = step(rows, step, way.live()[number], way.live()[number + 1]);
+        long took = System.nanoTime() - start;
+        long held = Math.max(memory.peak(), end instanceof Rows left ? left.bytes() : 0);
+        long standing = step instanceof Step.Sort ? rows.rows() : end.rows();
+        resources
+                .watch()
+                .add(new Timing(
+                        way.name(), number, what, rows.rows(), standing, took, held, memory.spilled() - spilled));
+        return end;
+    }
+
+    private Stored step(Stored rows, Step step, BitSet before, BitSet after) {
+        boolean hasStates = rows instanceof Rows known && known.states() != null; // they go with rows in memory only
+        boolean toFile = !hasStates && step instanceof Step.Match match && isLarge(match);
+        Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
+        return from instanceof FileRows file
+                ? new FileRunner(others, notices, memory).run(file, step, before, after)
+                : new RowsRunner(from.load(), others, notices, resources.threads()).run(step, after);
+    }
+}
