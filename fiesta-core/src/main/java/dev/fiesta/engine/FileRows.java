@@ -20,7 +20,11 @@ final class FileRows implements Stored {
     private final List<Block> blocks;
     private final long rows;
 
+    /** @param blocks at least one, which tells the types of columns */
     FileRows(Scratch scratch, List<Block> blocks) {
+        if (blocks.isEmpty()) {
+            throw new IllegalArgumentException("rows in a file have at least one block");
+        }
         this.scratch = scratch;
         this.blocks = List.copyOf(blocks);
         this.rows = blocks.stream().mapToLong(Block::rows).sum();

@@ -165,7 +165,8 @@ final class Grouping {
         if (fits) {
             return;
         }
-        boolean leaving = !step.keys().isEmpty() && (table.size() >= FEWEST || now > within.limit() / 4);
+        boolean leaving =
+                !step.keys().isEmpty() && table.size() > 0 && (table.size() >= FEWEST || now > within.limit() / 4);
         if (relief.get() == null && table.size() < FEWEST && mayPutAway()) {
             relief.compareAndSet(null, Relief.VALUES);
         } else if (relief.get() == null && leaving) {

@@ -68,7 +68,7 @@ final class LaneRun {
         given = null;
         left = null;
         failing = null;
-        if (!lane.isOpen()) {
+        if (rows.size() > 0 && !lane.isOpen()) {
             return;
         }
         given = rows;
