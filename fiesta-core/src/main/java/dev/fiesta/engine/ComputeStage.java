@@ -37,13 +37,19 @@ final class ComputeStage {
         Batch rows = batch;
         for (int i = 0; i < kernels.size(); i++) {
             Column value = kernels.get(i).eval(rows);
-            notices.count(Notices.Kind.ADD_MISSING, needed.get(i).name(), 0, value.size());
-            if (value.valid() != null && !needed.get(i).value().tellsMissing()) {
-                count(rows, needed.get(i), value);
+            if (needed.get(i).isSeen()) {
+                tell(rows, needed.get(i), value);
             }
             rows = rows.with(needed.get(i).slot(), value);
         }
         return rows;
+    }
+
+    private void tell(Batch rows, Step.Assignment assignment, Column value) {
+        notices.count(Notices.Kind.ADD_MISSING, assignment.name(), 0, value.size());
+        if (value.valid() != null && !assignment.value().tellsMissing()) {
+            count(rows, assignment, value);
+        }
     }
 
     /** Counts the rows whose value is missing and that lack one of its fields, and says which. */

@@ -139,10 +139,10 @@ final class CrossLayout {
         after.slots().forEach(all::set);
         BitSet[] live = new BitSet[after.steps().size() + 1];
         Arrays.fill(live, all);
-        Way way = new Way("", "", after.steps(), null, live);
-        Rows standing = steps.run(way, 0, after.standing(), laidOut, i -> {}).load();
-        Rows end = steps.run(way, after.standing(), after.steps().size(), standing, i -> {})
-                .load();
+        Way way = Way.of("", "", after.steps(), null, live);
+        int stands = way.before(after.standing());
+        Rows standing = steps.run(way, 0, stands, laidOut, i -> {}).load();
+        Rows end = steps.run(way, stands, way.steps().size(), standing, i -> {}).load();
         boolean fixed = plan.choices().stream().allMatch(Objects::nonNull);
         for (int i = 0; i < after.known(); i++) {
             add(after.names().get(i), end.column(after.slots().get(i)));

@@ -233,7 +233,7 @@ public final class Engine {
 
     private void fromRows(TablePlan table) {
         TablePlan from = java.util.Objects.requireNonNull(table.from());
-        done.put(table, finish(table, stored(kept(from)), 0));
+        done.put(table, finish(table, way(table), stored(kept(from)), 0));
     }
 
     private TablePlan kept(TablePlan table) {
@@ -241,9 +241,12 @@ public final class Engine {
         return table;
     }
 
+    private Way way(TablePlan table) {
+        return Way.of(table, java.util.Objects.requireNonNull(live.get(table)));
+    }
+
     /** Runs the steps of a table from one on and leaves its visible fields. */
-    private Stored finish(TablePlan table, Stored rows, int first) {
-        Way way = Way.of(table, java.util.Objects.requireNonNull(live.get(table)));
+    private Stored finish(TablePlan table, Way way, Stored rows, int first) {
         StepsRun steps = new StepsRun(others, flow, notices, resources);
         Stored end = steps.run(way, first, way.steps().size(), rows, i -> at = at(table, i));
         RuntimeException late = deferred.remove(table);
@@ -316,7 +319,8 @@ public final class Engine {
         }
         for (TablePlan table : ready) {
             Stored rows = java.util.Objects.requireNonNull(flown.get(table));
-            done.put(table, finish(table, rows, flow.resumesAt(table.steps(), 0)));
+            Way way = way(table);
+            done.put(table, finish(table, way, rows, flow.resumesAt(way.steps(), 0)));
         }
         for (TablePlan table : fed) {
             if (!done.containsKey(table)) {

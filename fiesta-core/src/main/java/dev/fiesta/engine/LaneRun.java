@@ -48,7 +48,7 @@ final class LaneRun {
         this.notices = notices;
         this.settled = settled;
         for (int i = lane.first(); i < lane.end(); i++) {
-            this.operators.add(operators.of(lane.step(i), lane.way().live()[i + 1], draft));
+            this.operators.add(operators.of(lane.step(i), lane.way().live().get(i + 1), draft));
         }
         this.in = new long[this.operators.size() + 1];
         this.out = new long[this.operators.size() + 1];

@@ -113,7 +113,7 @@ final class Pass {
         note(lane);
 
         StoredScan scan = new StoredScan(from);
-        resources.watch().phase(way.shownName() + ": " + StepName.of(way.step(first)), from.rows(), scan::share);
+        resources.watch().phase(way.shownName() + ": " + StepName.of(way.step(end - 1)), from.rows(), scan::share);
         work(scan, lane, TextsMet.NONE, scan.nothing());
         Stored rows = finished(sink);
         if (sink.deferred() != null) {
@@ -245,7 +245,7 @@ final class Pass {
         boolean hasStates = from instanceof Rows rows && rows.states() != null; // they go with rows in memory only
         Step.Limit limit = step instanceof Step.Limit known ? known : null;
         return new Collected(
-                way.live()[limit == null ? end : end + 1],
+                way.live().get(limit == null ? end : end + 1),
                 limit == null ? Long.MAX_VALUE : limit.count(),
                 limit != null && limit.ends(),
                 from,
@@ -304,12 +304,15 @@ final class Pass {
         int last = lane.takesIn() ? lane.end() : lane.end() - 1;
         for (int i = lane.first(); i <= last; i++) {
             long[] rows = Objects.requireNonNull(counted.get(lane))[i - lane.first()];
+            if (lane.way().numbers().get(i) < 0) {
+                continue;
+            }
             boolean taken = i == lane.end();
             long out = taken ? Objects.requireNonNull(finished.get(lane.sink())).rows() : rows[1];
             boolean ends = i == last;
             watch.add(new Timing(
                     lane.way().name(),
-                    i,
+                    lane.way().numbers().get(i),
                     StepName.of(lane.step(i)),
                     rows[0],
                     out,

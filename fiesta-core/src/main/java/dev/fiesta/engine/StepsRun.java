@@ -35,7 +35,7 @@ final class StepsRun {
         List<Step> steps = way.steps().subList(0, end);
         for (int i = first; i < end; ) {
             stopIfInterrupted();
-            at.accept(i);
+            at.accept(Math.max(0, way.numbers().get(i)));
             hold(steps, i);
             int next = flow.resumesAt(steps, i);
             if (next > i) {
@@ -79,14 +79,21 @@ final class StepsRun {
         long start = System.nanoTime();
         String what = StepName.of(step);
         resources.watch().phase(way.shownName() + ": " + what, rows.rows(), () -> -1);
-        Stored end = step(rows, step, way.live()[number], way.live()[number + 1]);
+        Stored end = step(rows, step, way.live().get(number), way.live().get(number + 1));
         long took = System.nanoTime() - start;
         long held = Math.max(memory.peak(), end instanceof Rows left ? left.bytes() : 0);
         long standing = step instanceof Step.Sort ? rows.rows() : end.rows();
         resources
                 .watch()
                 .add(new Timing(
-                        way.name(), number, what, rows.rows(), standing, took, held, memory.spilled() - spilled));
+                        way.name(),
+                        way.numbers().get(number),
+                        what,
+                        rows.rows(),
+                        standing,
+                        took,
+                        held,
+                        memory.spilled() - spilled));
         return end;
     }
 

@@ -2,14 +2,18 @@ package dev.fiesta.engine;
 
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Steps that rows go through.
  *
  * @param name of the table, {@code shownName} as it is told of
+ * @param numbers for each step its place among those of the table; -1 for one that only prepares another
  * @param passedOn the slots that tables over it see; null where they see all, also what an input hides
  * @param live the slots needed before each step, and behind the last
  */
@@ -17,14 +21,64 @@ record Way(
         String name,
         String shownName,
         List<Step> steps,
+        List<Integer> numbers,
         @Nullable List<Integer> passedOn,
-        BitSet[] live) {
+        List<BitSet> live) {
+    /** The steps of a table, prepared. */
     static Way of(TablePlan table, BitSet[] live) {
-        List<Integer> passedOn = table.isInput() ? null : table.passedOn();
-        return new Way(table.name(), table.shownName(), table.steps(), passedOn, live);
+        return of(table.name(), table.shownName(), table.steps(), table.isInput() ? null : table.passedOn(), live);
+    }
+
+    static Way of(String name, String shownName, List<Step> steps, @Nullable List<Integer> passedOn, BitSet[] live) {
+        int free = Arrays.stream(live).mapToInt(BitSet::length).max().orElse(0);
+        List<Step> all = new ArrayList<>();
+        List<Integer> numbers = new ArrayList<>();
+        List<BitSet> needed = new ArrayList<>();
+        for (int i = 0; i < steps.size(); i++) {
+            Prepared prepared = new Prepared(Math.max(free, worked(steps)));
+            Step step = steps.get(i).accept(prepared);
+            BitSet before = (BitSet) live[i].clone();
+            if (!prepared.before().isEmpty()) {
+                all.add(new Step.Compute(prepared.before()));
+                numbers.add(-1);
+                needed.add(live[i]);
+                prepared.before().forEach(a -> before.set(a.slot()));
+            }
+            all.add(step);
+            numbers.add(i);
+            needed.add(before);
+        }
+        needed.add(live.length == 0 ? new BitSet() : live[steps.size()]);
+        return new Way(name, shownName, all, numbers, passedOn, needed);
+    }
+
+    /** The first slot that no step works out. */
+    private static int worked(List<Step> steps) {
+        return steps.stream().flatMapToInt(Way::slots).max().orElse(-1) + 1;
+    }
+
+    private static IntStream slots(Step step) {
+        if (step instanceof Step.Compute compute) {
+            return compute.assignments().stream().mapToInt(Step.Assignment::slot);
+        }
+        if (step instanceof Step.Walks walks) {
+            return walks.specs().stream().mapToInt(Step.WalkSpec::slot);
+        }
+        return step instanceof Step.Match match
+                ? match.bring().stream().mapToInt(Step.Brought::slot)
+                : IntStream.empty();
     }
 
     Step step(int number) {
         return steps.get(number);
+    }
+
+    /** The steps before one of the table's own, here. */
+    int before(int number) {
+        int at = 0;
+        while (at < numbers.size() && numbers.get(at) < number) {
+            at++;
+        }
+        return at;
     }
 }

@@ -44,6 +44,16 @@ public sealed interface Step {
         Assignment(int slot, String name, Expression value) {
             this(slot, name, value, Map.of());
         }
+
+        /** One that nobody sees: nothing is told of it. */
+        public static Assignment unseen(int slot, Expression value) {
+            return new Assignment(slot, "", value, Map.of());
+        }
+
+        /** Whether somebody sees it, who is told where it is missing. */
+        public boolean isSeen() {
+            return !name.isEmpty();
+        }
     }
 
     /** Works out slots, in order. */

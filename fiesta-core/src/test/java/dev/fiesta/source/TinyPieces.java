@@ -12,18 +12,23 @@ public final class TinyPieces {
     private TinyPieces() {}
 
     public static Table read(Fiesta fiesta, Path file, int piece) {
+        return read(fiesta, file, piece, false);
+    }
+
+    /** @param badAsMissing whether values that cannot be read are missing and counted */
+    public static Table read(Fiesta fiesta, Path file, int piece, boolean badAsMissing) {
         List<FieldSpec> fields = List.of(
-                field("site", Type.TEXT),
-                field("item", Type.TEXT),
-                field("day", Type.DATE),
-                field("quantity", Type.INTEGER),
-                field("amount", Type.decimal(2)),
-                field("score", Type.REAL));
+                field("site", Type.TEXT, badAsMissing),
+                field("item", Type.TEXT, badAsMissing),
+                field("day", Type.DATE, badAsMissing),
+                field("quantity", Type.INTEGER, badAsMissing),
+                field("amount", Type.decimal(2), badAsMissing),
+                field("score", Type.REAL, badAsMissing));
         List<Paths.Named> files = List.of(new Paths.Named(file.getFileName().toString(), file));
         return TableAccess.of(fiesta, () -> DelimitedSource.open(files, Dialect.STANDARD, true, fields, false, piece));
     }
 
-    private static FieldSpec field(String name, Type type) {
-        return new FieldSpec(name, name, type, true, false, null, null, false, CellRules.NONE);
+    private static FieldSpec field(String name, Type type, boolean badAsMissing) {
+        return new FieldSpec(name, name, type, true, false, null, null, badAsMissing, CellRules.NONE);
     }
 }

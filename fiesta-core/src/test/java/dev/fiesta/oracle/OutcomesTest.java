@@ -1,0 +1,148 @@
+package dev.fiesta.oracle;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.fiesta.Asking;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.progress.Timing;
+import dev.fiesta.source.TinyPieces;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Random questions over dirty tables: what comes of them, the rows or the failure, what is told beside it and how many rows each
+ * step saw, is the same however many threads there are, wherever pieces end and however little memory there is.
+ */
+class OutcomesTest {
+    private static final int QUESTIONS = Integer.getInteger("fiesta.outcomes", 1_500);
+    private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
+    private static final String[] DIRTY = {
+        "add z1 = integer(item)",
+        "only integer(item) is missing",
+        "sort integer(item), day",
+        "add z2 = rank(within site along integer(item))",
+        "add z3 = sum(integer(item) within site)",
+        "first 3 along integer(item) desc",
+        "first 2 within site along amount desc",
+        "first 2 within item",
+        "add z4 = quantity * 5000000000000000000",
+        "distinct site, quantity",
+        "add z5 = amount * 2 first 5",
+        "only score > 0 first 4",
+        "check integer(item) > 0",
+        "check amount < 20",
+        "sample 5 within site",
+        "sort score desc first 3",
+        "columns site, amount"
+    };
+
+    @TempDir
+    Path folder;
+
+    private record Way(int threads, int piece, long memory) {}
+
+    private static final Way[] WAYS = {
+        new Way(1, 1 << 20, 1 << 30),
+        new Way(1, 64, 1 << 30),
+        new Way(2, 100, 1 << 30),
+        new Way(8, 40, 1 << 30),
+        new Way(1, 1 << 20, 1),
+        new Way(3, 64, 1),
+        new Way(2, 200, 2_000)
+    };
+
+    @Test
+    void outcomesAreTheSame() throws IOException {
+        Path file = folder.resolve("sales.csv");
+        List<String> differing = new ArrayList<>();
+        int failed = 0;
+        for (long seed = 0; seed < QUESTIONS; seed++) {
+            SplittableRandom random = new SplittableRandom(seed * 31 + 7);
+            RandomQuestions questions = new RandomQuestions(seed);
+            String text = dirty(questions.table(), random);
+            boolean asMissing = random.nextInt(2) == 0;
+            String clauses = clauses(questions, random);
+            Files.writeString(file, text);
+            List<String> outcomes = new ArrayList<>();
+            for (Way way : WAYS) {
+                outcomes.add(outcome(file, clauses, asMissing, way));
+            }
+            failed += outcomes.get(0).startsWith("failed") ? 1 : 0;
+            for (int w = 1; w < WAYS.length; w++) {
+                if (!outcomes.get(w).equals(outcomes.get(0))) {
+                    differing.add("seed " + seed + (asMissing ? ", bad as missing" : "") + ":\n" + clauses + "\n" + text
+                            + outcomes.get(0) + "\nbut with " + WAYS[w] + "\n" + outcomes.get(w));
+                    break;
+                }
+            }
+        }
+        assertThat(differing).isEmpty();
+        assertThat(failed).isBetween(QUESTIONS / 20, QUESTIONS * 3 / 4);
+    }
+
+    private static String clauses(RandomQuestions questions, SplittableRandom random) {
+        String dirty = DIRTY[random.nextInt(DIRTY.length)];
+        return switch (random.nextInt(4)) {
+            case 0 -> dirty + "\n" + DIRTY[random.nextInt(DIRTY.length)];
+            case 1 -> questions.clauses();
+            default -> dirty + "\n" + questions.clauses();
+        };
+    }
+
+    private static String dirty(List<Map<String, Object>> table, SplittableRandom random) {
+        int dirt = random.nextInt(3) == 0 ? 0 : 4 + random.nextInt(80);
+        StringBuilder text = new StringBuilder(String.join(",", FIELDS)).append('\n');
+        for (Map<String, Object> row : table) {
+            List<String> cells = new ArrayList<>();
+            for (String field : FIELDS) {
+                Object value = row.get(field);
+                boolean bad = dirt > 0 && random.nextInt(dirt) == 0;
+                cells.add(
+                        bad && field.equals("item")
+                                ? "" + random.nextInt(9)
+                                : bad && !field.equals("site") ? "oops" : value == null ? "" : quoted(value));
+            }
+            text.append(String.join(",", cells)).append('\n');
+            if (dirt > 0 && random.nextInt(200) == 0) {
+                text.append("short\n");
+            }
+        }
+        return text.toString();
+    }
+
+    private static String quoted(Object value) {
+        return '"' + value.toString().replace("\"", "\"\"") + '"';
+    }
+
+    private static String outcome(Path file, String clauses, boolean asMissing, Way way) {
+        try (Fiesta fiesta =
+                Fiesta.with().threads(way.threads()).memory(way.memory()).open()) {
+            Result result = TinyPieces.read(fiesta, file, way.piece(), asMissing)
+                    .then(clauses)
+                    .run();
+            return String.join("\n", Asking.lines(result)) + "\n"
+                    + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
+                    + "\n" + result.notices().warnings() + "\n"
+                    + result.timings().stream().map(OutcomesTest::rows).collect(Collectors.joining(", "));
+        } catch (FiestaException e) {
+            return "failed: " + e.getMessage();
+        } catch (RuntimeException e) {
+            return "crashed: " + e + Arrays.toString(e.getStackTrace());
+        }
+    }
+
+    private static String rows(Timing step) {
+        return step.step() + " " + step.rowsIn() + " to " + step.rowsOut();
+    }
+}
