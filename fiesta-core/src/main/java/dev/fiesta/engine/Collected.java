@@ -29,6 +29,7 @@ final class Collected implements Sink {
             int rows, int @Nullable [] picked, @Nullable Column[] slots) {}
 
     private final BitSet wanted;
+    private final Carried carried;
     private final BitSet standing = new BitSet();
     private final long most;
     private final boolean counts;
@@ -44,13 +45,22 @@ final class Collected implements Sink {
 
     /**
      * @param wanted the slots kept
+     * @param carried what is read of them here, and what they carry instead of the rest
      * @param most the first rows wanted
      * @param counts whether rows come in order, and no more of them than are wanted
      * @param base what is read, where it stands in memory or in a file
      * @param memory is asked for what is kept; null to keep it all
      */
-    Collected(BitSet wanted, long most, boolean counts, @Nullable Stored base, @Nullable Memory memory, int threads) {
+    Collected(
+            BitSet wanted,
+            Carried carried,
+            long most,
+            boolean counts,
+            @Nullable Stored base,
+            @Nullable Memory memory,
+            int threads) {
         this.wanted = wanted;
+        this.carried = carried;
         this.most = most;
         this.counts = counts;
         this.base = base;
@@ -70,10 +80,20 @@ final class Collected implements Sink {
 
     @Override
     public Taker worker(Notices counted) {
-        return this::take;
+        return new Taker() {
+            @Override
+            public void take(Batch rows) {
+                collect(rows);
+            }
+
+            @Override
+            public void attempt(Batch rows) {
+                carried.named().stream().filter(wanted::get).forEach(rows::column);
+            }
+        };
     }
 
-    private void take(Batch batch) {
+    private void collect(Batch batch) {
         Batch rows = batch.size() > most ? batch.head((int) most) : batch;
         boolean whole = rows.origins() == null && rows.size() == batch.size();
         if (memory != null && base instanceof FileRows file && whole) {
@@ -109,14 +129,20 @@ final class Collected implements Sink {
                 .sum();
     }
 
-    /** A column that no clause may have asked for yet; what cannot be read in it is told after all else. */
+    /** A column; what cannot be read in one that no clause asks for is told after all else. */
     private @Nullable Column column(Batch rows, int slot) {
+        if (slot == carried.placeSlot()) {
+            return Place.of(rows);
+        }
         if (base instanceof Rows) { // what does not stand there was worked out, or nobody needs it
             return rows.loaded(slot);
         }
         try {
             return rows.column(slot).flat();
         } catch (DataException e) {
+            if (carried.named().get(slot)) {
+                throw e;
+            }
             Failing failing = Failing.find(rows, e, some -> some.column(slot));
             if (!(failing.failure() instanceof DataException)) {
                 throw failing.failure();

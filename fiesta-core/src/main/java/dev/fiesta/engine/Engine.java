@@ -45,6 +45,10 @@ public final class Engine {
     /** For tables what failed in cells that no clause has asked for so far. */
     private final Map<TablePlan, RuntimeException> deferred = new HashMap<>();
 
+    /** For tables what of their rows is not read yet. */
+    private final Map<TablePlan, Late> lates = new HashMap<>();
+
+    private final List<Source.Scan> scans = new ArrayList<>();
     private final Map<TablePlan, Worked> crossed = new HashMap<>();
     private final Flow flow = new Flow();
     private final Others others = new Others() {
@@ -114,6 +118,8 @@ public final class Engine {
         } catch (OutOfMemoryError e) {
             memory.discard();
             throw Memory.exhausted(e, at);
+        } finally {
+            scans.forEach(Source.Scan::close);
         }
     }
 
@@ -248,10 +254,10 @@ public final class Engine {
     /** Runs the steps of a table from one on and leaves its visible fields. */
     private Stored finish(TablePlan table, Way way, Stored rows, int first) {
         StepsRun steps = new StepsRun(others, flow, notices, resources);
-        Stored end = steps.run(way, first, way.steps().size(), rows, i -> at = at(table, i));
-        RuntimeException late = deferred.remove(table);
-        if (late != null) {
-            throw late;
+        Stored end = steps.run(way, first, way.steps().size(), rows, lates.remove(table), i -> at = at(table, i));
+        RuntimeException failed = deferred.remove(table);
+        if (failed != null) {
+            throw failed;
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
@@ -310,11 +316,17 @@ public final class Engine {
                         .distinct()
                         .collect(java.util.stream.Collectors.joining(", "));
         Pass pass = new Pass(flow, others::lookedUp, notices, resources);
-        Map<TablePlan, Stored> flown = pass.read(source, input, ready, live);
+        Source.Scan scan = source.scan(notices);
+        scans.add(scan);
+        Map<TablePlan, Stored> flown = pass.read(source, scan, input, ready, live);
         for (TablePlan table : ready) {
-            RuntimeException late = pass.deferred(table);
+            RuntimeException failed = pass.deferred(table);
+            if (failed != null) {
+                deferred.put(table, failed);
+            }
+            Late late = pass.late(table);
             if (late != null) {
-                deferred.put(table, late);
+                lates.put(table, late);
             }
         }
         for (TablePlan table : ready) {

@@ -6,8 +6,10 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -119,6 +121,40 @@ final class FileRows implements Stored {
     FileRows with(FileRows other) {
         List<Block> all = new ArrayList<>(blocks);
         all.addAll(other.blocks);
+        return new FileRows(scratch, all);
+    }
+
+    /**
+     * These rows with columns of others beside them, which stand in the same order, in blocks of their own.
+     *
+     * @param slots for slots of the others the slots they get here
+     */
+    FileRows beside(FileRows others, Map<Integer, Integer> slots) {
+        BitSet read = new BitSet();
+        slots.keySet().forEach(read::set);
+        int width = slots.values().stream().mapToInt(s -> s + 1).max().orElse(0);
+        List<Block> all = new ArrayList<>();
+        Rows ready = new Rows(0, new Column[0], null);
+        int next = 0;
+        int taken = 0;
+        for (Block block : blocks) {
+            List<Rows> parts = new ArrayList<>();
+            int needed = block.rows();
+            do {
+                if (taken == ready.size() && next < others.blocks()) {
+                    ready = others.read(next++, read);
+                    taken = 0;
+                }
+                int count = Math.min(needed, ready.size() - taken);
+                parts.add(ready.take(IntStream.range(taken, taken + count).toArray()));
+                taken += count;
+                needed -= count;
+            } while (needed > 0);
+            Rows whole = Rows.join(parts);
+            Scratch.@Nullable Place[] places = Arrays.copyOf(block.slots(), Math.max(block.slots().length, width));
+            slots.forEach((theirs, slot) -> places[slot] = scratch.write(whole.column(theirs)));
+            all.add(new Block(block.rows(), places));
+        }
         return new FileRows(scratch, all);
     }
 

@@ -70,43 +70,13 @@ final class FileWalks {
         slots.set(0, specs.size() + 1);
         OrderKey byNumber = new OrderKey(new dev.fiesta.compute.FieldRef(specs.size(), Type.INTEGER), false);
         FileRows back = new ExternalSort(results, List.of(byNumber), slots, new Notices(), memory, PART).run();
-        return beside(rows, back, specs, after);
-    }
-
-    /** The rows with the results beside them; those stand in the order of the rows, in blocks of their own. */
-    private static FileRows beside(FileRows rows, FileRows results, List<WalkSpec> specs, BitSet after) {
-        BitSet figures = new BitSet();
-        figures.set(0, specs.size());
-        List<FileRows.Block> blocks = new ArrayList<>();
-        Rows ready = new Rows(0, new Column[0], null);
-        int next = 0;
-        int taken = 0;
-        for (int b = 0; b < rows.blocks(); b++) {
-            FileRows.Block block = rows.block(b);
-            List<Rows> parts = new ArrayList<>();
-            int needed = block.rows();
-            do {
-                if (taken == ready.size() && next < results.blocks()) {
-                    ready = results.read(next++, figures);
-                    taken = 0;
-                }
-                int count = Math.min(needed, ready.size() - taken);
-                parts.add(ready.take(range(taken, taken + count)));
-                taken += count;
-                needed -= count;
-            } while (needed > 0);
-            Rows whole = Rows.join(parts);
-            int width = Math.max(block.slots().length, after.length());
-            Scratch.@Nullable Place[] places = java.util.Arrays.copyOf(block.slots(), width);
-            for (int i = 0; i < specs.size(); i++) {
-                int slot = specs.get(i).slot();
-                if (after.get(slot)) {
-                    places[slot] = rows.scratch().write(whole.column(i));
-                }
+        Map<Integer, Integer> wantedResults = new LinkedHashMap<>();
+        for (int i = 0; i < specs.size(); i++) {
+            if (after.get(specs.get(i).slot())) {
+                wantedResults.put(i, specs.get(i).slot());
             }
-            blocks.add(new FileRows.Block(block.rows(), places));
         }
-        return new FileRows(rows.scratch(), blocks);
+        return rows.beside(back, wantedResults);
     }
 
     private static int[] range(int from, int to) {

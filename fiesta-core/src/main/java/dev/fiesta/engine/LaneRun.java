@@ -135,13 +135,22 @@ final class LaneRun {
         }
         if (counted && left != null && taker != null) {
             reader.tell(draft);
-            taker.take(left.size() > wanted ? left.head((int) wanted) : left);
+            take(taker, left.size() > wanted ? left.head((int) wanted) : left);
         }
         notices.add(draft);
         for (int i = 0; i < in.length; i++) {
             settled.passed(lane, lane.first() + i, in[i], out[i]);
         }
         return need;
+    }
+
+    private void take(Sink.Taker to, Batch rows) {
+        try {
+            to.take(rows);
+        } catch (DataException | Source.Widened e) {
+            Failing first = Failing.find(rows, e, to::attempt);
+            settled.failed(rows.sequence(), rows.origin(first.sound()), lane, first.failure());
+        }
     }
 
     private int needed(long wanted) {

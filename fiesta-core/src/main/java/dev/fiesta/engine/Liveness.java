@@ -42,9 +42,27 @@ final class Liveness implements Step.Visitor<BitSet> {
         return needed;
     }
 
-    /** The slots that a step looks at itself. */
+    /** The slots that a step looks at itself; of what it works out row by row, those of what may fail. */
     static BitSet reads(Step step) {
         return step.accept(new Liveness());
+    }
+
+    /** The slots that a step looks at itself, where some are needed behind it. */
+    static BitSet reads(Step step, BitSet after) {
+        if (!(step instanceof Step.Compute compute)) {
+            return reads(step);
+        }
+        Liveness liveness = new Liveness();
+        liveness.live = (BitSet) after.clone();
+        BitSet named = new BitSet();
+        for (int i = compute.assignments().size() - 1; i >= 0; i--) {
+            Step.Assignment assignment = compute.assignments().get(i);
+            if (isNeeded(assignment, liveness.live)) {
+                assignment.value().fields(named::set);
+                liveness.reads(assignment.value());
+            }
+        }
+        return named;
     }
 
     private BitSet reads(Expression expression) {

@@ -20,6 +20,7 @@ import java.util.Objects;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Function;
+import java.util.function.IntUnaryOperator;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -38,6 +39,7 @@ final class Pass {
     private final Map<Lane, long[][]> counted = new IdentityHashMap<>();
     private final Map<TablePlan, Sink> sinks = new IdentityHashMap<>();
     private final Map<Sink, Stored> finished = new IdentityHashMap<>();
+    private final Map<TablePlan, Late> lates = new IdentityHashMap<>();
     private final Map<Step.Match, Matching> matchings = new IdentityHashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
     private final LaneRun.Settled settled = new LaneRun.Settled() {
@@ -66,22 +68,20 @@ final class Pass {
     /**
      * Reads an input.
      *
+     * @param scan a reading of it, which stays open
      * @param fed the tables to feed: up to their first step that needs all rows, which takes them in if it can
      * @param live for each table the slots needed before each step, and behind the last
      * @return the rows of each
      */
-    Map<TablePlan, Stored> read(Source source, TablePlan input, List<TablePlan> fed, Map<TablePlan, BitSet[]> live) {
+    Map<TablePlan, Stored> read(
+            Source source, Source.Scan scan, TablePlan input, List<TablePlan> fed, Map<TablePlan, BitSet[]> live) {
         long start = System.nanoTime();
         long spilled = memory.spilled();
         memory.startPeak();
-        for (TablePlan table : fed) {
-            Way way = Way.of(table, Objects.requireNonNull(live.get(table)));
-            sinks.put(table, sink(way, flow.flowing(way.steps(), 0), null));
-        }
-        Lane root = lane(input, input, fed, live);
+        int fields = source.schema().size();
+        Lane root = lane(input, new Fed(source, scan, input, fed, live), slot -> slot < fields ? slot : -1);
         BitSet[] slots = live.get(input);
         TextsMet texts = new TextsMet(input, live.keySet(), slots == null ? new BitSet() : slots[0]);
-        Source.Scan scan = source.scan(notices);
         resources.watch().phase("reading " + input.shownName(), 0, scan::share);
         work(scan, root, texts, nothing(source));
         if (!enough) {
@@ -108,13 +108,16 @@ final class Pass {
         long spilled = memory.spilled();
         memory.startPeak();
         int flowing = Math.min(end, first + flow.flowing(way.steps(), first));
-        Sink sink = sink(way, flowing, from);
+        Step last = flowing < end ? way.step(flowing) : null;
+        Sink sink = sink(way, flowing, last, from, Carried.of(way, end, new BitSet(), slot -> -1));
         Lane lane = new Lane(way, 0, first, flowing, sink, flowing < end, List.of());
         note(lane);
 
         StoredScan scan = new StoredScan(from);
         resources.watch().phase(way.shownName() + ": " + StepName.of(way.step(end - 1)), from.rows(), scan::share);
-        work(scan, lane, TextsMet.NONE, scan.nothing());
+        try (scan) {
+            work(scan, lane, TextsMet.NONE, scan.nothing());
+        }
         Stored rows = finished(sink);
         if (sink.deferred() != null) {
             throw sink.deferred();
@@ -128,6 +131,12 @@ final class Pass {
         return rows;
     }
 
+    /** What of a table is to be read later; null for nothing. */
+    @Nullable
+    Late late(TablePlan table) {
+        return lates.get(table);
+    }
+
     /** What failed in cells of a table that no clause has asked for; null for nothing. */
     @Nullable
     RuntimeException deferred(TablePlan table) {
@@ -137,30 +146,28 @@ final class Pass {
     private void work(Source.Scan scan, Lane root, TextsMet texts, Batch nothing) {
         int threads = resources.threads();
         Turns turns = new Turns(threads, root.isCounted());
-        try (scan) {
-            AtomicInteger workers = new AtomicInteger();
-            Workers.run(
-                    threads,
-                    () -> {
-                        int number = workers.getAndIncrement();
-                        try {
-                            worker(scan, root, texts, turns, number);
-                        } finally {
-                            turns.end(number);
-                        }
-                    },
-                    () -> {
-                        scan.stop(0);
-                        turns.stop();
-                        failures.met(0, new Interrupted());
-                    });
+        AtomicInteger workers = new AtomicInteger();
+        Workers.run(
+                threads,
+                () -> {
+                    int number = workers.getAndIncrement();
+                    try {
+                        worker(scan, root, texts, turns, number);
+                    } finally {
+                        turns.end(number);
+                    }
+                },
+                () -> {
+                    scan.stop(0);
+                    turns.stop();
+                    failures.met(0, new Interrupted());
+                });
+        failures.rethrow();
+        if (isEmpty(root)) {
+            LaneRun run = run(root, scan.reader(new Notices()));
+            run.run(nothing);
+            run.settle(nothing.sequence());
             failures.rethrow();
-            if (isEmpty(root)) {
-                LaneRun run = run(root, scan.reader(new Notices()));
-                run.run(nothing);
-                run.settle(nothing.sequence());
-                failures.rethrow();
-            }
         }
         matchings.values().forEach(Matching::refuse);
     }
@@ -236,16 +243,25 @@ final class Pass {
         return Batch.of(0, typed.toArray(Column[]::new), Long.MAX_VALUE >> 24);
     }
 
-    /** @param end the first step that does not work batch by batch */
-    private Sink sink(Way way, int end, @Nullable Stored from) {
-        Step step = end < way.steps().size() ? way.step(end) : null;
-        if (step instanceof Step.Group group && Flow.isTakenIn(group)) {
+    /**
+     * @param end the first step that does not work batch by batch
+     * @param step that one, if it takes rows in
+     * @param carried what is not read yet
+     */
+    private Sink sink(Way way, int end, @Nullable Step step, @Nullable Stored from, Carried carried) {
+        if (step instanceof Step.Group group) {
             return new Sink.Groups(group, notices, memory, resources.threads());
         }
         boolean hasStates = from instanceof Rows rows && rows.states() != null; // they go with rows in memory only
         Step.Limit limit = step instanceof Step.Limit known ? known : null;
+        BitSet wanted = (BitSet) way.live().get(limit == null ? end : end + 1).clone();
+        carried.fields().keySet().forEach(wanted::clear);
+        if (carried.placeSlot() >= 0) {
+            wanted.set(carried.placeSlot());
+        }
         return new Collected(
-                way.live().get(limit == null ? end : end + 1),
+                wanted,
+                carried,
                 limit == null ? Long.MAX_VALUE : limit.count(),
                 limit != null && limit.ends(),
                 from,
@@ -253,22 +269,57 @@ final class Pass {
                 resources.threads());
     }
 
-    /** The lane of a table, with those of the tables over it that are fed. */
-    private Lane lane(TablePlan table, TablePlan input, List<TablePlan> fed, Map<TablePlan, BitSet[]> live) {
+    /** What one reading of an input feeds. */
+    private record Fed(
+            Source source, Source.Scan scan, TablePlan input, List<TablePlan> tables, Map<TablePlan, BitSet[]> live) {
+        boolean has(TablePlan table) {
+            return tables.stream().anyMatch(t -> t == table);
+        }
+    }
+
+    /**
+     * The lane of a table, with those of the tables over it that are fed.
+     *
+     * @param fields the field of the source that a slot of the table holds, -1 for none
+     */
+    private Lane lane(TablePlan table, Fed fed, IntUnaryOperator fields) {
         int order = lanes++;
-        Way way = Way.of(table, live.getOrDefault(table, new BitSet[0]));
+        Way way = Way.of(table, fed.live().getOrDefault(table, new BitSet[0]));
         int end = flow.flowing(way.steps(), 0);
         List<Lane> children = new ArrayList<>();
         if (end == way.steps().size()) {
-            for (TablePlan next : children(table, input, fed)) {
-                children.add(lane(next, input, fed, live));
+            List<Integer> slots = way.passedOn();
+            IntUnaryOperator further =
+                    slots == null ? fields : slot -> slot < slots.size() ? fields.applyAsInt(slots.get(slot)) : -1;
+            for (TablePlan next : children(table, fed.input(), fed.tables())) {
+                children.add(lane(next, fed, further));
             }
         }
-        Sink sink = sinks.get(table);
+        Sink sink = fed.has(table) ? sink(table, way, end, fed, fields) : null;
         boolean takesIn = sink != null && end < way.steps().size() && Flow.isTakenIn(way.step(end));
         Lane lane = new Lane(way, order, 0, end, sink, takesIn, children);
         note(lane);
         return lane;
+    }
+
+    private Sink sink(TablePlan table, Way way, int end, Fed fed, IntUnaryOperator fields) {
+        int next = end < way.steps().size() && way.step(end) instanceof Step.Limit ? end + 1 : end;
+        BitSet slots = way.live().isEmpty() ? new BitSet() : way.live().get(next);
+        Carried carried = Carried.of(way, next, slots, fed.scan().readsAgain() ? fields : slot -> -1);
+        if (carried.placeSlot() >= 0) {
+            Late late = new Late(
+                    fed.scan(),
+                    carried.placeSlot(),
+                    carried.fields(),
+                    fed.source().schema(),
+                    notices,
+                    resources);
+            lates.put(table, late);
+        }
+        Step step = end < way.steps().size() && Flow.isTakenIn(way.step(end)) ? way.step(end) : null;
+        Sink sink = sink(way, end, step, null, carried);
+        sinks.put(table, sink);
+        return sink;
     }
 
     /** The tables that take their rows from one. */

@@ -7,6 +7,7 @@ import dev.fiesta.progress.Timing;
 import java.util.BitSet;
 import java.util.List;
 import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Runs steps over rows that stand in memory or in a file: those that work batch by batch together, in one pass by all workers;
@@ -28,16 +29,28 @@ final class StepsRun {
         this.memory = resources.memory();
     }
 
-    /** @param at is told the step that is begun */
-    Stored run(Way way, int first, int end, Stored rows, IntConsumer at) {
+    /**
+     * @param late what of the rows is not read yet, or null
+     * @param at is told the step that is begun
+     */
+    Stored run(Way written, int first, int end, Stored rows, @Nullable Late late, IntConsumer at) {
         Stored left = rows;
         long standing = rows.rows();
-        List<Step> steps = way.steps().subList(0, end);
+        int lastLate = late == null ? -1 : Carried.end(written, first);
+        List<Step> steps = written.steps().subList(0, end);
         for (int i = first; i < end; ) {
             stopIfInterrupted();
-            at.accept(Math.max(0, way.numbers().get(i)));
+            at.accept(Math.max(0, written.numbers().get(i)));
+            Way way = written;
+            if (late != null && i <= lastLate) {
+                left = late.read(left, Carried.named(written, i));
+                way = written.carrying(late::carried);
+            }
             hold(steps, i);
             int next = flow.resumesAt(steps, i);
+            for (int j = i + 1; late != null && j < next && j <= lastLate; j++) {
+                next = late.pending(Carried.named(written, j)).isEmpty() ? next : j;
+            }
             if (next > i) {
                 left = new Pass(flow, others::lookedUp, notices, resources).read(left, standing, way, i, next);
                 standing = left.rows();
@@ -49,7 +62,7 @@ final class StepsRun {
             }
             i = next;
         }
-        return left;
+        return late != null && lastLate >= end ? late.read(left, written.live().get(end)) : left;
     }
 
     static void stopIfInterrupted() {

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -30,12 +31,14 @@ record Way(
     }
 
     static Way of(String name, String shownName, List<Step> steps, @Nullable List<Integer> passedOn, BitSet[] live) {
-        int free = Arrays.stream(live).mapToInt(BitSet::length).max().orElse(0);
+        int free = Math.max(
+                worked(steps),
+                Arrays.stream(live).mapToInt(BitSet::length).max().orElse(0));
         List<Step> all = new ArrayList<>();
         List<Integer> numbers = new ArrayList<>();
         List<BitSet> needed = new ArrayList<>();
         for (int i = 0; i < steps.size(); i++) {
-            Prepared prepared = new Prepared(Math.max(free, worked(steps)));
+            Prepared prepared = new Prepared(free);
             Step step = steps.get(i).accept(prepared);
             BitSet before = (BitSet) live[i].clone();
             if (!prepared.before().isEmpty()) {
@@ -43,6 +46,7 @@ record Way(
                 numbers.add(-1);
                 needed.add(live[i]);
                 prepared.before().forEach(a -> before.set(a.slot()));
+                free += prepared.before().size();
             }
             all.add(step);
             numbers.add(i);
@@ -67,6 +71,22 @@ record Way(
         return step instanceof Step.Match match
                 ? match.bring().stream().mapToInt(Step.Brought::slot)
                 : IntStream.empty();
+    }
+
+    /** The first slot that nothing uses; the one behind it is free too. */
+    int free() {
+        int free = live.stream().mapToInt(BitSet::length).max().orElse(0);
+        return Math.max(free, worked(steps));
+    }
+
+    /** The same steps, with other slots carried up to the first step that makes new rows. */
+    Way carrying(UnaryOperator<BitSet> slots) {
+        List<BitSet> carried = new ArrayList<>();
+        int last = Carried.end(this, 0);
+        for (int i = 0; i < live.size(); i++) {
+            carried.add(i <= last ? slots.apply(live.get(i)) : live.get(i));
+        }
+        return new Way(name, shownName, steps, numbers, passedOn, carried);
     }
 
     Step step(int number) {

@@ -67,6 +67,11 @@ final class DelimitedScan implements Source.Scan {
     }
 
     @Override
+    public boolean readsAgain() {
+        return true;
+    }
+
+    @Override
     public synchronized void stop(long sequence) {
         stop = Math.min(stop, sequence);
         notifyAll();
@@ -165,6 +170,13 @@ final class DelimitedScan implements Source.Scan {
                     return batch(found);
                 }
             }
+        }
+
+        @Override
+        public Batch again(long sequence) {
+            piece = Math.toIntExact(sequence);
+            enter();
+            return batch(java.util.Objects.requireNonNull(read(), "a piece that was read has a known start"));
         }
 
         private void enter() {

@@ -55,6 +55,11 @@ final class LineScan implements Source.Scan {
     }
 
     @Override
+    public boolean readsAgain() {
+        return true;
+    }
+
+    @Override
     public void stop(long sequence) {
         stop.accumulateAndGet(sequence, Math::min);
     }
@@ -111,25 +116,40 @@ final class LineScan implements Source.Scan {
                 if (piece >= stop.get() || piece >= firstPiece[firstPiece.length - 1]) {
                     return null;
                 }
-                enter();
-                long from = (long) (piece - firstPiece[part]) * source.piece();
-                LineReader reader = java.util.Objects.requireNonNull(lines);
-                records.clear();
-                reader.read(from, from + source.piece(), records, records::endRow);
-                if (!records.unknown().isEmpty()) {
-                    throw widened();
-                }
+                read();
                 if (records.rows() > 0) {
-                    records.gather();
-                    notes.begin(piece);
-                    return Batch.lazy(
-                            records.rows(),
-                            readers.length + Source.HIDDEN,
-                            notes.loader(this::load),
-                            piece,
-                            row -> place(records.line(row)));
+                    return batch();
                 }
             }
+        }
+
+        @Override
+        public Batch again(long sequence) {
+            piece = Math.toIntExact(sequence);
+            read();
+            return batch();
+        }
+
+        private void read() {
+            enter();
+            long from = (long) (piece - firstPiece[part]) * source.piece();
+            LineReader reader = java.util.Objects.requireNonNull(lines);
+            records.clear();
+            reader.read(from, from + source.piece(), records, records::endRow);
+            if (!records.unknown().isEmpty()) {
+                throw widened();
+            }
+        }
+
+        private Batch batch() {
+            records.gather();
+            notes.begin(piece);
+            return Batch.lazy(
+                    records.rows(),
+                    readers.length + Source.HIDDEN,
+                    notes.loader(this::load),
+                    piece,
+                    row -> place(records.line(row)));
         }
 
         private void enter() {

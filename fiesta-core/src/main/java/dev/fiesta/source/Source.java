@@ -75,6 +75,11 @@ public interface Source {
             return -1;
         }
 
+        /** Whether a piece that was read can be read again, by {@link Reader#again}, until this is closed. */
+        default boolean readsAgain() {
+            return false;
+        }
+
         /** Lets no piece from this sequence on be begun: what is wanted has been found, or something is wrong there. */
         void stop(long sequence);
 
@@ -87,6 +92,15 @@ public interface Source {
         /** The next batch, valid until the next call; null when all records have been given out. */
         @Nullable
         Batch next();
+
+        /**
+         * The batch of a piece that was read before; valid until the next call. Pieces are asked for in ascending order.
+         *
+         * @param sequence the sequence that the batch had
+         */
+        default Batch again(long sequence) {
+            throw new UnsupportedOperationException("this source is read once");
+        }
 
         /** From now on what is read counts here. */
         default void tell(Notices notices) {}

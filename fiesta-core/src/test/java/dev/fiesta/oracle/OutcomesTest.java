@@ -25,7 +25,7 @@ import org.junit.jupiter.api.io.TempDir;
  * step saw, is the same however many threads there are, wherever pieces end and however little memory there is.
  */
 class OutcomesTest {
-    private static final int QUESTIONS = Integer.getInteger("fiesta.outcomes", 1_500);
+    private static final int QUESTIONS = Integer.getInteger("fiesta.outcomes", 300);
     private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
     private static final String[] DIRTY = {
         "add z1 = integer(item)",

@@ -1,0 +1,77 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.plan.Step;
+import java.util.BitSet;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.IntUnaryOperator;
+
+/**
+ * What rows carry from where they are taken in to where a step asks for it.
+ *
+ * @param named the slots that some step reads in all these rows
+ * @param fields fields of the source that rows only carry until some step drops rows, by slot: those need not be read here
+ * @param placeSlot the slot that tells where the record of a row stands, where there are such fields
+ */
+record Carried(BitSet named, Map<Integer, Integer> fields, int placeSlot) {
+    /**
+     * @param first the first step behind
+     * @param slots the slots that are needed there
+     * @param source the field of the source that a slot holds, -1 for one that was worked out or must be read here
+     */
+    static Carried of(Way way, int first, BitSet slots, IntUnaryOperator source) {
+        BitSet named = new BitSet();
+        for (int i = first; i < way.steps().size(); i++) {
+            Step step = way.step(i);
+            named.or(named(way, i));
+            if (makesNewRows(step)) {
+                break;
+            }
+            if (drops(step)) {
+                Map<Integer, Integer> fields = new TreeMap<>();
+                slots.stream()
+                        .filter(s -> !named.get(s) && source.applyAsInt(s) >= 0)
+                        .forEach(s -> fields.put(s, source.applyAsInt(s)));
+                return new Carried(named, fields, fields.isEmpty() ? -1 : way.free());
+            }
+        }
+        return new Carried(named, Map.of(), -1);
+    }
+
+    /** The slots that a step looks at: all that are needed where it makes new rows of them. */
+    static BitSet named(Way way, int step) {
+        boolean all = makesNewRows(way.step(step)) && !(way.step(step) instanceof Step.Group);
+        return all
+                ? way.live().get(step)
+                : Liveness.reads(way.step(step), way.live().get(step + 1));
+    }
+
+    /** Whether rows may be dropped by a step. */
+    private static boolean drops(Step step) {
+        return step instanceof Step.Filter
+                || step instanceof Step.Limit
+                || step instanceof Step.Firsts
+                || step instanceof Step.Distinct
+                || (step instanceof Step.Sample sample && !(sample.shuffled() && sample.percent()))
+                || (step instanceof Step.Match match
+                        && (match.unmatched() == Unmatched.MATCHED_ONLY
+                                || match.unmatched() == Unmatched.UNMATCHED_ONLY));
+    }
+
+    /** The first step from one on that makes new rows, whose slots are others; the number of steps where none does. */
+    static int end(Way way, int first) {
+        int end = first;
+        while (end < way.steps().size() && !makesNewRows(way.step(end))) {
+            end++;
+        }
+        return end;
+    }
+
+    private static boolean makesNewRows(Step step) {
+        return step instanceof Step.Group
+                || step instanceof Step.Append
+                || step instanceof Step.Turn
+                || step instanceof Step.Gapless;
+    }
+}

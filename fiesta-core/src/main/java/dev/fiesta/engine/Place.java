@@ -1,0 +1,30 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+
+/** Where a record stands in its source: the number of its piece, then its number there. */
+final class Place {
+    private static final int ROW_BITS = 38;
+
+    private Place() {}
+
+    static long piece(long place) {
+        return place >> ROW_BITS;
+    }
+
+    static int row(long place) {
+        return (int) (place & (1L << ROW_BITS) - 1);
+    }
+
+    /** The places of rows that come straight from a source. */
+    static Column of(Batch rows) {
+        long[] places = new long[rows.size()];
+        for (int i = 0; i < places.length; i++) {
+            places[i] = rows.sequence() << ROW_BITS | rows.origin(i);
+        }
+        return new LongColumn(Type.INTEGER, places, places.length, null);
+    }
+}
