@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
@@ -30,6 +31,7 @@ final class Collected implements Sink {
 
     private final BitSet wanted;
     private final Carried carried;
+    private final @Nullable Step next;
     private final BitSet standing = new BitSet();
     private final long most;
     private final boolean counts;
@@ -39,6 +41,7 @@ final class Collected implements Sink {
     private final Map<Long, Kept> kept = new TreeMap<>();
     private final Map<Long, FileRows.Block> written = new TreeMap<>();
     private final LongAdder held = new LongAdder();
+    private final LongAdder came = new LongAdder();
     private final EarliestFailure deferred = new EarliestFailure();
     private volatile boolean full;
     private long taken;
@@ -46,6 +49,7 @@ final class Collected implements Sink {
     /**
      * @param wanted the slots kept
      * @param carried what is read of them here, and what they carry instead of the rest
+     * @param next the step behind, or null; rows that it drops in any case need not be kept
      * @param most the first rows wanted
      * @param counts whether rows come in order, and no more of them than are wanted
      * @param base what is read, where it stands in memory or in a file
@@ -54,6 +58,7 @@ final class Collected implements Sink {
     Collected(
             BitSet wanted,
             Carried carried,
+            @Nullable Step next,
             long most,
             boolean counts,
             @Nullable Stored base,
@@ -61,6 +66,7 @@ final class Collected implements Sink {
             int threads) {
         this.wanted = wanted;
         this.carried = carried;
+        this.next = next;
         this.most = most;
         this.counts = counts;
         this.base = base;
@@ -80,10 +86,12 @@ final class Collected implements Sink {
 
     @Override
     public Taker worker(Notices counted) {
+        Thinning thinning = Thinning.of(next);
         return new Taker() {
             @Override
             public void take(Batch rows) {
-                collect(rows);
+                came.add(rows.size());
+                collect(thinning == null ? rows : thinning.thinned(rows));
             }
 
             @Override
@@ -172,6 +180,11 @@ final class Collected implements Sink {
         } else if (block != null) {
             written.put(rows.sequence(), block);
         }
+    }
+
+    @Override
+    public long came() {
+        return Math.min(most, came.sum());
     }
 
     @Override

@@ -239,7 +239,8 @@ public final class Engine {
 
     private void fromRows(TablePlan table) {
         TablePlan from = java.util.Objects.requireNonNull(table.from());
-        done.put(table, finish(table, way(table), stored(kept(from)), 0));
+        Stored rows = stored(kept(from));
+        done.put(table, finish(table, way(table), new Standing(rows, rows.rows()), 0));
     }
 
     private TablePlan kept(TablePlan table) {
@@ -252,7 +253,7 @@ public final class Engine {
     }
 
     /** Runs the steps of a table from one on and leaves its visible fields. */
-    private Stored finish(TablePlan table, Way way, Stored rows, int first) {
+    private Stored finish(TablePlan table, Way way, Standing rows, int first) {
         StepsRun steps = new StepsRun(others, flow, notices, resources);
         Stored end = steps.run(way, first, way.steps().size(), rows, lates.remove(table), i -> at = at(table, i));
         RuntimeException failed = deferred.remove(table);
@@ -330,7 +331,7 @@ public final class Engine {
             }
         }
         for (TablePlan table : ready) {
-            Stored rows = java.util.Objects.requireNonNull(flown.get(table));
+            Standing rows = new Standing(java.util.Objects.requireNonNull(flown.get(table)), pass.came(table));
             Way way = way(table);
             done.put(table, finish(table, way, rows, flow.resumesAt(way.steps(), 0)));
         }

@@ -100,10 +100,9 @@ final class Pass {
 
     /**
      * Reads rows that stand in memory or in a file, for some steps of which the last may take them in.
-     *
-     * @param standing how many rows there are as it is written; of an order there may be only the first
      */
-    Stored read(Stored from, long standing, Way way, int first, int end) {
+    Standing read(Standing rows, Way way, int first, int end) {
+        Stored from = rows.rows();
         long start = System.nanoTime();
         long spilled = memory.spilled();
         memory.startPeak();
@@ -118,17 +117,22 @@ final class Pass {
         try (scan) {
             work(scan, lane, TextsMet.NONE, scan.nothing());
         }
-        Stored rows = finished(sink);
+        Stored left = finished(sink);
         if (sink.deferred() != null) {
             throw sink.deferred();
         }
-        long held = Math.max(memory.peak(), rows instanceof Rows left ? left.bytes() : 0);
+        long held = Math.max(memory.peak(), left instanceof Rows all ? all.bytes() : 0);
         long took = System.nanoTime() - start;
         if (flowing == first) {
-            Objects.requireNonNull(counted.get(lane))[0][0] = standing; // also those that a 'first' need not see
+            Objects.requireNonNull(counted.get(lane))[0][0] = rows.count(); // also those that a 'first' need not see
         }
         time(lane, took, held, memory.spilled() - spilled);
-        return rows;
+        return new Standing(left, sink.came());
+    }
+
+    /** How many rows of a table there are, also those that were left out as its next step drops them. */
+    long came(TablePlan table) {
+        return Objects.requireNonNull(sinks.get(table)).came();
     }
 
     /** What of a table is to be read later; null for nothing. */
@@ -262,6 +266,7 @@ final class Pass {
         return new Collected(
                 wanted,
                 carried,
+                limit == null && end < way.steps().size() ? way.step(end) : null,
                 limit == null ? Long.MAX_VALUE : limit.count(),
                 limit != null && limit.ends(),
                 from,

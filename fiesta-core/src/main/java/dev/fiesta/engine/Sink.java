@@ -30,6 +30,9 @@ interface Sink {
     /** Whether nothing has come that tells the types of columns. */
     boolean isEmpty();
 
+    /** How many rows there are once the workers are done, also those that are not kept as the next step drops them. */
+    long came();
+
     /** All rows, once the workers are done. */
     Stored finish();
 
@@ -46,6 +49,7 @@ interface Sink {
         private final int threads;
         private final AtomicReference<Grouping.@Nullable Relief> relief = new AtomicReference<>();
         private final List<Grouping> workers = new ArrayList<>();
+        private @Nullable Stored groups;
 
         /** @param threads how many bring the workers' groups together */
         Groups(Step.Group step, Notices notices, Memory memory, int threads) {
@@ -78,8 +82,19 @@ interface Sink {
         }
 
         @Override
+        public long came() {
+            return finish().rows();
+        }
+
+        @Override
         public Stored finish() {
-            return Grouping.finish(workers, notices, threads);
+            Stored known = groups;
+            if (known == null) {
+                known = Grouping.finish(workers, notices, threads);
+                groups = known;
+                workers.clear();
+            }
+            return known;
         }
     }
 }

@@ -33,9 +33,8 @@ final class StepsRun {
      * @param late what of the rows is not read yet, or null
      * @param at is told the step that is begun
      */
-    Stored run(Way written, int first, int end, Stored rows, @Nullable Late late, IntConsumer at) {
-        Stored left = rows;
-        long standing = rows.rows();
+    Stored run(Way written, int first, int end, Standing rows, @Nullable Late late, IntConsumer at) {
+        Standing left = rows;
         int lastLate = late == null ? -1 : Carried.end(written, first);
         List<Step> steps = written.steps().subList(0, end);
         for (int i = first; i < end; ) {
@@ -43,7 +42,7 @@ final class StepsRun {
             at.accept(Math.max(0, written.numbers().get(i)));
             Way way = written;
             if (late != null && i <= lastLate) {
-                left = late.read(left, Carried.named(written, i));
+                left = new Standing(late.read(left.rows(), Carried.named(written, i)), left.count());
                 way = written.carrying(late::carried);
             }
             hold(steps, i);
@@ -52,17 +51,16 @@ final class StepsRun {
                 next = late.pending(Carried.named(written, j)).isEmpty() ? next : j;
             }
             if (next > i) {
-                left = new Pass(flow, others::lookedUp, notices, resources).read(left, standing, way, i, next);
-                standing = left.rows();
+                left = new Pass(flow, others::lookedUp, notices, resources).read(left, way, i, next);
             } else {
                 left = whole(way, i, left);
-                // An order of which only the first rows are wanted has all of them as it is written.
-                standing = way.step(i) instanceof Step.Sort ? standing : left.rows();
                 next = i + 1;
             }
             i = next;
         }
-        return late != null && lastLate >= end ? late.read(left, written.live().get(end)) : left;
+        return late != null && lastLate >= end
+                ? late.read(left.rows(), written.live().get(end))
+                : left.rows();
     }
 
     static void stopIfInterrupted() {
@@ -85,29 +83,30 @@ final class StepsRun {
         return FileMatch.parts(match, others.stored(match.table()), memory) > 1;
     }
 
-    private Stored whole(Way way, int number, Stored rows) {
+    private Standing whole(Way way, int number, Standing rows) {
         Step step = way.step(number);
         long spilled = memory.spilled();
         memory.startPeak();
         long start = System.nanoTime();
         String what = StepName.of(step);
-        resources.watch().phase(way.shownName() + ": " + what, rows.rows(), () -> -1);
-        Stored end = step(rows, step, way.live().get(number), way.live().get(number + 1));
+        resources.watch().phase(way.shownName() + ": " + what, rows.count(), () -> -1);
+        Stored end = step(rows.rows(), step, way.live().get(number), way.live().get(number + 1));
         long took = System.nanoTime() - start;
         long held = Math.max(memory.peak(), end instanceof Rows left ? left.bytes() : 0);
-        long standing = step instanceof Step.Sort ? rows.rows() : end.rows();
+        long count =
+                step instanceof Step.Sort ? rows.count() : end.rows(); // of an order there may be only the first rows
         resources
                 .watch()
                 .add(new Timing(
                         way.name(),
                         way.numbers().get(number),
                         what,
-                        rows.rows(),
-                        standing,
+                        rows.count(),
+                        count,
                         took,
                         held,
                         memory.spilled() - spilled));
-        return end;
+        return new Standing(end, count);
     }
 
     private Stored step(Stored rows, Step step, BitSet before, BitSet after) {
