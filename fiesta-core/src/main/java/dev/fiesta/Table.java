@@ -29,6 +29,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -349,8 +350,17 @@ public final class Table {
 
     /** Works the table out. */
     public Result run() {
+        return run(plan -> plan);
+    }
+
+    /** Works out what {@code columns} shows of the table: the result has no other fields, and they are not read for it. */
+    public Result runShown() {
+        return run(TablePlan::shownOnly);
+    }
+
+    private Result run(UnaryOperator<TablePlan> wanted) {
         return widening((engine, notices) -> {
-            TablePlan target = plan();
+            TablePlan target = wanted.apply(plan());
             Worked worked =
                     java.util.Objects.requireNonNull(engine.run(List.of(target)).get(target));
             return result(target, worked, notices, engine.timings());

@@ -91,7 +91,7 @@ final class AskCommand implements Callable<Integer> {
                 Window.terminal("en-IE", common.colour, 0).steps(looks, out);
                 return 0;
             }
-            Result result = table.run();
+            Result result = table.runShown();
             common.tell(List.of(result), spec.commandLine().getErr());
             show(result, spec.commandLine().getOut());
             return 0;

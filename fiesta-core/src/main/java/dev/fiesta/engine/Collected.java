@@ -216,6 +216,7 @@ final class Collected implements Sink {
                         .map(k -> java.util.Objects.requireNonNull(k.slots()[s]))
                         .toList();
                 columns[s] = Column.join(parts.get(0).type(), parts);
+                kept.values().forEach(k -> k.slots()[s] = null); // the parts give their memory back
             }
         });
         int there = kept.values().stream().mapToInt(Kept::rows).sum();

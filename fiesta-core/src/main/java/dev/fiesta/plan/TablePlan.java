@@ -8,6 +8,8 @@ import dev.fiesta.value.Type;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -217,6 +219,36 @@ public record TablePlan(
         }
         return new TablePlan(
                 name, from, more, slots, origin, schema, view, levels, periods, totals, crossing, marks, written,
+                texts);
+    }
+
+    /**
+     * This table with the fields that are shown only, where the others need not be read: nothing stands on it, and neither totals
+     * nor marks count its fields.
+     */
+    public TablePlan shownOnly() {
+        if (crossing != null || totals != null || !marks.isEmpty()) {
+            return this;
+        }
+        Set<String> shown = view.stream().map(ViewColumn::field).collect(Collectors.toSet());
+        List<Integer> kept = IntStream.range(0, schema.size())
+                .filter(i -> shown.contains(schema.field(i).name()))
+                .boxed()
+                .toList();
+        return new TablePlan(
+                name,
+                from,
+                steps,
+                kept.stream().map(slots::get).toList(),
+                origin,
+                new Schema(kept.stream().map(schema::field).toList()),
+                view,
+                levels,
+                periods,
+                totals,
+                crossing,
+                marks,
+                written,
                 texts);
     }
 
