@@ -110,8 +110,11 @@ final class CellReader {
         }
     }
 
-    /** Texts that hardly repeat get a new dictionary for each block beyond this size, so that memory stays bounded. */
+    /** Texts that hardly repeat get a new dictionary beyond this size, so that memory stays bounded. */
     private static final int MOST_TEXTS = 1 << 16;
+
+    private static final int PART_OF_HEAP = 32;
+    private static final int FEWEST_BYTES = 1 << 16;
 
     private final FieldSpec field;
     private final Dialect dialect;
@@ -119,6 +122,7 @@ final class CellReader {
     private final @Nullable TimePattern pattern;
     private final List<TimePattern> morePatterns = new ArrayList<>();
     private final @Nullable WrittenNumber written;
+    private final long mostBytes;
     private Counted counted = (kind, spec, offset, value) -> {};
     private Dictionary dictionary = new Dictionary();
     private int checked;
@@ -136,7 +140,9 @@ final class CellReader {
         void note(Notices.Kind kind, FieldSpec field, int offset, String value);
     }
 
-    CellReader(FieldSpec field, Dialect dialect) {
+    /** @param texts how many fields of texts share the memory of a worker for them */
+    CellReader(FieldSpec field, Dialect dialect, int texts) {
+        this.mostBytes = Math.max(FEWEST_BYTES, Runtime.getRuntime().maxMemory() / PART_OF_HEAP / Math.max(1, texts));
         this.field = field;
         this.dialect = dialect;
         this.missing = dialect.missingBytes();
@@ -366,7 +372,7 @@ final class CellReader {
     }
 
     private Column texts(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
-        if (dictionary.size() > MOST_TEXTS) {
+        if (dictionary.size() > MOST_TEXTS || dictionary.memory() > mostBytes) {
             dictionary = new Dictionary();
             checked = 0;
             broken = null;

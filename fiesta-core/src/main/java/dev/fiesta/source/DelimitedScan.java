@@ -191,7 +191,7 @@ final class DelimitedScan implements Source.Scan {
                 for (int f = 0; f < readers.length; f++) {
                     readers[f] = readers[f] != null && sameDialect(at)
                             ? readers[f]
-                            : new CellReader(source.fields().get(f), now.dialect());
+                            : new CellReader(source.fields().get(f), now.dialect(), FieldSpec.texts(source.fields()));
                 }
             }
         }

@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import dev.fiesta.value.Field;
+import dev.fiesta.value.Kind;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.util.List;
@@ -28,6 +29,11 @@ public record FieldSpec(
         @Nullable Object byDefault,
         boolean badAsMissing,
         CellRules rules) {
+
+    /** How many of some fields hold texts. */
+    static int texts(List<FieldSpec> fields) {
+        return (int) fields.stream().filter(f -> f.type().kind() == Kind.TEXT).count();
+    }
 
     /** A field that nothing was told of. */
     static FieldSpec undeclared(String column) {

@@ -86,8 +86,9 @@ final class LineScan implements Source.Scan {
                 source.dialect().missing(),
                 false);
         private final List<FieldSpec> fields = source.fields();
-        private final CellReader[] readers =
-                fields.stream().map(f -> new CellReader(f, layout)).toArray(CellReader[]::new);
+        private final CellReader[] readers = fields.stream()
+                .map(f -> new CellReader(f, layout, FieldSpec.texts(fields)))
+                .toArray(CellReader[]::new);
         private final LineCells records = new LineCells(fields);
         private final Cells cells = new Cells(layout, 1);
         private final CellNotes notes = new CellNotes(source);
