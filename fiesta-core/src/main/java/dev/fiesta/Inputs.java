@@ -5,7 +5,6 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
-import dev.fiesta.problem.Notices;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
@@ -117,14 +116,13 @@ final class Inputs {
         return schemas;
     }
 
-    void widen(Source.Widened widened, Notices notices) {
+    void widen(Source.Widened widened) {
         Map<String, Source> all = new LinkedHashMap<>(sources);
         sources.forEach((name, source) -> {
             if (source == widened.from()) {
                 all.put(name, widened.source());
             }
         });
-        widened.note(notices);
         sources = all;
         plan();
     }

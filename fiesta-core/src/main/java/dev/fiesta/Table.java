@@ -2,7 +2,6 @@ package dev.fiesta;
 
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.engine.Engine;
-import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
@@ -388,24 +387,16 @@ public final class Table {
     /** Works something out; where an input turns out to need wider types, again with those. */
     private <T> T widening(Work<T> work) {
         refresh();
-        return fiesta.within(resources -> widening(work, resources));
-    }
-
-    private <T> T widening(Work<T> work, Resources resources) {
-        Notices notices = new Notices();
-        while (true) {
-            try {
-                Map<String, Source> sources = new HashMap<>();
-                sources(sources);
-                T done = work.with(new Engine(sources, notices, resources), notices);
-                refuseChange();
-                return done;
-            } catch (Source.Widened widened) {
-                notices = new Notices();
-                widened.note(notices);
-                widen(widened);
-            }
-        }
+        return fiesta.within(resources -> Attempts.run(
+                (notices, given) -> {
+                    Map<String, Source> sources = new HashMap<>();
+                    sources(sources);
+                    T done = work.with(new Engine(sources, notices, given), notices);
+                    refuseChange();
+                    return done;
+                },
+                resources,
+                this::widen));
     }
 
     static Result result(TablePlan plan, Worked worked, Notices notices, List<Timing> timings) {

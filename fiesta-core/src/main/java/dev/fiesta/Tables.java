@@ -13,7 +13,6 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Paths;
-import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -375,20 +374,13 @@ public final class Tables {
     /** Works something out; where an input turns out to need wider types, again with those. */
     private <T> T widening(BiFunction<Notices, Resources, T> work) {
         inputs.refresh();
-        return fiesta.within(resources -> widening(work, resources));
-    }
-
-    private <T> T widening(BiFunction<Notices, Resources, T> work, Resources resources) {
-        Notices notices = new Notices();
-        while (true) {
-            try {
-                T done = work.apply(notices, resources);
-                inputs.refuseChange();
-                return done;
-            } catch (Source.Widened widened) {
-                notices = new Notices();
-                inputs.widen(widened, notices);
-            }
-        }
+        return fiesta.within(resources -> Attempts.run(
+                (notices, given) -> {
+                    T done = work.apply(notices, given);
+                    inputs.refuseChange();
+                    return done;
+                },
+                resources,
+                inputs::widen));
     }
 }

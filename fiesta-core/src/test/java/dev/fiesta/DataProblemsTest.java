@@ -202,6 +202,31 @@ class DataProblemsTest {
                 .containsExactly("amount (integer to decimal(3)): 1 field was read again with a wider type");
     }
 
+    /** However often a field is widened, its first type and the last are told; what was written down before is written again. */
+    @Test
+    void wideningTwiceIsToldOnce() throws IOException {
+        StringBuilder text = new StringBuilder("pad,amount\n");
+        for (int i = 0; i < 450_000; i++) {
+            text.append("some padding that makes the file long,")
+                    .append(i == 13_000 ? "2.125\n" : i == 13_100 ? "1.12345\n" : "1\n");
+        }
+        file("sales.csv", text.toString());
+        for (long memory : new long[] {1L << 30, 1 << 20}) {
+            try (Fiesta fiesta = Fiesta.with().memory(memory).threads(2).open()) {
+                Result result = fiesta.read(folder.resolve("sales.csv"))
+                        .then("sort amount desc add r = row_number(along amount desc) only r <= 3")
+                        .run();
+                assertThat(result.column("amount").get(0)).isEqualTo(new java.math.BigDecimal("2.12500"));
+                assertThat(texts(result))
+                        .contains("amount (integer to decimal(5)): 1 field was read again with a wider type")
+                        .filteredOn(t -> t.contains("wider type"))
+                        .hasSize(1);
+                assertThat(result.timings().stream().filter(t -> t.step().equals("read")))
+                        .hasSize(1);
+            }
+        }
+    }
+
     private static List<String> texts(Result result) {
         return result.notices().list().stream().map(Notices.Notice::text).toList();
     }

@@ -94,6 +94,8 @@ public final class Memory {
     public synchronized void discard() {
         if (scratch != null) {
             scratch.discard();
+            scratch = null;
         }
+        used.set(0);
     }
 }

@@ -53,6 +53,11 @@ public final class Watch {
         timings.add(timing);
     }
 
+    /** Forgets what the steps did: they do it again. */
+    public synchronized void forget() {
+        timings.clear();
+    }
+
     /** What the steps did, in the order in which they ended. */
     public synchronized List<Timing> timings() {
         return List.copyOf(timings);

@@ -57,11 +57,9 @@ public interface Source {
             return source;
         }
 
-        /** Counts the fields that are read again. */
-        public void note(Notices notices) {
-            for (Widening field : fields) {
-                notices.count(Notices.Kind.WIDENED, field.field() + " (" + field.from() + " to " + field.to() + ")", 1);
-            }
+        /** The fields that are read again. */
+        public List<Widening> fields() {
+            return fields;
         }
     }
 

@@ -1,0 +1,60 @@
+package dev.fiesta;
+
+import dev.fiesta.engine.Resources;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Type;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.function.BiFunction;
+import java.util.function.Consumer;
+
+/**
+ * Works something out, again from the start where an input needs wider types than were worked out. What an attempt told is thrown
+ * away with it; of each field that was widened, however often, the first type and the last are told.
+ */
+final class Attempts {
+    /** A field of what was read first. */
+    private record Field(Source source, String name) {}
+
+    /** What it was and is. */
+    private record Types(Type from, Type to) {}
+
+    private final Map<Field, Types> widened = new LinkedHashMap<>();
+    private final Map<Source, Source> firsts = new HashMap<>();
+
+    private Attempts() {}
+
+    /** @param widen is told what to read instead */
+    static <T> T run(BiFunction<Notices, Resources, T> work, Resources resources, Consumer<Source.Widened> widen) {
+        Attempts attempts = new Attempts();
+        while (true) {
+            try {
+                return work.apply(attempts.notices(), resources);
+            } catch (Source.Widened wider) {
+                attempts.note(wider);
+                resources.watch().forget();
+                widen.accept(wider);
+            }
+        }
+    }
+
+    private void note(Source.Widened wider) {
+        Source first = firsts.getOrDefault(wider.from(), wider.from());
+        firsts.put(wider.source(), first);
+        for (Source.Widening field : wider.fields()) {
+            widened.merge(
+                    new Field(first, field.field()),
+                    new Types(field.from(), field.to()),
+                    (known, now) -> new Types(known.from, now.to));
+        }
+    }
+
+    private Notices notices() {
+        Notices notices = new Notices();
+        widened.forEach((field, types) ->
+                notices.count(Notices.Kind.WIDENED, field.name + " (" + types.from + " to " + types.to + ")", 1));
+        return notices;
+    }
+}
