@@ -6,6 +6,7 @@ import dev.fiesta.language.BriefTree.FieldDef;
 import dev.fiesta.language.BriefTree.InputOptions;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.source.Aside;
 import dev.fiesta.source.CellRules;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
@@ -21,6 +22,7 @@ import java.math.BigDecimal;
 import java.nio.charset.Charset;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -78,6 +80,31 @@ final class InputOpener {
                 fields,
                 options.fieldsByName());
         return new Opened(source, files);
+    }
+
+    /** A field that is used and whose type nobody told: what would be bad in it cannot be said. */
+    void refuseUndeclared(BriefTree.Input input, Source source, int field) {
+        Type type = source.schema().type(field);
+        if (!source.isDeclared(field) && type.kind() != Kind.TEXT && type.kind() != Kind.EMPTY) {
+            String name = source.schema().field(field).name();
+            throw problem(
+                    input,
+                    "Records of '" + input.name().name() + "' are set aside where '" + name
+                            + "' cannot be read, but what it should be is not told.",
+                    "Add it to the fields of the input: fields " + name + " " + type);
+        }
+    }
+
+    Source settingAside(BriefTree.Input input, Source source, BitSet fields, Aside aside) {
+        try {
+            return source.settingAside(fields, aside);
+        } catch (UnsupportedOperationException e) {
+            throw problem(
+                    input,
+                    "Records of '" + input.name().name()
+                            + "' cannot be set aside: that is known for delimited text only.",
+                    "Take 'unreadable aside' away.");
+        }
     }
 
     /** Options of delimited text say nothing to other formats, so they are refused rather than passed over. */

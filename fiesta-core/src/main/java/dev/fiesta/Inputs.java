@@ -5,13 +5,17 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Aside;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.UnaryOperator;
 
 /** The opened inputs of briefs; tables with other values for parameters may share them, so that they are read once. */
@@ -26,6 +30,7 @@ final class Inputs {
     private final Map<String, Origin> origins = new LinkedHashMap<>();
     private final Map<String, List<Paths.Named>> files = new LinkedHashMap<>();
     private Map<String, Source> sources = new LinkedHashMap<>();
+    private final Map<String, Aside> asides = new LinkedHashMap<>();
     private Map<String, TablePlan> plans = Map.of();
     private int version;
 
@@ -76,6 +81,49 @@ final class Inputs {
         }
         if (changed) {
             plan();
+        }
+    }
+
+    /**
+     * From now on inputs whose brief says so set records aside that cannot be read; what was set aside before is forgotten.
+     *
+     * @param uses the fields that the brief uses, by input
+     * @throws BriefException when one of them is no text and has no type told, so that nobody could say what is bad
+     */
+    void judge(Map<TablePlan, BitSet> uses) {
+        origins.forEach((name, origin) -> {
+            BriefTree.Aside limit = origin.input.options().aside();
+            BitSet used = uses.get(plans.get(name));
+            if (limit != null && used != null) {
+                Source source = Objects.requireNonNull(sources.get(name));
+                BitSet fields = (BitSet) used.clone();
+                fields.clear(source.schema().size(), fields.size());
+                fields.stream().forEach(f -> origin.opener.refuseUndeclared(origin.input, source, f));
+                Aside aside = new Aside(name, limit.most(), limit.percent());
+                asides.put(name, aside);
+                sources.put(name, origin.opener.settingAside(origin.input, source, fields, aside));
+            }
+        });
+    }
+
+    /** What was set aside, by input. */
+    Map<String, Aside> asides() {
+        return asides;
+    }
+
+    /**
+     * Tells what was set aside.
+     *
+     * @throws dev.fiesta.problem.DataException when it is more than may be
+     */
+    void tellAsides(Notices notices) {
+        for (Aside aside : asides.values()) {
+            aside.refuse();
+            if (aside.count() > 0) {
+                notices.count(Notices.Kind.SET_ASIDE, aside.input(), aside.count(), aside.records());
+                String first = aside.first().get(0).text();
+                notices.example(Notices.Kind.SET_ASIDE, aside.input(), 0, 0, () -> first);
+            }
         }
     }
 

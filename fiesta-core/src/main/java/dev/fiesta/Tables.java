@@ -12,6 +12,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.source.Aside;
 import dev.fiesta.source.Paths;
 import dev.fiesta.value.Schema;
 import java.nio.file.Path;
@@ -170,8 +171,13 @@ public final class Tables {
      * @param results the tables wanted
      * @param rows for every table worked out the rows behind each of its clauses
      * @param records for every input read the number of its records, as far as they were read
+     * @param asides for every input that sets records aside those that were
      */
-    public record Outcome(Map<String, Result> results, Map<String, List<ClauseRows>> rows, Map<String, Long> records) {}
+    public record Outcome(
+            Map<String, Result> results,
+            Map<String, List<ClauseRows>> rows,
+            Map<String, Long> records,
+            Map<String, Aside> asides) {}
 
     /** As {@link #run}, with what was counted on the way. */
     public Outcome runCounted(List<String> wanted) {
@@ -216,7 +222,7 @@ public final class Tables {
                 rows.put(plan.shownName(), ClauseRows.of(plan, timings));
             }
         }
-        return new Outcome(results, rows, records);
+        return new Outcome(results, rows, records, Map.copyOf(inputs.asides()));
     }
 
     private static Worked worked(Map<TablePlan, Worked> all, TablePlan plan) {
@@ -376,8 +382,10 @@ public final class Tables {
         inputs.refresh();
         return fiesta.within(resources -> Attempts.run(
                 (notices, given) -> {
+                    inputs.judge(Engine.uses(plans().values()));
                     T done = work.apply(notices, given);
                     inputs.refuseChange();
+                    inputs.tellAsides(notices);
                     return done;
                 },
                 resources,

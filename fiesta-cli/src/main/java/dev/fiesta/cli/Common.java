@@ -3,6 +3,7 @@ package dev.fiesta.cli;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Aside;
 import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.util.Collection;
@@ -50,6 +51,16 @@ final class Common extends Speaking {
         Notices notices = results.iterator().next().notices();
         notices.warnings().forEach(w -> err.println(Texts.printable(w)));
         notices.list().forEach(n -> err.println(Texts.printable("Note: " + n.text() + ".")));
+    }
+
+    /** Tells the first records set aside, where no file will have them. */
+    void tellAsides(Collection<Aside> asides, PrintWriter err) {
+        for (Aside aside : asides) {
+            if (!quiet && aside.count() > 0) {
+                aside.first().forEach(r -> err.println(Texts.printable("  " + r.text())));
+                err.println("  To have them in a file: --out DIR.");
+            }
+        }
     }
 
     /** {@code 512m}: bytes, or thousands, millions, milliards of 1024. */

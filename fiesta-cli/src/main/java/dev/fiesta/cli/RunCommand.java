@@ -157,6 +157,11 @@ final class RunCommand implements Callable<Integer> {
             return;
         }
         common.tell(reports.get(0).results().values(), spec.commandLine().getErr());
+        if (out == null) {
+            common.tellAsides(
+                    reports.get(0).outcome().asides().values(),
+                    spec.commandLine().getErr());
+        }
         for (int i = 0; i < briefs.size(); i++) {
             write(briefs.get(i), reports.get(i).withBehind(behind), checked.get(i), started, formats, files);
         }

@@ -141,6 +141,11 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                     "Lines with too few cells are filled up with missing ones.",
                     "short rows as missing"),
             input(
+                    "unreadable aside",
+                    "unreadable aside [at most 20 | at most 1 percent]",
+                    "A record that cannot be read is set aside, in no table of the run; at most 10 percent where nothing is told.",
+                    "unreadable aside at most 20"),
+            input(
                     "name",
                     "fields by name",
                     "Several files are read by the names of their columns, not by their places.",

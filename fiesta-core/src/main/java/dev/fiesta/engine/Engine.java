@@ -14,6 +14,7 @@ import dev.fiesta.value.Column;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -121,6 +122,21 @@ public final class Engine {
         } finally {
             scans.forEach(Source.Scan::close);
         }
+    }
+
+    /** For inputs the fields that tables read where all of them are shown. */
+    public static Map<TablePlan, BitSet> uses(Collection<TablePlan> tables) {
+        Engine engine = new Engine(Map.of(), new Notices(), new Resources(1, new Memory(0), new Watch(progress -> {})));
+        tables.stream().map(TablePlan::shownOnly).forEach(engine::want);
+        List<TablePlan> order = new ArrayList<>(engine.needed);
+        for (int i = order.size() - 1; i >= 0; i--) {
+            engine.needs(order.get(i));
+        }
+        Map<TablePlan, BitSet> uses = new LinkedHashMap<>();
+        order.stream()
+                .filter(TablePlan::isInput)
+                .forEach(t -> uses.put(t, java.util.Objects.requireNonNull(engine.live.get(t))[0]));
+        return uses;
     }
 
     /** What a run would do; nothing is read. */

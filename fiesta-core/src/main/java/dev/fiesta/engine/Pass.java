@@ -202,7 +202,10 @@ final class Pass {
                 if (enough) {
                     return;
                 }
-                int used = Math.min(batch.size(), run.settle(piece));
+                int need = run.settle(piece);
+                int used =
+                        need == LaneRun.ALL ? batch.size() : batch.before(need).size();
+                reader.settled(need);
                 read.add(used);
                 resources.watch().rows(used);
                 if (!root.isOpen()) {

@@ -1,6 +1,7 @@
 package dev.fiesta.language;
 
 import dev.fiesta.value.Type;
+import java.math.BigDecimal;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -68,6 +69,7 @@ public record BriefTree(
      * How delimited text is laid out; null where the brief does not say.
      *
      * @param missing what stands for a missing value, besides nothing at all
+     * @param aside how many records that cannot be read are set aside, or null where one ends the run
      */
     public record InputOptions(
             @Nullable String as,
@@ -82,9 +84,16 @@ public record BriefTree(
             boolean fieldsByName,
             boolean shortRowsAsMissing,
             List<String> missing,
-            boolean bracketsNegative) {
-        public static final InputOptions NONE =
-                new InputOptions(null, null, null, null, false, false, 0, null, false, false, false, List.of(), false);
+            boolean bracketsNegative,
+            @Nullable Aside aside) {
+        public static final InputOptions NONE = new InputOptions(
+                null, null, null, null, false, false, 0, null, false, false, false, List.of(), false, null);
+    }
+
+    /** At most so many records, or so many percent of all, are set aside. */
+    public record Aside(BigDecimal most, boolean percent) {
+        /** Where nothing is told. */
+        public static final Aside USUAL = new Aside(BigDecimal.TEN, true);
     }
 
     /**

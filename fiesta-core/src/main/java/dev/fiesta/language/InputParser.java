@@ -3,6 +3,7 @@ package dev.fiesta.language;
 import dev.fiesta.language.BriefTree.FieldDef;
 import dev.fiesta.language.BriefTree.InputOptions;
 import dev.fiesta.language.Token.Kind;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -24,6 +25,7 @@ final class InputParser {
     private boolean fieldsByName;
     private boolean shortRowsAsMissing;
     private boolean bracketsNegative;
+    private BriefTree.@Nullable Aside aside;
     private final List<String> missing = new ArrayList<>();
     private final List<FieldDef> fields = new ArrayList<>();
 
@@ -56,7 +58,8 @@ final class InputParser {
                 fieldsByName,
                 shortRowsAsMissing,
                 List.copyOf(missing),
-                bracketsNegative);
+                bracketsNegative,
+                aside);
         return new BriefTree.Input(name, paths, options, fields, start.to(words.last()));
     }
 
@@ -93,6 +96,8 @@ final class InputParser {
         } else if (words.takeWord("brackets")) {
             words.expectWord("negative", "after 'brackets'");
             bracketsNegative = true;
+        } else if (words.takeWords("unreadable", "aside")) {
+            aside = words.takeWords("at", "most") ? most() : BriefTree.Aside.USUAL;
         } else if (words.takeWords("short", "rows")) {
             words.expectWord("as", "and 'missing'");
             words.expectWord("missing", "after 'as'");
@@ -101,6 +106,22 @@ final class InputParser {
             return false;
         }
         return true;
+    }
+
+    private BriefTree.Aside most() {
+        Span at = words.peek().at();
+        Expr.Literal value = value();
+        boolean percent = words.takeWord("percent");
+        BigDecimal most = value.value() instanceof Long n
+                ? BigDecimal.valueOf(n)
+                : value.value() instanceof BigDecimal d && percent ? d : null;
+        if (most == null || most.signum() < 0 || (percent && most.compareTo(BigDecimal.valueOf(100)) > 0)) {
+            throw words.failure(
+                    at,
+                    "After 'at most' stands a number of records, or a part of them in percent.",
+                    "Write for instance 'at most 20' or 'at most 1 percent'.");
+        }
+        return new BriefTree.Aside(most, percent);
     }
 
     /** What is part of a number cannot be taken out of it. */

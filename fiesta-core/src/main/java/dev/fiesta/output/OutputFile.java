@@ -14,6 +14,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -31,7 +33,8 @@ public final class OutputFile {
 
     /** What a file holds, as bytes. */
     @FunctionalInterface
-    interface Bytes {
+    /** What is written to a file of bytes. */
+    public interface Bytes {
         void writeTo(OutputStream out) throws IOException;
     }
 
@@ -193,5 +196,16 @@ public final class OutputFile {
         } catch (IOException e) {
             // The next process that writes here tries again.
         }
+    }
+
+    /** The names in a folder; none where it is not there or may not be listed. */
+    static List<String> names(Path folder) {
+        List<String> names = new ArrayList<>();
+        try (DirectoryStream<Path> inside = Files.newDirectoryStream(folder)) {
+            inside.forEach(f -> names.add(f.getFileName().toString()));
+        } catch (IOException e) {
+            return List.of();
+        }
+        return names;
     }
 }

@@ -13,6 +13,7 @@ import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +21,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -45,6 +47,7 @@ public final class OutputFolder implements AutoCloseable {
     private final Semaphore own;
     private final FileChannel lock;
     private final Path gathered;
+    private final Map<String, Predicate<String>> removed = new LinkedHashMap<>();
     private final Set<String> names = new LinkedHashSet<>();
     private boolean begun;
     private boolean closed;
@@ -151,6 +154,16 @@ public final class OutputFolder implements AutoCloseable {
         gather(name, out -> out.write(bytes));
     }
 
+    /** Gathers a file of bytes as they come. */
+    public void writeBytes(String name, OutputFile.Bytes content) {
+        gather(name, content);
+    }
+
+    /** Takes away, once all files are at their places, those of a folder in it that an earlier run left and this one has not. */
+    public void removeOthers(String subfolder, Predicate<String> names) {
+        removed.put(subfolder, names);
+    }
+
     private void gather(String name, OutputFile.Bytes content) {
         Path file = gathered.resolve(name);
         try {
@@ -184,6 +197,21 @@ public final class OutputFolder implements AutoCloseable {
      * @throws MachineException when that cannot be; a folder that stands in the way of one keeps all from moving
      */
     public void finish() {
+        moveAll();
+        removed.forEach((subfolder, wanted) -> {
+            Path place = folder.resolve(subfolder);
+            for (String name : OutputFile.names(place)) {
+                if (wanted.test(name) && !names.contains(subfolder + "/" + name)) {
+                    OutputFile.remove(place.resolve(name));
+                }
+            }
+            if (Files.isDirectory(place) && OutputFile.names(place).isEmpty()) {
+                OutputFile.remove(place);
+            }
+        });
+    }
+
+    private void moveAll() {
         if (names.isEmpty()) {
             return;
         }

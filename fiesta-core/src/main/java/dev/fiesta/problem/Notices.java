@@ -29,6 +29,7 @@ public final class Notices {
         TIES("row", "stood level with another; their order decided"),
         WITHOUT_PLACE("row", "{has|have} no place, because what is walked along is missing"),
         UNEVEN_STEPS("step", "{is|are} not one period long"),
+        SET_ASIDE("record", "cannot be read and {was|were} set aside"),
         WIDENED("field", "{was|were} read again with a wider type"),
         LONG_NUMBERS(
                 "value",

@@ -68,6 +68,11 @@ final class CellReader {
                     value);
         }
 
+        /** The value as it is shown. */
+        String shown() {
+            return "'" + cut(value) + "'";
+        }
+
         static String cut(String value) {
             return value.length() > 60 ? value.substring(0, 59) + "…" : value;
         }

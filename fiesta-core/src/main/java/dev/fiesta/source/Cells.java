@@ -4,6 +4,8 @@ import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 import java.util.Arrays;
+import java.util.Map;
+import java.util.TreeMap;
 
 /**
  * Finds the cells of rows in a block of bytes: where each row starts and where each cell ends. Eight bytes are looked at
@@ -29,6 +31,9 @@ final class Cells {
 
     private final Dialect dialect;
     private final int width;
+    private final boolean keepsOdd;
+    private final Map<Integer, Ragged> odd = new TreeMap<>();
+    private int[] rowEnds = new int[0];
     private int[] ends = new int[1 << 14];
     private int[] starts = new int[1 << 11];
     private int rows;
@@ -37,8 +42,24 @@ final class Cells {
 
     /** @param width the cells of a row */
     Cells(Dialect dialect, int width) {
+        this(dialect, width, false);
+    }
+
+    /** @param keepsOdd whether rows with another number of cells are kept, as {@link #odd}, rather than ending what is found */
+    Cells(Dialect dialect, int width, boolean keepsOdd) {
         this.dialect = dialect;
         this.width = width;
+        this.keepsOdd = keepsOdd;
+    }
+
+    /** Rows that have another number of cells, or a quote that never closes, by number; where they are kept. */
+    Map<Integer, Ragged> odd() {
+        return odd;
+    }
+
+    /** Where the line of a row ends; where odd rows are kept. */
+    int rowEnd(int row) {
+        return rowEnds[row];
     }
 
     /** Cells of rows of one cell each, known otherwise: where they start and end; both equal where there is none. */
@@ -71,6 +92,21 @@ final class Cells {
         return ends[row * width + cell];
     }
 
+    /** The row of a cell that starts at a byte. */
+    int row(int offset) {
+        int from = 0;
+        int to = rows;
+        while (to - from > 1) {
+            int middle = (from + to) >>> 1;
+            if (starts[middle] <= offset) {
+                from = middle;
+            } else {
+                to = middle;
+            }
+        }
+        return from;
+    }
+
     int rowStart(int row) {
         return starts[row];
     }
@@ -87,6 +123,7 @@ final class Cells {
     boolean find(byte[] bytes, int from, int limit, int filled, boolean last) {
         rows = 0;
         ragged = null;
+        odd.clear();
         behind = from;
         byte lineEnd = dialect.newline();
         byte quote = dialect.quote();
@@ -136,9 +173,17 @@ final class Cells {
                                     behind = rowStart;
                                     return false;
                                 }
-                                ragged = new Ragged(rows, at, Ragged.UNCLOSED);
-                                behind = filled;
-                                return true;
+                                if (!keepsOdd) {
+                                    ragged = new Ragged(rows, at, Ragged.UNCLOSED);
+                                    behind = filled;
+                                    return true;
+                                }
+                                position = unclosed(bytes, rowStart, at, base, filled);
+                                found = ends;
+                                base = rows * wanted;
+                                cell = 0;
+                                rowStart = position;
+                                cellStart = position;
                             }
                             break;
                         }
@@ -184,7 +229,10 @@ final class Cells {
             return true;
         }
         if (cells != width) {
-            if (cells > width || !dialect.shortRowsAsMissing()) {
+            boolean wrong = cells > width || !dialect.shortRowsAsMissing();
+            if (wrong && keepsOdd) {
+                odd.put(rows, new Ragged(rows, start, cells));
+            } else if (wrong) {
                 ragged = new Ragged(rows, start, cells);
                 behind = end + 1;
                 return false;
@@ -192,17 +240,41 @@ final class Cells {
             if (base + width + 8 >= ends.length) {
                 ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 16));
             }
-            Arrays.fill(ends, base + cells, base + width, end);
+            Arrays.fill(ends, base + Math.min(cells, width), base + width, end);
         }
         if (bytes[Math.max(start, end - 1)] == '\r' && end > start && dialect.newline() == '\n') {
-            ends[base + cells - 1] = end - 1;
-            Arrays.fill(ends, base + cells, base + width, end - 1);
+            int last = Math.min(cells, width);
+            ends[base + last - 1] = Math.min(ends[base + last - 1], end - 1);
+            Arrays.fill(ends, base + last, base + width, end - 1);
         }
+        add(start, end);
+        return true;
+    }
+
+    private void add(int start, int end) {
         if (rows == starts.length) {
             starts = Arrays.copyOf(starts, rows * 2);
         }
+        if (keepsOdd) {
+            rowEnds = rowEnds.length > rows ? rowEnds : Arrays.copyOf(rowEnds, starts.length);
+            rowEnds[rows] = end;
+        }
         starts[rows++] = start;
-        return true;
+    }
+
+    /** A row with a quote that never closes ends at its first line end; where the next one starts. */
+    private int unclosed(byte[] bytes, int start, int quote, int base, int filled) {
+        int end = quote;
+        while (end < filled && bytes[end] != dialect.newline()) {
+            end++;
+        }
+        if (base + width + 8 >= ends.length) {
+            ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 16));
+        }
+        Arrays.fill(ends, base, base + width, end);
+        odd.put(rows, new Ragged(rows, quote, Ragged.UNCLOSED));
+        add(start, end);
+        return Math.min(filled, end + 1);
     }
 
     private int closing(byte[] bytes, int open, int filled) {

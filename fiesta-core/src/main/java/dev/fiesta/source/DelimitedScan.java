@@ -137,11 +137,14 @@ final class DelimitedScan implements Source.Scan {
         private int filled;
         private @Nullable Cells cells;
         private final CellNotes notes = new CellNotes(source);
+        private final @Nullable Judge judge;
         private int part = -1;
         private int piece;
 
         PieceReader(Notices notices) {
             notes.tell(notices);
+            DelimitedSource.Judging judging = source.judging();
+            judge = judging == null ? null : new Judge(source, judging);
         }
 
         @Override
@@ -167,8 +170,21 @@ final class DelimitedScan implements Source.Scan {
                     return null;
                 }
                 if (found.rows() > 0 || found.ragged() != null) {
-                    return batch(found);
+                    return judge == null ? batch(found) : readable(judge, found);
                 }
+            }
+        }
+
+        private Batch readable(Judge by, Cells found) {
+            Batch all = batch(found);
+            int[] rows = by.readable(part, base, bytes, found);
+            return rows == null ? all : all.select(rows, rows.length);
+        }
+
+        @Override
+        public void settled(int rows) {
+            if (judge != null && cells != null) {
+                judge.settle(piece, Math.min(rows, cells.rows()));
             }
         }
 
@@ -187,7 +203,10 @@ final class DelimitedScan implements Source.Scan {
             if (at != part) {
                 part = at;
                 DelimitedSource.Part now = source.parts().get(part);
-                cells = new Cells(now.dialect(), now.width());
+                cells = new Cells(now.dialect(), now.width(), judge != null);
+                if (judge != null) {
+                    judge.begin(now.dialect());
+                }
                 for (int f = 0; f < readers.length; f++) {
                     readers[f] = readers[f] != null && sameDialect(at)
                             ? readers[f]
@@ -307,7 +326,7 @@ final class DelimitedScan implements Source.Scan {
                             rows,
                             count,
                             (kind, spec, offset, value) -> notes.met(
-                                    kind, field, spec.name(), row(found, offset), value, place(base + offset)));
+                                    kind, field, spec.name(), found.row(offset), value, place(base + offset)));
                 } catch (CellReader.Bad bad) {
                     throw bad.told(source, source::with, file.name(), () -> line(base + bad.offset));
                 }
@@ -366,21 +385,6 @@ final class DelimitedScan implements Source.Scan {
             DelimitedSource.Part file = source.parts().get(part);
             return FileLines.place(
                     file.name(), file.path(), offset, file.dialect().newline());
-        }
-
-        /** The row of a cell that starts at a byte. */
-        private static int row(Cells found, int offset) {
-            int from = 0;
-            int to = found.rows();
-            while (to - from > 1) {
-                int middle = (from + to) >>> 1;
-                if (found.rowStart(middle) <= offset) {
-                    from = middle;
-                } else {
-                    to = middle;
-                }
-            }
-            return from;
         }
 
         /** The line of a place in the file. */

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -57,8 +58,14 @@ public final class DelimitedSource implements Source {
     private final List<FieldSpec> fields;
     private final List<String> remarks;
     private final int piece;
+    private final @Nullable Judging judging;
 
-    private DelimitedSource(List<Part> parts, List<FieldSpec> fields, List<String> remarks, int piece) {
+    /** Which fields a record must be readable in, and where it goes otherwise. */
+    record Judging(BitSet fields, Aside aside) {}
+
+    private DelimitedSource(
+            List<Part> parts, List<FieldSpec> fields, List<String> remarks, int piece, @Nullable Judging judging) {
+        this.judging = judging;
         this.remarks = remarks;
         this.parts = parts;
         this.fields = fields;
@@ -116,7 +123,7 @@ public final class DelimitedSource implements Source {
         }
         List<String> remarks = new ArrayList<>();
         List<FieldSpec> known = TypeGuess.of(parts, fields, remarks);
-        return new DelimitedSource(parts, known, List.copyOf(remarks), piece);
+        return new DelimitedSource(parts, known, List.copyOf(remarks), piece, null);
     }
 
     private static Set<String> columns(List<Head> heads, boolean byName) {
@@ -170,13 +177,29 @@ public final class DelimitedSource implements Source {
         List<FieldSpec> all = fields.stream()
                 .map(f -> f.name().equals(wider.name()) ? wider : f)
                 .toList();
-        return new DelimitedSource(parts, all, remarks, piece);
+        return new DelimitedSource(parts, all, remarks, piece, judging);
     }
 
     @Override
     public DelimitedSource lenient() {
         return new DelimitedSource(
-                parts, fields.stream().map(FieldSpec::lenient).toList(), remarks, piece);
+                parts, fields.stream().map(FieldSpec::lenient).toList(), remarks, piece, judging);
+    }
+
+    @Override
+    public DelimitedSource settingAside(BitSet used, Aside aside) {
+        aside.of(parts);
+        return new DelimitedSource(parts, fields, remarks, piece, new Judging(used, aside));
+    }
+
+    @Override
+    public boolean isDeclared(int field) {
+        return fields.get(field).declared();
+    }
+
+    @Nullable
+    Judging judging() {
+        return judging;
     }
 
     List<FieldSpec> fields() {

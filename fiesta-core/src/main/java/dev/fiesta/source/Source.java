@@ -30,6 +30,21 @@ public interface Source {
         return this;
     }
 
+    /**
+     * The same records without those that cannot be read in some fields, which are set aside.
+     *
+     * @param fields the fields that are used, by place
+     * @throws UnsupportedOperationException when records of this kind cannot be set aside
+     */
+    default Source settingAside(java.util.BitSet fields, Aside aside) {
+        throw new UnsupportedOperationException("records of this kind cannot be set aside");
+    }
+
+    /** Whether the type of a field was told. */
+    default boolean isDeclared(int field) {
+        return true;
+    }
+
     /** A field whose values need a wider type than was worked out. */
     record Widening(String field, dev.fiesta.value.Type from, dev.fiesta.value.Type to) {}
 
@@ -102,6 +117,9 @@ public interface Source {
 
         /** From now on what is read counts here. */
         default void tell(Notices notices) {}
+
+        /** The rows of the batch given out last that stood before a place in it are used: what was set aside among them counts. */
+        default void settled(int rows) {}
 
         /** Tells what is wrong behind the rows of the batch given out last, once those have been worked on. */
         default void finish() {}

@@ -270,7 +270,8 @@ public final class Brief {
         List<String> written = folder.names();
         RunRecord.Writing record = new RunRecord.Writing(this, folder);
         record.asked(report.tables());
-        record.inputs(report.tables(), report.outcome().records());
+        record.inputs(
+                report.tables(), report.outcome().records(), report.outcome().asides());
         record.tables(report, keep);
         report.results().values().stream().findFirst().ifPresent(r -> record.counted(r.notices()));
         record.files(written);
@@ -281,7 +282,7 @@ public final class Brief {
     public void record(CheckException failure, Tables tables, OutputFolder folder, java.time.Instant started) {
         RunRecord.Writing record = new RunRecord.Writing(this, folder);
         record.asked(tables);
-        record.inputs(tables, Map.of());
+        record.inputs(tables, Map.of(), Map.of());
         record.nothing();
         Notices notices = new Notices();
         notices.checked(failure.check());

@@ -275,6 +275,7 @@ public final class Report {
                 }
             }
         }
+        SetAside.write(outcome.asides(), folder);
     }
 
     private void chart(OutputFolder folder, BriefTree.Chart chart, Format format) {

@@ -9,6 +9,7 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.source.Aside;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Field;
@@ -26,9 +27,11 @@ import java.security.DigestOutputStream;
 import java.security.MessageDigest;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -263,8 +266,8 @@ public final class RunRecord {
             return from.relativize(to).toString().replace('\\', '/');
         }
 
-        /** The inputs; {@code records} are those read, where the run came so far. */
-        void inputs(Tables tables, Map<String, Long> records) {
+        /** The inputs; {@code records} are those read, where the run came so far, without those set aside. */
+        void inputs(Tables tables, Map<String, Long> records, Map<String, Aside> asides) {
             ArrayNode inputs = tree.putArray("inputs");
             Map<String, Schema> schemas = tables.inputs();
             tables.files().forEach((name, files) -> {
@@ -273,10 +276,28 @@ public final class RunRecord {
                 if (records.containsKey(name)) {
                     input.put("records", records.get(name));
                 }
+                Aside aside = asides.get(name);
+                if (aside != null) {
+                    aside(input, aside);
+                }
                 ArrayNode fields = input.putArray("fields");
                 java.util.Objects.requireNonNull(schemas.get(name)).fields().forEach(f -> field(fields, f));
                 ArrayNode list = input.putArray("files");
                 files.forEach(f -> file(list, f));
+            });
+        }
+
+        /** What was wrong, and how often; the values themselves are nobody's business here. */
+        private static void aside(ObjectNode input, Aside aside) {
+            input.put("set_aside", aside.count());
+            Map<List<String>, Integer> counts = new TreeMap<>(Comparator.comparing(List::toString));
+            aside.reasons().forEach(r -> counts.merge(List.of(r.field(), r.reason()), 1, Integer::sum));
+            ArrayNode reasons = input.putArray("reasons");
+            counts.forEach((reason, count) -> {
+                ObjectNode one = reasons.addObject();
+                one.put("field", reason.get(0));
+                one.put("reason", reason.get(1));
+                one.put("records", count);
             });
         }
 

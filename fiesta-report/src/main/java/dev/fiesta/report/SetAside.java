@@ -1,0 +1,45 @@
+package dev.fiesta.report;
+
+import dev.fiesta.output.FileNames;
+import dev.fiesta.output.OutputFolder;
+import dev.fiesta.source.Aside;
+import dev.fiesta.source.CsvWriter;
+import dev.fiesta.source.TextStyle;
+import java.io.IOException;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Pattern;
+
+/** The records that a run set aside: files to be repaired, and beside each what was wrong. */
+final class SetAside {
+    static final String FOLDER = "set-aside";
+    private static final List<String> REASONS = List.of("file", "line", "line_aside", "field", "value", "reason");
+
+    private SetAside() {}
+
+    /** Writes them; what a run before left of inputs that now set nothing aside goes. */
+    static void write(Map<String, Aside> asides, OutputFolder folder) {
+        for (Aside aside : asides.values()) {
+            String name = FileNames.of(aside.input());
+            if (aside.count() > 0) {
+                aside.files()
+                        .forEach((ending, content) ->
+                                folder.writeBytes(FOLDER + "/" + name + ending, out -> content.write(out)));
+                folder.write(FOLDER + "/" + name + "-reasons.csv", out -> reasons(aside, out));
+            }
+            Pattern own = Pattern.compile(Pattern.quote(name) + "(-\\d+|-reasons)?\\.[A-Za-z0-9]{1,5}");
+            folder.removeOthers(FOLDER, file -> own.matcher(file).matches());
+        }
+    }
+
+    private static void reasons(Aside aside, Appendable out) throws IOException {
+        CsvWriter csv = new CsvWriter(out, TextStyle.CSV);
+        csv.header(REASONS);
+        for (Aside.Reason reason : aside.reasons()) {
+            List<Object> cells = List.of(
+                    reason.file(), reason.line(), reason.lineAside(), reason.field(), reason.value(), reason.reason());
+            csv.row(cells.size(), cells::get);
+        }
+        csv.flush();
+    }
+}
