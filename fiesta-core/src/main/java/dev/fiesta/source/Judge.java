@@ -42,7 +42,7 @@ final class Judge {
      */
     int @Nullable [] readable(int part, long base, byte[] bytes, Cells cells) {
         bad.clear();
-        cells.odd().forEach((row, odd) -> put(part, base, cells, row, "", "", told(odd)));
+        cells.odd().forEach((row, odd) -> put(part, base, cells, row, "", "", told(odd, part)));
         int[] rows = left(cells);
         for (int f = fields.nextSetBit(0); f >= 0; f = fields.nextSetBit(f + 1)) {
             int cell = source.parts().get(part).cells()[f];
@@ -53,10 +53,11 @@ final class Judge {
         return bad.isEmpty() ? null : left(cells);
     }
 
-    private static String told(Cells.Ragged odd) {
+    private String told(Cells.Ragged odd, int part) {
         return odd.cells() == Cells.Ragged.UNCLOSED
-                ? "a quote is opened and never closed"
-                : "it has " + odd.cells() + (odd.cells() == 1 ? " cell" : " cells") + ", the header has another number";
+                ? "a quote is opened here and never closed"
+                : "this row has " + odd.cells() + (odd.cells() == 1 ? " cell" : " cells") + ", the header has "
+                        + source.parts().get(part).width();
     }
 
     private int[] left(Cells cells) {
@@ -97,7 +98,8 @@ final class Judge {
 
     private void put(int part, long base, Cells cells, int row, String field, String value, String reason) {
         long end = base + cells.rowEnd(row);
-        bad.putIfAbsent(row, new Aside.Found(part, base + cells.rowStart(row), end, field, value, reason));
+        String plain = value.startsWith("'") ? value.substring(1, value.length() - 1) : value;
+        bad.putIfAbsent(row, new Aside.Found(part, base + cells.rowStart(row), end, field, plain, reason));
     }
 
     /** Lets what was decided of some first rows of the piece count. */

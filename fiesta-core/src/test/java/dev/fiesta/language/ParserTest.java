@@ -39,6 +39,7 @@ class ParserTest {
                 input sales from 'sales-*.csv' 'more.csv' as tsv
                   delimiter ';' quote '''' encoding 'utf-16' decimal comma no header skip 2 comment '#'
                   quoted empty as missing fields by name short rows as missing missing 'NA', '-'
+                  unreadable aside at most 1.5 percent
                   fields sold date 'dd/MM/yyyy' from "Sold at" bad as missing, fee decimal(2) default 0, rate decimal
                 table t from sales only fee > 0
                 table u from t per site give n = count()
@@ -55,7 +56,20 @@ class ParserTest {
         assertThat(input.paths()).extracting(BriefTree.Path::text).containsExactly("sales-*.csv", "more.csv");
         assertThat(input.options())
                 .isEqualTo(new BriefTree.InputOptions(
-                        "tsv", ";", "'", "utf-16", true, true, 2, "#", true, true, true, List.of("NA", "-"), false));
+                        "tsv",
+                        ";",
+                        "'",
+                        "utf-16",
+                        true,
+                        true,
+                        2,
+                        "#",
+                        true,
+                        true,
+                        true,
+                        List.of("NA", "-"),
+                        false,
+                        new BriefTree.Aside(new java.math.BigDecimal("1.5"), true)));
         assertThat(input.fields()).extracting(f -> f.name().name()).containsExactly("sold", "fee", "rate");
         assertThat(input.fields().get(0).pattern()).isEqualTo("dd/MM/yyyy");
         assertThat(input.fields().get(0).from()).isEqualTo("Sold at");

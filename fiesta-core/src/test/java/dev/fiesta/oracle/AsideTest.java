@@ -1,0 +1,118 @@
+package dev.fiesta.oracle;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.fiesta.Asking;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.source.Aside;
+import dev.fiesta.source.TinyPieces;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Records that cannot be read are set aside: whatever is asked, the answer is that over a file without them, however the file is
+ * cut into pieces, however many threads there are and however little memory; and what is set aside are their lines.
+ */
+class AsideTest {
+    private static final int QUESTIONS = 250;
+    private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
+
+    @TempDir
+    Path folder;
+
+    /** Lines of a file, and which of them cannot be read. */
+    private record Dirty(List<String> all, List<String> sound, List<String> bad) {}
+
+    @Test
+    void answersAreThoseOverTheFileWithoutThem() throws IOException {
+        int aside = 0;
+        for (long seed = 0; seed < QUESTIONS; seed++) {
+            SplittableRandom random = new SplittableRandom(seed);
+            RandomQuestions questions = new RandomQuestions(seed);
+            Dirty lines = dirty(questions.table(), random);
+            String clauses = questions.clauses();
+            Path dirty = file("dirty.csv", lines.all());
+            String expected = outcome(file("sound.csv", lines.sound()), clauses, null, 1 << 20, 1, 1 << 30);
+            for (int way = 0; way < 4; way++) {
+                Aside records = new Aside("sales", BigDecimal.valueOf(100), true);
+                int piece = way == 0 ? 1 << 20 : 30 + random.nextInt(200);
+                String outcome = outcome(dirty, clauses, records, piece, 1 + way % 3, way == 3 ? 1 : 1 << 30);
+                String what = "seed " + seed + ", way " + way + ":\n" + clauses + "\n" + String.join("\n", lines.all());
+                assertThat(outcome).as(what).isEqualTo(expected);
+                if (!clauses.contains("first")) { // which may end the reading before all are judged
+                    assertThat(records.count()).as(what).isEqualTo(lines.bad().size());
+                    assertThat(written(records)).as(what).isEqualTo(lines.bad());
+                }
+                aside += records.count();
+            }
+        }
+        assertThat(aside).isGreaterThan(QUESTIONS);
+    }
+
+    private Path file(String name, List<String> lines) throws IOException {
+        return Files.writeString(
+                folder.resolve(name), String.join(",", FIELDS) + "\n" + String.join("\n", lines) + "\n");
+    }
+
+    private static Dirty dirty(List<Map<String, Object>> table, SplittableRandom random) {
+        Dirty lines = new Dirty(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+        for (Map<String, Object> row : table) {
+            boolean bad = random.nextInt(7) == 0;
+            List<String> cells = new ArrayList<>();
+            for (String field : FIELDS) {
+                Object value = row.get(field);
+                cells.add(value == null ? "" : '"' + value.toString().replace("\"", "\"\"") + '"');
+            }
+            if (bad) {
+                switch (random.nextInt(4)) {
+                    case 0 -> cells.set(2 + random.nextInt(4), "oops");
+                    case 1 -> cells.remove(5);
+                    case 2 -> cells.add("surplus");
+                    default -> cells.set(4, "31/05/2026");
+                }
+            }
+            String line = String.join(",", cells);
+            lines.all().add(line);
+            (bad ? lines.bad() : lines.sound()).add(line);
+        }
+        return lines;
+    }
+
+    private static List<String> written(Aside records) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        for (Aside.Content content : records.files().values()) {
+            content.write(bytes);
+        }
+        List<String> lines = bytes.toString(StandardCharsets.UTF_8).lines().toList();
+        return lines.isEmpty() ? lines : lines.subList(1, lines.size());
+    }
+
+    private static String outcome(Path file, String clauses, Aside aside, int piece, int threads, long memory) {
+        try (Fiesta fiesta = Fiesta.with().threads(threads).memory(memory).open()) {
+            Result result = (aside == null
+                            ? TinyPieces.read(fiesta, file, piece)
+                            : TinyPieces.settingAside(fiesta, file, piece, aside))
+                    .then(clauses)
+                    .run();
+            return String.join("\n", Asking.lines(result))
+                    + result.notices().list().stream()
+                            .map(n -> n.text().replaceAll("\\(\\w+\\.csv, line \\d+\\)", "(its line)"))
+                            .collect(Collectors.joining("\n", "\n", ""));
+        } catch (FiestaException e) {
+            return "failed: " + e.getMessage().replaceAll("\\w+\\.csv, line \\d+", "its line");
+        }
+    }
+}
