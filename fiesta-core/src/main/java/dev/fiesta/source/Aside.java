@@ -9,6 +9,7 @@ import java.math.RoundingMode;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -21,6 +22,13 @@ import java.util.concurrent.ConcurrentSkipListMap;
 public final class Aside {
     private static final int SHOWN = 5;
     private static final int ROW_BITS = 38;
+
+    /**
+     * A file of the input.
+     *
+     * @param head the bytes before its first record
+     */
+    record InputFile(String name, Path path, long head, byte newline) {}
 
     /**
      * A record set aside.
@@ -48,7 +56,7 @@ public final class Aside {
     private final boolean percent;
     private final Map<Long, Found> found = new ConcurrentSkipListMap<>();
     private final Map<Long, Integer> judged = new ConcurrentHashMap<>();
-    private List<DelimitedSource.Part> parts = List.of();
+    private List<InputFile> parts = List.of();
 
     /**
      * @param input the name of the input
@@ -60,7 +68,7 @@ public final class Aside {
         this.percent = percent;
     }
 
-    void of(List<DelimitedSource.Part> files) {
+    void of(List<InputFile> files) {
         parts = files;
     }
 
@@ -164,16 +172,16 @@ public final class Aside {
     }
 
     private String head(int part) {
-        return new String(bytes(part, 0, parts.get(part).dataStart()), StandardCharsets.ISO_8859_1);
+        return new String(bytes(part, 0, parts.get(part).head()), StandardCharsets.ISO_8859_1);
     }
 
     private void write(List<Found> records, OutputStream out) throws IOException {
         byte[] head =
-                bytes(records.get(0).part(), 0, parts.get(records.get(0).part()).dataStart());
+                bytes(records.get(0).part(), 0, parts.get(records.get(0).part()).head());
         out.write(head);
         for (Found record : records) {
             out.write(bytes(record.part(), record.start(), record.end()));
-            out.write(parts.get(record.part()).dialect().newline());
+            out.write(parts.get(record.part()).newline());
         }
     }
 
@@ -196,7 +204,7 @@ public final class Aside {
                     + lines(
                             group.get(0).part(),
                             0,
-                            parts.get(group.get(0).part()).dataStart());
+                            parts.get(group.get(0).part()).head());
             int part = -1;
             long at = 0;
             long line = 1;
@@ -221,7 +229,7 @@ public final class Aside {
 
     /** The line ends in some bytes of a file. */
     private long lines(int part, long from, long to) {
-        byte end = parts.get(part).dialect().newline();
+        byte end = parts.get(part).newline();
         long lines = 0;
         for (long at = from; at < to; at += DelimitedSource.PIECE) {
             for (byte b : bytes(part, at, Math.min(to, at + DelimitedSource.PIECE))) {

@@ -21,6 +21,13 @@ final class Cells {
     record Ragged(int row, int start, int cells) {
         /** A quote is opened in it and never closed. */
         static final int UNCLOSED = -1;
+
+        /** @param width the cells of the header */
+        String why(int width) {
+            return cells == UNCLOSED
+                    ? "a quote is opened here and never closed"
+                    : "this row has " + cells + (cells == 1 ? " cell" : " cells") + ", the header has " + width;
+        }
     }
 
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);

@@ -14,6 +14,8 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -143,8 +145,8 @@ final class DelimitedScan implements Source.Scan {
 
         PieceReader(Notices notices) {
             notes.tell(notices);
-            DelimitedSource.Judging judging = source.judging();
-            judge = judging == null ? null : new Judge(source, judging);
+            Judge.Judging judging = source.judging();
+            judge = judging == null ? null : new Judge(source.fields(), judging);
         }
 
         @Override
@@ -177,8 +179,45 @@ final class DelimitedScan implements Source.Scan {
 
         private Batch readable(Judge by, Cells found) {
             Batch all = batch(found);
-            int[] rows = by.readable(part, base, bytes, found);
+            int[] rows = by.readable(judged(found));
             return rows == null ? all : all.select(rows, rows.length);
+        }
+
+        private Judge.Piece judged(Cells found) {
+            DelimitedSource.Part file = source.parts().get(part);
+            return new Judge.Piece() {
+                @Override
+                public int rows() {
+                    return found.rows();
+                }
+
+                @Override
+                public Map<Integer, String> odd() {
+                    Map<Integer, String> told = new TreeMap<>();
+                    found.odd().forEach((row, odd) -> told.put(row, odd.why(file.width())));
+                    return told;
+                }
+
+                @Override
+                public int row(int offset) {
+                    return found.row(offset);
+                }
+
+                @Override
+                public long start(int row) {
+                    return base + found.rowStart(row);
+                }
+
+                @Override
+                public long end(int row) {
+                    return base + found.rowEnd(row);
+                }
+
+                @Override
+                public void read(CellReader reader, int field, int[] rows, CellReader.Counted counted) {
+                    reader.read(bytes, found, file.cells()[field], rows, rows.length, counted);
+                }
+            };
         }
 
         @Override
@@ -205,7 +244,7 @@ final class DelimitedScan implements Source.Scan {
                 DelimitedSource.Part now = source.parts().get(part);
                 cells = new Cells(now.dialect(), now.width(), judge != null);
                 if (judge != null) {
-                    judge.begin(now.dialect());
+                    judge.begin(part, now.dialect());
                 }
                 for (int f = 0; f < readers.length; f++) {
                     readers[f] = readers[f] != null && sameDialect(at)
@@ -360,7 +399,7 @@ final class DelimitedScan implements Source.Scan {
             long line = line(base + row.start());
             if (row.cells() == Cells.Ragged.UNCLOSED) {
                 return new DataException(
-                        file.name() + ", line " + line + ": a quote is opened here and never closed.\n  "
+                        file.name() + ", line " + line + ": " + row.why(file.width()) + ".\n  "
                                 + "Close it, or add another quote to the input, such as quote '~', if quotes are just signs.",
                         file.name(),
                         line,
@@ -368,9 +407,7 @@ final class DelimitedScan implements Source.Scan {
                         null);
             }
             return new DataException(
-                    file.name() + ", line " + line + ": this row has " + row.cells()
-                            + (row.cells() == 1 ? " cell" : " cells")
-                            + ", the header has " + file.width() + ".\n  "
+                    file.name() + ", line " + line + ": " + row.why(file.width()) + ".\n  "
                             + "Repair the line"
                             + (row.cells() < file.width()
                                     ? ", or add 'short rows as missing' to the input."

@@ -58,13 +58,14 @@ public final class DelimitedSource implements Source {
     private final List<FieldSpec> fields;
     private final List<String> remarks;
     private final int piece;
-    private final @Nullable Judging judging;
-
-    /** Which fields a record must be readable in, and where it goes otherwise. */
-    record Judging(BitSet fields, Aside aside) {}
+    private final Judge.@Nullable Judging judging;
 
     private DelimitedSource(
-            List<Part> parts, List<FieldSpec> fields, List<String> remarks, int piece, @Nullable Judging judging) {
+            List<Part> parts,
+            List<FieldSpec> fields,
+            List<String> remarks,
+            int piece,
+            Judge.@Nullable Judging judging) {
         this.judging = judging;
         this.remarks = remarks;
         this.parts = parts;
@@ -188,8 +189,11 @@ public final class DelimitedSource implements Source {
 
     @Override
     public DelimitedSource settingAside(BitSet used, Aside aside) {
-        aside.of(parts);
-        return new DelimitedSource(parts, fields, remarks, piece, new Judging(used, aside));
+        aside.of(parts.stream()
+                .map(p -> new Aside.InputFile(
+                        p.name(), p.path(), p.dataStart(), p.dialect().newline()))
+                .toList());
+        return new DelimitedSource(parts, fields, remarks, piece, new Judge.Judging(used, aside));
     }
 
     @Override
@@ -197,8 +201,7 @@ public final class DelimitedSource implements Source {
         return fields.get(field).declared();
     }
 
-    @Nullable
-    Judging judging() {
+    Judge.@Nullable Judging judging() {
         return judging;
     }
 

@@ -3,6 +3,7 @@ package dev.fiesta.source;
 import dev.fiesta.problem.Notices;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
@@ -13,97 +14,100 @@ import org.jspecify.annotations.Nullable;
  * For one worker.
  */
 final class Judge {
-    private final DelimitedSource source;
+    /**
+     * What a source sets aside.
+     *
+     * @param fields the fields that a record must be readable in
+     */
+    record Judging(BitSet fields, Aside aside) {}
+
+    /** The records of a piece. */
+    interface Piece {
+        int rows();
+
+        /** What is wrong with whole records, by row. */
+        Map<Integer, String> odd();
+
+        /** The row of a cell that starts at a byte. */
+        int row(int offset);
+
+        /** Where the line of a row starts in its file, and where it ends. */
+        long start(int row);
+
+        long end(int row);
+
+        /** Reads a field of some rows, for what is counted of its cells; nothing where the file lacks the field. */
+        void read(CellReader reader, int field, int[] rows, CellReader.Counted counted);
+    }
+
+    private final List<FieldSpec> specs;
     private final BitSet fields;
     private final Aside aside;
-    private final CellReader[] readers;
+    private final @Nullable CellReader[] readers;
     private final Map<Integer, Aside.Found> bad = new TreeMap<>();
+    private int part;
 
-    Judge(DelimitedSource source, DelimitedSource.Judging judging) {
-        this.source = source;
+    Judge(List<FieldSpec> specs, Judging judging) {
+        this.specs = specs;
         this.fields = judging.fields();
         this.aside = judging.aside();
-        this.readers = new CellReader[source.fields().size()];
+        this.readers = new CellReader[specs.size()];
     }
 
     /** Another file, which may be laid out in another way. */
-    void begin(Dialect dialect) {
-        int texts = FieldSpec.texts(source.fields());
+    void begin(int file, Dialect dialect) {
+        part = file;
+        int texts = FieldSpec.texts(specs);
         fields.stream()
-                .filter(f -> !source.fields().get(f).badAsMissing())
-                .forEach(f -> readers[f] = new CellReader(source.fields().get(f).lenient(), dialect, texts));
+                .filter(f -> !specs.get(f).badAsMissing())
+                .forEach(f -> readers[f] = new CellReader(specs.get(f).lenient(), dialect, texts));
     }
 
-    /**
-     * The rows that can be read.
-     *
-     * @param base where the bytes stand in the file
-     * @return null for all
-     */
-    int @Nullable [] readable(int part, long base, byte[] bytes, Cells cells) {
+    /** The rows that can be read; null for all. */
+    int @Nullable [] readable(Piece piece) {
         bad.clear();
-        cells.odd().forEach((row, odd) -> put(part, base, cells, row, "", "", told(odd, part)));
-        int[] rows = left(cells);
+        piece.odd().forEach((row, why) -> put(piece, row, "", "", why));
+        int[] rows = left(piece);
         for (int f = fields.nextSetBit(0); f >= 0; f = fields.nextSetBit(f + 1)) {
-            int cell = source.parts().get(part).cells()[f];
-            if (readers[f] != null && cell >= 0) {
-                read(part, base, bytes, cells, f, cell, rows);
+            CellReader reader = readers[f];
+            if (reader != null) {
+                read(piece, reader, f, rows);
             }
         }
-        return bad.isEmpty() ? null : left(cells);
+        return bad.isEmpty() ? null : left(piece);
     }
 
-    private String told(Cells.Ragged odd, int part) {
-        return odd.cells() == Cells.Ragged.UNCLOSED
-                ? "a quote is opened here and never closed"
-                : "this row has " + odd.cells() + (odd.cells() == 1 ? " cell" : " cells") + ", the header has "
-                        + source.parts().get(part).width();
+    private int[] left(Piece piece) {
+        return IntStream.range(0, piece.rows()).filter(r -> !bad.containsKey(r)).toArray();
     }
 
-    private int[] left(Cells cells) {
-        return IntStream.range(0, cells.rows()).filter(r -> !bad.containsKey(r)).toArray();
-    }
-
-    private void read(int part, long base, byte[] bytes, Cells cells, int field, int cell, int[] rows) {
+    private void read(Piece piece, CellReader reader, int field, int[] rows) {
         int[] left = rows;
         while (true) {
             try {
-                readers[field].read(bytes, cells, cell, left, left.length, (kind, spec, offset, value) -> {
+                piece.read(reader, field, left, (kind, spec, offset, value) -> {
                     if (kind == Notices.Kind.BAD_AS_MISSING) {
-                        put(
-                                part,
-                                base,
-                                cells,
-                                cells.row(offset),
-                                spec.name(),
-                                value,
-                                "is not " + spec.type().withArticle());
+                        String why = "is not " + spec.type().withArticle();
+                        put(piece, piece.row(offset), spec.name(), value, why);
                     }
                 });
                 return;
             } catch (CellReader.Bad unclear) {
-                int row = cells.row(unclear.offset);
-                put(
-                        part,
-                        base,
-                        cells,
-                        row,
-                        source.fields().get(field).name(),
-                        unclear.shown(),
-                        "may be read in two ways");
+                int row = piece.row(unclear.offset);
+                String why = "is one day by one pattern and another by the next";
+                put(piece, row, specs.get(field).name(), unclear.shown(), why);
                 left = Arrays.stream(left).filter(r -> r != row).toArray();
             }
         }
     }
 
-    private void put(int part, long base, Cells cells, int row, String field, String value, String reason) {
-        long end = base + cells.rowEnd(row);
+    private void put(Piece piece, int row, String field, String value, String reason) {
         String plain = value.startsWith("'") ? value.substring(1, value.length() - 1) : value;
-        bad.putIfAbsent(row, new Aside.Found(part, base + cells.rowStart(row), end, field, plain, reason));
+        bad.putIfAbsent(row, new Aside.Found(part, piece.start(row), piece.end(row), field, plain, reason));
     }
 
     /** Lets what was decided of some first rows of the piece count. */
-    void settle(long piece, int rows) {
-        aside.judged(piece, rows, bad);
+    void settle(long sequence, int rows) {
+        aside.judged(sequence, rows, bad);
     }
 }

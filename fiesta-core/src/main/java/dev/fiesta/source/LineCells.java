@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 
 /**
  * Lays the fields of records out as cells in memory, so that cells of all inputs are read by the same hands. Only the fields that a
@@ -23,6 +24,8 @@ final class LineCells implements LineFormat.Fields {
     private byte[] bytes = new byte[1 << 16];
     private int length;
     private long[] lines = new long[1 << 10];
+    private long[] ends = new long[1 << 10];
+    private final Map<Integer, String> odd = new TreeMap<>();
     private int[] rowStarts = new int[1 << 10];
     private int rows;
     /** The cells met, in the order of their records: field, row, start and end. */
@@ -42,6 +45,7 @@ final class LineCells implements LineFormat.Fields {
     }
 
     void clear() {
+        odd.clear();
         length = 0;
         rows = 0;
         met = 0;
@@ -51,12 +55,29 @@ final class LineCells implements LineFormat.Fields {
         return rows;
     }
 
-    /** Ends a row; its record stands in the line that starts at a byte of the file. */
-    void endRow(long line) {
+    /** The row that comes next is none that can be read. */
+    void odd(String why) {
+        odd.put(rows, why);
+    }
+
+    /** Rows that cannot be read, and why. */
+    Map<Integer, String> odd() {
+        return odd;
+    }
+
+    /** Where the line of a row ends in the file. */
+    long lineEnd(int row) {
+        return ends[row];
+    }
+
+    /** Ends a row; its record stands in the line from one byte of the file to before another. */
+    void endRow(long line, long end) {
         if (rows + 1 >= lines.length) {
             lines = Arrays.copyOf(lines, rows * 2);
+            ends = Arrays.copyOf(ends, rows * 2);
             rowStarts = Arrays.copyOf(rowStarts, rows * 2);
         }
+        ends[rows] = end;
         lines[rows++] = line;
         rowStarts[rows] = length;
     }

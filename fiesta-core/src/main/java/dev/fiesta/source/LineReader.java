@@ -6,7 +6,9 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.util.Arrays;
+import java.util.function.BiConsumer;
 import java.util.function.LongConsumer;
+import org.jspecify.annotations.Nullable;
 
 /** Reads the lines of one file that start in a range of its bytes. Belongs to one worker. */
 final class LineReader {
@@ -20,8 +22,17 @@ final class LineReader {
     private long base;
     private int filled;
     private long lineStart;
+    private long behind;
+
+    private final @Nullable BiConsumer<Long, String> odd;
 
     LineReader(LineSource source, LineSource.Part part, FileChannel channel) {
+        this(source, part, channel, null);
+    }
+
+    /** @param odd is told a line that is no record, which then is read as one without fields, and why; null where it fails */
+    LineReader(LineSource source, LineSource.Part part, FileChannel channel, @Nullable BiConsumer<Long, String> odd) {
+        this.odd = odd;
         this.source = source;
         this.part = part;
         this.channel = channel;
@@ -40,11 +51,17 @@ final class LineReader {
         while (base + at < to && at < filled) {
             int lineEnd = endOfLine(at);
             lineStart = base + at;
+            behind = base + lineEnd;
             if (record(at, lineEnd > at && bytes[lineEnd - 1] == '\r' ? lineEnd - 1 : lineEnd, fields)) {
                 end.accept(lineStart);
             }
             at = lineEnd + 1;
         }
+    }
+
+    /** Where the line of the record that was handed over last ends in the file. */
+    long behind() {
+        return behind;
     }
 
     private int mark() {
@@ -68,12 +85,21 @@ final class LineReader {
             source.format().read(bytes, start, end, fields);
             return true;
         } catch (LineFormat.Unreadable e) {
+            if (odd != null) {
+                odd.accept(lineStart, java.util.Objects.requireNonNull(e.getMessage()));
+                return true;
+            }
             throw failure(e.getMessage() + ".");
         }
     }
 
     private DataException failure(String why) {
-        long line = FileLines.line(channel, lineStart, (byte) '\n');
+        return failure(lineStart, why);
+    }
+
+    /** @param start where the line starts in the file */
+    DataException failure(long start, String why) {
+        long line = FileLines.line(channel, start, (byte) '\n');
         String name = part.file().name();
         return new DataException(name + ", line " + line + ": " + why, name, line, null, null);
     }

@@ -11,6 +11,7 @@ import java.nio.channels.FileChannel;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Supplier;
@@ -92,12 +93,15 @@ final class LineScan implements Source.Scan {
         private final LineCells records = new LineCells(fields);
         private final Cells cells = new Cells(layout, 1);
         private final CellNotes notes = new CellNotes(source);
+        private final @Nullable Judge judge;
         private int part = -1;
         private int piece;
         private @Nullable LineReader lines;
 
         PieceReader(Notices notices) {
             notes.tell(notices);
+            Judge.Judging judging = source.judging();
+            judge = judging == null ? null : new Judge(fields, judging);
         }
 
         @Override
@@ -119,8 +123,56 @@ final class LineScan implements Source.Scan {
                 }
                 read();
                 if (records.rows() > 0) {
-                    return batch();
+                    return judge == null ? batch() : readable(judge);
                 }
+            }
+        }
+
+        private Batch readable(Judge by) {
+            Batch all = batch();
+            int[] rows = by.readable(judged());
+            return rows == null ? all : all.select(rows, rows.length);
+        }
+
+        private Judge.Piece judged() {
+            return new Judge.Piece() {
+                @Override
+                public int rows() {
+                    return records.rows();
+                }
+
+                @Override
+                public Map<Integer, String> odd() {
+                    return records.odd();
+                }
+
+                @Override
+                public int row(int offset) {
+                    return records.row(offset);
+                }
+
+                @Override
+                public long start(int row) {
+                    return records.line(row);
+                }
+
+                @Override
+                public long end(int row) {
+                    return records.lineEnd(row);
+                }
+
+                @Override
+                public void read(CellReader reader, int field, int[] rows, CellReader.Counted counted) {
+                    records.column(field, cells);
+                    reader.read(records.bytes(), cells, 0, rows, rows.length, counted);
+                }
+            };
+        }
+
+        @Override
+        public void settled(int rows) {
+            if (judge != null) {
+                judge.settle(piece, Math.min(rows, records.rows()));
             }
         }
 
@@ -136,7 +188,7 @@ final class LineScan implements Source.Scan {
             long from = (long) (piece - firstPiece[part]) * source.piece();
             LineReader reader = java.util.Objects.requireNonNull(lines);
             records.clear();
-            reader.read(from, from + source.piece(), records, records::endRow);
+            reader.read(from, from + source.piece(), records, line -> records.endRow(line, reader.behind()));
             if (!records.unknown().isEmpty()) {
                 throw widened();
             }
@@ -160,7 +212,14 @@ final class LineScan implements Source.Scan {
             }
             if (at != part) {
                 part = at;
-                lines = new LineReader(source, source.parts().get(part), channels.get(part));
+                lines = new LineReader(
+                        source,
+                        source.parts().get(part),
+                        channels.get(part),
+                        judge == null ? null : (line, why) -> records.odd(why));
+                if (judge != null) {
+                    judge.begin(part, layout);
+                }
             }
         }
 

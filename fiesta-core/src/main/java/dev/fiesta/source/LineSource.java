@@ -11,9 +11,12 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** Records that stand in lines of their own and name their fields. A record without a field has a missing value there. */
 final class LineSource implements Source {
@@ -26,6 +29,7 @@ final class LineSource implements Source {
     private final List<FieldSpec> fields;
     private final List<String> remarks;
     private final int piece;
+    private final Judge.@Nullable Judging judging;
 
     private LineSource(
             LineFormat format,
@@ -33,7 +37,9 @@ final class LineSource implements Source {
             Dialect dialect,
             List<FieldSpec> fields,
             List<String> remarks,
-            int piece) {
+            int piece,
+            Judge.@Nullable Judging judging) {
+        this.judging = judging;
         this.format = format;
         this.parts = parts;
         this.dialect = dialect;
@@ -62,11 +68,17 @@ final class LineSource implements Source {
             }
         }
         LineGuess guess = new LineGuess(dialect.missing());
-        LineSource closed = new LineSource(format, parts, dialect, List.of(), remarks, piece);
+        LineSource closed = new LineSource(format, parts, dialect, List.of(), remarks, piece, null);
         parts.forEach(part -> closed.sample(part, guess));
         remarks.addAll(guess.remarks());
         return new LineSource(
-                format, parts, dialect, fields(guess.types(), declared, files.get(0)), List.copyOf(remarks), piece);
+                format,
+                parts,
+                dialect,
+                fields(guess.types(), declared, files.get(0)),
+                List.copyOf(remarks),
+                piece,
+                null);
     }
 
     private static List<FieldSpec> fields(Map<String, Type> met, List<FieldSpec> declared, Paths.Named first) {
@@ -94,11 +106,17 @@ final class LineSource implements Source {
         return List.copyOf(fields);
     }
 
+    /** Lines that are no records are told when they are read; of a file that has no others, the first is told here. */
     private void sample(Part part, LineGuess guess) {
         try (FileChannel channel = FileChannel.open(part.file().path(), StandardOpenOption.READ)) {
-            LineReader lines = new LineReader(this, part, channel);
+            Map<Long, String> odd = new TreeMap<>();
+            LineReader lines = new LineReader(this, part, channel, odd::putIfAbsent);
             for (long[] block : Sampling.blocks(0, part.size())) {
                 lines.read(block[0], block[0] + block[1], guess, line -> {});
+            }
+            if (guess.types().isEmpty() && !odd.isEmpty()) {
+                Map.Entry<Long, String> first = odd.entrySet().iterator().next();
+                throw lines.failure(first.getKey(), first.getValue() + ".");
             }
         } catch (IOException e) {
             throw new MachineException("'" + part.file().name() + "' cannot be read", e);
@@ -110,7 +128,24 @@ final class LineSource implements Source {
         Map<String, FieldSpec> all = new LinkedHashMap<>();
         fields.forEach(f -> all.put(f.name(), f));
         changed.forEach(f -> all.put(f.name(), f));
-        return new LineSource(format, parts, dialect, List.copyOf(all.values()), remarks, piece);
+        return new LineSource(format, parts, dialect, List.copyOf(all.values()), remarks, piece, judging);
+    }
+
+    @Override
+    public LineSource settingAside(BitSet used, Aside aside) {
+        aside.of(parts.stream()
+                .map(p -> new Aside.InputFile(p.file().name(), p.file().path(), 0, (byte) '\n'))
+                .toList());
+        return new LineSource(format, parts, dialect, fields, remarks, piece, new Judge.Judging(used, aside));
+    }
+
+    @Override
+    public boolean isDeclared(int field) {
+        return fields.get(field).declared();
+    }
+
+    Judge.@Nullable Judging judging() {
+        return judging;
     }
 
     @Override
