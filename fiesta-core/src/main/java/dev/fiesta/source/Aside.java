@@ -2,6 +2,7 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.math.BigDecimal;
@@ -12,16 +13,24 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.function.Consumer;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /** The records of an input that could not be read, and what was wrong with each. Thread-safe. */
 public final class Aside {
     private static final int SHOWN = 5;
-    private static final int ROW_BITS = 38;
 
     /**
      * A file of the input.
@@ -39,6 +48,45 @@ public final class Aside {
      */
     record Found(int part, long start, long end, String field, String value, String reason) {}
 
+    /** What was judged of a piece, packed: there may be many records. */
+    private static final class Judged {
+        final int rows;
+        private final int part;
+        private final long[] starts;
+        private final int[] lengths;
+        private final String[] fields;
+        private final String[] reasons;
+        private final byte[] values;
+        private final int[] valueEnds;
+
+        Judged(int rows, List<Found> bad) {
+            this.rows = rows;
+            this.part = bad.isEmpty() ? 0 : bad.get(0).part();
+            this.starts = bad.stream().mapToLong(Found::start).toArray();
+            this.lengths =
+                    bad.stream().mapToInt(f -> (int) (f.end() - f.start())).toArray();
+            this.fields = bad.stream().map(Found::field).toArray(String[]::new);
+            this.reasons = bad.stream().map(Found::reason).toArray(String[]::new);
+            ByteArrayOutputStream all = new ByteArrayOutputStream();
+            this.valueEnds = new int[bad.size()];
+            for (int i = 0; i < valueEnds.length; i++) {
+                all.writeBytes(bad.get(i).value().getBytes(StandardCharsets.UTF_8));
+                valueEnds[i] = all.size();
+            }
+            this.values = all.toByteArray();
+        }
+
+        int size() {
+            return starts.length;
+        }
+
+        Found get(int i) {
+            int from = i == 0 ? 0 : valueEnds[i - 1];
+            String value = new String(values, from, valueEnds[i] - from, StandardCharsets.UTF_8);
+            return new Found(part, starts[i], starts[i] + lengths[i], fields[i], value, reasons[i]);
+        }
+    }
+
     /**
      * A record set aside, as it is told.
      *
@@ -54,8 +102,9 @@ public final class Aside {
     private final String input;
     private final BigDecimal most;
     private final boolean percent;
-    private final Map<Long, Found> found = new ConcurrentSkipListMap<>();
-    private final Map<Long, Integer> judged = new ConcurrentHashMap<>();
+    /** For each piece how many of its rows were judged, and those of them that are set aside. */
+    private final Map<Long, Judged> pieces = new ConcurrentSkipListMap<>();
+
     private List<InputFile> parts = List.of();
 
     /**
@@ -72,14 +121,22 @@ public final class Aside {
         parts = files;
     }
 
-    /** Takes note of a piece of which some rows were judged, and of those of them that are set aside, by row. */
+    /** Takes note of a piece of which some first rows were judged, and of those that are set aside, by row. */
     void judged(long piece, int rows, Map<Integer, Found> bad) {
-        judged.merge(piece, rows, Math::max);
-        bad.forEach((row, record) -> {
-            if (row < rows) {
-                found.put(piece << ROW_BITS | row, record);
-            }
-        });
+        Judged now = new Judged(
+                rows,
+                bad.entrySet().stream()
+                        .filter(e -> e.getKey() < rows)
+                        .map(Map.Entry::getValue)
+                        .toList());
+        pieces.merge(piece, now, (one, other) -> one.rows >= other.rows ? one : other);
+    }
+
+    /** Those of some files, in their order. */
+    private Stream<Found> found(Set<Integer> files) {
+        return pieces.values().stream()
+                .filter(p -> p.size() > 0 && files.contains(p.part))
+                .flatMap(p -> IntStream.range(0, p.size()).mapToObj(p::get));
     }
 
     /** The name of the input. */
@@ -89,12 +146,12 @@ public final class Aside {
 
     /** How many records were set aside. */
     public int count() {
-        return found.size();
+        return pieces.values().stream().mapToInt(Judged::size).sum();
     }
 
     /** How many records were judged, those set aside among them. */
     public long records() {
-        return judged.values().stream().mapToLong(Integer::longValue).sum();
+        return pieces.values().stream().mapToLong(p -> p.rows).sum();
     }
 
     /** The first of them, in the order of the files. */
@@ -104,7 +161,8 @@ public final class Aside {
 
     /** @throws DataException when more are set aside than may be */
     public void refuse() {
-        BigDecimal count = BigDecimal.valueOf(found.size());
+        int aside = count();
+        BigDecimal count = BigDecimal.valueOf(aside);
         BigDecimal limit =
                 percent ? most.multiply(BigDecimal.valueOf(records())).movePointLeft(2) : most;
         if (count.compareTo(limit) <= 0) {
@@ -112,21 +170,20 @@ public final class Aside {
         }
         List<Reason> first = first();
         StringBuilder text = new StringBuilder();
-        text.append(
-                first.get(0).file() + ": " + found.size() + " of " + records() + " records cannot be read, more than "
-                        + (percent
-                                ? most.toPlainString() + " percent ("
-                                        + limit.setScale(0, RoundingMode.FLOOR).toPlainString() + ")"
-                                : most.toPlainString())
-                        + " that may be set aside.");
+        text.append(first.get(0).file() + ": " + aside + " of " + records() + " records cannot be read, more than "
+                + (percent
+                        ? most.toPlainString() + " percent ("
+                                + limit.setScale(0, RoundingMode.FLOOR).toPlainString() + ")"
+                        : most.toPlainString())
+                + " that may be set aside.");
         for (Reason reason : first) {
             text.append("\n    ").append(reason.text());
         }
-        if (found.size() > first.size()) {
-            text.append("\n    … and ").append(found.size() - first.size()).append(" more");
+        if (aside > first.size()) {
+            text.append("\n    … and ").append(aside - first.size()).append(" more");
         }
         text.append("\n  Repair them, or let more be set aside: unreadable aside at most ")
-                .append(found.size())
+                .append(aside)
                 .append('.');
         throw new DataException(
                 text.toString(), first.get(0).file(), first.get(0).line(), null, null);
@@ -135,9 +192,10 @@ public final class Aside {
     /** Files with the records, each with the lines before the records of its file; those of the same beginning together. */
     public Map<String, Content> files() {
         Map<String, Content> files = new LinkedHashMap<>();
-        for (List<Found> group : groups()) {
+        for (Set<Integer> group : groups()) {
             String number = files.isEmpty() ? "" : "-" + (files.size() + 1);
-            files.put(number + ending(parts.get(group.get(0).part()).name()), out -> write(group, out));
+            int first = group.iterator().next();
+            files.put(number + ending(parts.get(first).name()), out -> write(group, out));
         }
         return files;
     }
@@ -148,9 +206,20 @@ public final class Aside {
         void write(OutputStream out) throws IOException;
     }
 
-    /** What was wrong with each, in the order of the files. */
-    public List<Reason> reasons() {
-        return reasons(Integer.MAX_VALUE);
+    /** Hands over what was wrong with each, in the order of the files. */
+    public void reasons(Consumer<Reason> to) {
+        reasons(Long.MAX_VALUE, to);
+    }
+
+    /** How many records have which field and reason. */
+    public Map<List<String>, Integer> counts() {
+        Map<List<String>, Integer> counts = new TreeMap<>(Comparator.comparing(List::toString));
+        for (Judged piece : pieces.values()) {
+            for (int i = 0; i < piece.size(); i++) {
+                counts.merge(List.of(piece.fields[i], piece.reasons[i]), 1, Integer::sum);
+            }
+        }
+        return counts;
     }
 
     private static String ending(String name) {
@@ -160,82 +229,103 @@ public final class Aside {
         return ending.matches("[A-Za-z0-9]{1,5}") ? "." + ending : ".csv";
     }
 
-    /** Records whose files begin with the same lines, in the order in which they are met. */
-    private List<List<Found>> groups() {
-        Map<String, List<Found>> groups = new LinkedHashMap<>();
-        Map<Integer, String> heads = new LinkedHashMap<>();
-        found.values()
-                .forEach(
-                        f -> groups.computeIfAbsent(heads.computeIfAbsent(f.part(), this::head), h -> new ArrayList<>())
-                                .add(f));
-        return List.copyOf(groups.values());
-    }
-
-    private String head(int part) {
-        return new String(bytes(part, 0, parts.get(part).head()), StandardCharsets.ISO_8859_1);
-    }
-
-    private void write(List<Found> records, OutputStream out) throws IOException {
-        byte[] head =
-                bytes(records.get(0).part(), 0, parts.get(records.get(0).part()).head());
-        out.write(head);
-        for (Found record : records) {
-            out.write(bytes(record.part(), record.start(), record.end()));
-            out.write(parts.get(record.part()).newline());
-        }
-    }
-
-    private byte[] bytes(int part, long from, long to) {
-        ByteBuffer buffer = ByteBuffer.allocate(Math.toIntExact(to - from));
-        try (FileChannel channel = FileChannel.open(parts.get(part).path(), StandardOpenOption.READ)) {
-            while (buffer.hasRemaining() && channel.read(buffer, from + buffer.position()) >= 0) {
-                continue;
-            }
-        } catch (IOException e) {
-            throw new MachineException("'" + parts.get(part).name() + "' cannot be read", e);
-        }
-        return buffer.array();
-    }
-
-    private List<Reason> reasons(int count) {
-        List<Reason> all = new ArrayList<>();
-        for (List<Found> group : groups()) {
-            long aside = 1
-                    + lines(
-                            group.get(0).part(),
-                            0,
-                            parts.get(group.get(0).part()).head());
-            int part = -1;
-            long at = 0;
-            long line = 1;
-            for (Found record : group) {
-                if (all.size() >= count) {
-                    return all;
+    /** Files that begin with the same lines before their records, of those that have records set aside. */
+    private Collection<Set<Integer>> groups() {
+        Map<String, Set<Integer>> groups = new LinkedHashMap<>();
+        try (Files files = new Files()) {
+            for (Judged piece : pieces.values()) {
+                if (piece.size() > 0) {
+                    String head = new String(files.head(piece.part), StandardCharsets.ISO_8859_1);
+                    groups.computeIfAbsent(head, h -> new LinkedHashSet<>()).add(piece.part);
                 }
-                if (record.part() != part) {
-                    part = record.part();
-                    at = 0;
-                    line = 1;
-                }
-                line += lines(part, at, record.start());
-                at = record.start();
-                all.add(new Reason(
-                        parts.get(part).name(), line, aside, record.field(), record.value(), record.reason()));
-                aside += 1 + lines(part, record.start(), record.end());
             }
         }
-        return all;
+        return groups.values();
     }
 
-    /** The line ends in some bytes of a file. */
-    private long lines(int part, long from, long to) {
-        byte end = parts.get(part).newline();
-        long lines = 0;
-        for (long at = from; at < to; at += DelimitedSource.PIECE) {
-            for (byte b : bytes(part, at, Math.min(to, at + DelimitedSource.PIECE))) {
-                lines += b == end ? 1 : 0;
+    private void write(Set<Integer> group, OutputStream out) throws IOException {
+        try (Files files = new Files()) {
+            out.write(files.head(group.iterator().next()));
+            for (Iterator<Found> all = found(group).iterator(); all.hasNext(); ) {
+                Found record = all.next();
+                out.write(files.bytes(record.part(), record.start(), record.end()));
+                out.write(parts.get(record.part()).newline());
             }
         }
-        return lines;
+    }
+
+    private List<Reason> reasons(long count) {
+        List<Reason> first = new ArrayList<>();
+        reasons(count, first::add);
+        return first;
+    }
+
+    private void reasons(long count, Consumer<Reason> to) {
+        long left = count;
+        try (Files files = new Files()) {
+            for (Set<Integer> group : groups()) {
+                int head = group.iterator().next();
+                long aside = 1 + files.lines(head, 0, parts.get(head).head());
+                int part = -1;
+                long at = 0;
+                long line = 1;
+                for (Iterator<Found> all = found(group).iterator(); all.hasNext() && left > 0; left--) {
+                    Found record = all.next();
+                    if (record.part() != part) {
+                        part = record.part();
+                        at = 0;
+                        line = 1;
+                    }
+                    line += files.lines(part, at, record.start());
+                    at = record.start();
+                    to.accept(new Reason(
+                            parts.get(part).name(), line, aside, record.field(), record.value(), record.reason()));
+                    aside += 1 + files.lines(part, record.start(), record.end());
+                }
+            }
+        }
+    }
+
+    /** The files of the input, each opened when something of it is asked for. */
+    private final class Files implements AutoCloseable {
+        private final Map<Integer, FileChannel> open = new HashMap<>();
+
+        byte[] head(int part) {
+            return bytes(part, 0, parts.get(part).head());
+        }
+
+        byte[] bytes(int part, long from, long to) {
+            ByteBuffer buffer = ByteBuffer.allocate(Math.toIntExact(to - from));
+            try {
+                FileChannel channel = open.get(part);
+                if (channel == null) {
+                    channel = FileChannel.open(parts.get(part).path(), StandardOpenOption.READ);
+                    open.put(part, channel);
+                }
+                while (buffer.hasRemaining() && channel.read(buffer, from + buffer.position()) >= 0) {
+                    continue;
+                }
+            } catch (IOException e) {
+                throw new MachineException("'" + parts.get(part).name() + "' cannot be read", e);
+            }
+            return buffer.array();
+        }
+
+        /** The line ends in some bytes of a file. */
+        long lines(int part, long from, long to) {
+            byte end = parts.get(part).newline();
+            long lines = 0;
+            for (long at = from; at < to; at += DelimitedSource.PIECE) {
+                for (byte b : bytes(part, at, Math.min(to, at + DelimitedSource.PIECE))) {
+                    lines += b == end ? 1 : 0;
+                }
+            }
+            return lines;
+        }
+
+        @Override
+        public void close() {
+            DelimitedScan.close(List.copyOf(open.values()));
+        }
     }
 }

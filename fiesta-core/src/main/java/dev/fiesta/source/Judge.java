@@ -40,6 +40,8 @@ final class Judge {
         void read(CellReader reader, int field, int[] rows, CellReader.Counted counted);
     }
 
+    private static final String UNCLEAR = "is one day by one pattern and another by the next";
+
     private final List<FieldSpec> specs;
     private final BitSet fields;
     private final Aside aside;
@@ -83,19 +85,18 @@ final class Judge {
 
     private void read(Piece piece, CellReader reader, int field, int[] rows) {
         int[] left = rows;
+        String why = "is not " + specs.get(field).type().withArticle();
         while (true) {
             try {
                 piece.read(reader, field, left, (kind, spec, offset, value) -> {
                     if (kind == Notices.Kind.BAD_AS_MISSING) {
-                        String why = "is not " + spec.type().withArticle();
                         put(piece, piece.row(offset), spec.name(), value, why);
                     }
                 });
                 return;
             } catch (CellReader.Bad unclear) {
                 int row = piece.row(unclear.offset);
-                String why = "is one day by one pattern and another by the next";
-                put(piece, row, specs.get(field).name(), unclear.shown(), why);
+                put(piece, row, specs.get(field).name(), unclear.shown(), UNCLEAR);
                 left = Arrays.stream(left).filter(r -> r != row).toArray();
             }
         }
@@ -103,7 +104,7 @@ final class Judge {
 
     private void put(Piece piece, int row, String field, String value, String reason) {
         String plain = value.startsWith("'") ? value.substring(1, value.length() - 1) : value;
-        bad.putIfAbsent(row, new Aside.Found(part, piece.start(row), piece.end(row), field, plain, reason));
+        bad.putIfAbsent(row, new Aside.Found(part, piece.start(row), piece.end(row), field, plain, reason.intern()));
     }
 
     /** Lets what was decided of some first rows of the piece count. */

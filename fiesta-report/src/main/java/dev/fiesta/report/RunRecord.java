@@ -27,11 +27,9 @@ import java.security.DigestOutputStream;
 import java.security.MessageDigest;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
 import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -290,10 +288,8 @@ public final class RunRecord {
         /** What was wrong, and how often; the values themselves are nobody's business here. */
         private static void aside(ObjectNode input, Aside aside) {
             input.put("set_aside", aside.count());
-            Map<List<String>, Integer> counts = new TreeMap<>(Comparator.comparing(List::toString));
-            aside.reasons().forEach(r -> counts.merge(List.of(r.field(), r.reason()), 1, Integer::sum));
             ArrayNode reasons = input.putArray("reasons");
-            counts.forEach((reason, count) -> {
+            aside.counts().forEach((reason, count) -> {
                 ObjectNode one = reasons.addObject();
                 one.put("field", reason.get(0));
                 one.put("reason", reason.get(1));

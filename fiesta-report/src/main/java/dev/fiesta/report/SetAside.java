@@ -6,6 +6,7 @@ import dev.fiesta.source.Aside;
 import dev.fiesta.source.CsvWriter;
 import dev.fiesta.source.TextStyle;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -33,13 +34,25 @@ final class SetAside {
     }
 
     private static void reasons(Aside aside, Appendable out) throws IOException {
+        try {
+            write(aside, out);
+        } catch (UncheckedIOException e) {
+            throw java.util.Objects.requireNonNull(e.getCause());
+        }
+    }
+
+    private static void write(Aside aside, Appendable out) throws IOException {
         CsvWriter csv = new CsvWriter(out, TextStyle.CSV);
         csv.header(REASONS);
-        for (Aside.Reason reason : aside.reasons()) {
+        aside.reasons(reason -> {
             List<Object> cells = List.of(
                     reason.file(), reason.line(), reason.lineAside(), reason.field(), reason.value(), reason.reason());
-            csv.row(cells.size(), cells::get);
-        }
+            try {
+                csv.row(cells.size(), cells::get);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
         csv.flush();
     }
 }
