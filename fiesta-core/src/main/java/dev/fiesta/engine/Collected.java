@@ -86,7 +86,7 @@ final class Collected implements Sink {
 
     @Override
     public Taker worker(Notices counted) {
-        Thinning thinning = Thinning.of(next);
+        Thinning thinning = Thinning.of(next, wanted);
         return new Taker() {
             @Override
             public void take(Batch rows) {

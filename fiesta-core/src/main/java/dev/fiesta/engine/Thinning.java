@@ -11,6 +11,7 @@ import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -45,8 +46,20 @@ final class Thinning {
         this.count = count;
     }
 
-    /** For the rows that a step keeps; null where it must see them all. */
-    static @Nullable Thinning of(@Nullable Step next) {
+    /**
+     * For the rows that a step keeps; null where it must see them all.
+     *
+     * @param there the slots that are there: what it looks at may be read later only
+     */
+    static @Nullable Thinning of(@Nullable Step next, BitSet there) {
+        Thinning thinning = of(next);
+        boolean sees = thinning != null
+                && (thinning.along < 0 || there.get(thinning.along))
+                && thinning.within.stream().allMatch(there::get);
+        return sees ? thinning : null;
+    }
+
+    private static @Nullable Thinning of(@Nullable Step next) {
         if (next instanceof Step.Distinct distinct) {
             return new Thinning(distinct.slots(), -1, false, 1);
         }
