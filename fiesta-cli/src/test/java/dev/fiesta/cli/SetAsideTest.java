@@ -156,6 +156,13 @@ class SetAsideTest {
     }
 
     @Test
+    void stepsShowFieldsThatNobodyJudgesAsFarAsTheyCanBeRead() throws IOException {
+        brief("'sales.csv'", " at most 70 percent", "table t from sales only amount > 2 per site give s = sum(amount)");
+        assertThat(run("--steps")).isZero();
+        assertThat(out.toString()).contains("only amount > 2", "2026-05-01");
+    }
+
+    @Test
     void linesOfJsonAreSetAsideToo() throws IOException {
         file("sales.jsonl", """
                 {"site":"Quay","amount":2.5,"day":"2026-05-01"}

@@ -193,7 +193,8 @@ public final class DelimitedSource implements Source {
                 .map(p -> new Aside.InputFile(
                         p.name(), p.path(), p.dataStart(), p.dialect().newline()))
                 .toList());
-        return new DelimitedSource(parts, fields, remarks, piece, new Judge.Judging(used, aside));
+        return new DelimitedSource(
+                parts, FieldSpec.judged(fields, used), remarks, piece, new Judge.Judging(used, aside));
     }
 
     @Override

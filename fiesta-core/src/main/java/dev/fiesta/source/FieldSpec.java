@@ -4,7 +4,9 @@ import dev.fiesta.value.Field;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -29,6 +31,13 @@ public record FieldSpec(
         @Nullable Object byDefault,
         boolean badAsMissing,
         CellRules rules) {
+
+    /** Some fields, of which those that are not used are missing where they cannot be read: nobody judges records by them. */
+    static List<FieldSpec> judged(List<FieldSpec> fields, BitSet used) {
+        return IntStream.range(0, fields.size())
+                .mapToObj(f -> used.get(f) ? fields.get(f) : fields.get(f).lenient())
+                .toList();
+    }
 
     /** How many of some fields hold texts. */
     static int texts(List<FieldSpec> fields) {

@@ -136,7 +136,8 @@ final class LineSource implements Source {
         aside.of(parts.stream()
                 .map(p -> new Aside.InputFile(p.file().name(), p.file().path(), 0, (byte) '\n'))
                 .toList());
-        return new LineSource(format, parts, dialect, fields, remarks, piece, new Judge.Judging(used, aside));
+        List<FieldSpec> judged = FieldSpec.judged(fields, used);
+        return new LineSource(format, parts, dialect, judged, remarks, piece, new Judge.Judging(used, aside));
     }
 
     @Override
