@@ -22,6 +22,9 @@ import org.jspecify.annotations.Nullable;
 
 /** A brief that has been run: its pieces and the tables they show. */
 public final class Report {
+    /** Reasons are few where somebody can repair them. */
+    private static final int MOST_REASONS = 12;
+
     /** Something that the report rests on: an input, a parameter, a count. */
     public record Particular(String name, String value) {}
 
@@ -184,7 +187,21 @@ public final class Report {
         results().values().stream()
                 .findFirst()
                 .ifPresent(r -> r.notices().list().forEach(n -> all.add(new Particular("Counted", n.text()))));
+        outcome.asides()
+                .values()
+                .forEach(aside -> aside.counts().entrySet().stream()
+                        .limit(MOST_REASONS)
+                        .forEach(e -> all.add(setAside(aside.input(), e.getKey(), e.getValue(), style))));
         return all;
+    }
+
+    /** @param what the field, or an empty text, and the reason */
+    private static Particular setAside(String input, List<String> what, int count, LocaleStyle style) {
+        String field = what.get(0).isEmpty() ? "" : what.get(0) + " ";
+        return new Particular(
+                "Set aside",
+                input + ": " + style.number(Integer.toString(count)) + (count == 1 ? " record: " : " records: ") + field
+                        + what.get(1));
     }
 
     /** A text with its places filled: parameters, row counts, fields of first rows. */
