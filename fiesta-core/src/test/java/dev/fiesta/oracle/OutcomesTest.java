@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Parser;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.TinyPieces;
@@ -26,6 +28,7 @@ import org.junit.jupiter.api.io.TempDir;
  */
 class OutcomesTest {
     private static final int QUESTIONS = Integer.getInteger("fiesta.outcomes", 300);
+    private static final int TOGETHER = 40;
     private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
     private static final String[] DIRTY = {
         "add z1 = integer(item)",
@@ -89,6 +92,79 @@ class OutcomesTest {
         }
         assertThat(differing).isEmpty();
         assertThat(failed).isBetween(QUESTIONS / 20, QUESTIONS * 3 / 4);
+    }
+
+    /** Several tables fed by one reading, some of which want only its first rows, come to what each comes to alone. */
+    @Test
+    void tablesTogetherComeToWhatEachComesToAlone() throws IOException {
+        int failed = 0;
+        for (long seed = 0; seed < TOGETHER; seed++) {
+            SplittableRandom random = new SplittableRandom(seed * 17 + 3);
+            Files.writeString(folder.resolve("sales.csv"), large(random));
+            String fields = "fields quantity integer, amount decimal(2), score real, day date";
+            String bad = random.nextBoolean() ? fields.replace(",", " bad as missing,") : fields;
+            String input = "input sales from 'sales.csv' " + bad + "\n";
+            List<String> tables = List.of(
+                    "table t0 from sales " + DIRTY[random.nextInt(DIRTY.length)],
+                    "table t1 from sales " + DIRTY[random.nextInt(DIRTY.length)],
+                    "table t2 from t0 " + DIRTY[random.nextInt(DIRTY.length)],
+                    "table t3 from sales per site give n = count(), q = sum(quantity)");
+            List<String> alone = new ArrayList<>();
+            for (int t = 0; t < tables.size(); t++) {
+                String below = t == 2 ? tables.get(0) + "\n" : "";
+                alone.add(together(input + below + tables.get(t), List.of("t" + t), 1));
+            }
+            boolean fails = alone.stream().anyMatch(a -> a.startsWith("failed"));
+            failed += fails ? 1 : 0;
+            for (int threads : new int[] {1, 2, 8}) {
+                String all = together(input + String.join("\n", tables), List.of("t0", "t1", "t2", "t3"), threads);
+                if (fails) {
+                    assertThat(alone)
+                            .as("seed " + seed + " " + tables + " " + bad)
+                            .contains(all);
+                } else {
+                    assertThat(all)
+                            .as("seed " + seed + " " + tables + " " + bad)
+                            .isEqualTo(String.join("\n", alone));
+                }
+            }
+        }
+        assertThat(failed).isBetween(1, TOGETHER - 1);
+    }
+
+    /** Some pieces of a file of which few cells cannot be read. */
+    private static String large(SplittableRandom random) {
+        int rows = 30_000 + random.nextInt(30_000);
+        int dirt = random.nextInt(3) == 0 ? 0 : 1 + random.nextInt(2 * rows);
+        StringBuilder text = new StringBuilder(String.join(",", FIELDS)).append('\n');
+        for (int i = 0; i < rows; i++) {
+            boolean bad = dirt > 0 && random.nextInt(dirt) == 0;
+            text.append(random.nextInt(5) == 0 ? "Quay" : "Meadow")
+                    .append(",item ")
+                    .append(random.nextInt(7))
+                    .append(",2026-05-0")
+                    .append(1 + random.nextInt(9))
+                    .append(',')
+                    .append(bad && random.nextBoolean() ? "oops" : random.nextInt(100))
+                    .append(',')
+                    .append(random.nextInt(90))
+                    .append(".50,")
+                    .append(bad ? "oops" : random.nextInt(1000) / 8.0)
+                    .append('\n');
+        }
+        return text.toString();
+    }
+
+    private String together(String brief, List<String> wanted, int threads) {
+        try (Fiesta fiesta = Fiesta.with().threads(threads).open()) {
+            Map<String, Result> results = fiesta.tables(Parser.brief(new BriefText("brief", brief)), folder, Map.of())
+                    .run(wanted);
+            return wanted.stream()
+                    .map(w -> String.join("\n", Asking.lines(results.get(w))))
+                    .collect(Collectors.joining("\n"));
+        } catch (FiestaException e) {
+            return "failed: " + e.getMessage().replaceAll("brief:\\d+(:\\d+)?", "there");
+        }
     }
 
     private static String clauses(RandomQuestions questions, SplittableRandom random) {
