@@ -33,8 +33,8 @@ public final class OutputFile {
 
     /** What a file holds, as bytes. */
     @FunctionalInterface
-    /** What is written to a file of bytes. */
     public interface Bytes {
+        /** Writes all of it. */
         void writeTo(OutputStream out) throws IOException;
     }
 
