@@ -26,16 +26,29 @@ final class Attempts {
 
     private Attempts() {}
 
-    /** @param widen is told what to read instead */
-    static <T> T run(BiFunction<Notices, Resources, T> work, Resources resources, Consumer<Source.Widened> widen) {
+    /**
+     * @param widen is told what to read instead
+     * @param refuseChange fails when an input was changed since; asked behind each attempt, also one that failed: what then looks
+     *     like a fault may be none
+     */
+    static <T> T run(
+            BiFunction<Notices, Resources, T> work,
+            Resources resources,
+            Consumer<Source.Widened> widen,
+            Runnable refuseChange) {
         Attempts attempts = new Attempts();
         while (true) {
             try {
-                return work.apply(attempts.notices(), resources);
+                T done = work.apply(attempts.notices(), resources);
+                refuseChange.run();
+                return done;
             } catch (Source.Widened wider) {
                 attempts.note(wider);
                 resources.watch().forget();
                 widen.accept(wider);
+            } catch (RuntimeException e) {
+                refuseChange.run();
+                throw e;
             }
         }
     }

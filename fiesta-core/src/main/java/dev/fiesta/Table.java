@@ -391,12 +391,11 @@ public final class Table {
                 (notices, given) -> {
                     Map<String, Source> sources = new HashMap<>();
                     sources(sources);
-                    T done = work.with(new Engine(sources, notices, given), notices);
-                    refuseChange();
-                    return done;
+                    return work.with(new Engine(sources, notices, given), notices);
                 },
                 resources,
-                this::widen));
+                this::widen,
+                this::refuseChange));
     }
 
     static Result result(TablePlan plan, Worked worked, Notices notices, List<Timing> timings) {

@@ -384,11 +384,11 @@ public final class Tables {
                 (notices, given) -> {
                     inputs.judge(Engine.uses(plans().values()));
                     T done = work.apply(notices, given);
-                    inputs.refuseChange();
                     inputs.tellAsides(notices);
                     return done;
                 },
                 resources,
-                inputs::widen));
+                inputs::widen,
+                inputs::refuseChange));
     }
 }

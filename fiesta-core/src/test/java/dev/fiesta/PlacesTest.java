@@ -136,4 +136,31 @@ class PlacesTest {
                             "quantity: 1 value could not be read and became missing, such as 'oops' (sales.csv, line 8)");
         }
     }
+
+    /** A file that changes under a run fails it, and what then cannot be read is not blamed on the data. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {"per site", "first 2 along amount desc", "sort amount", "add r = rank(along amount) only r < 3"})
+    void aFileThatChangesWhileItIsReadIsTold(String clauses) throws IOException {
+        Path file = rows(200_000, Map.of());
+        boolean[] changed = {false};
+        try (Fiesta fiesta = Fiesta.with()
+                .threads(2)
+                .progress(p -> {
+                    if (!changed[0] && p.phase().startsWith("reading")) {
+                        changed[0] = true;
+                        try {
+                            Files.writeString(file, HEAD + "Quay,lemonade,2026-05-01,oops,oops,oops\n");
+                        } catch (IOException e) {
+                            throw new java.io.UncheckedIOException(e);
+                        }
+                    }
+                })
+                .open()) {
+            assertThatThrownBy(() -> fiesta.read(file).then(clauses).run())
+                    .isInstanceOf(DataException.class)
+                    .hasMessageEndingWith("sales.csv' was changed while it was read. Run again when it is whole.");
+        }
+        assertThat(changed[0]).isTrue();
+    }
 }
