@@ -33,6 +33,9 @@ final class Cells {
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     private static final long LOW = 0x7F7F7F7F7F7F7F7FL;
     private static final long ONES = 0x0101010101010101L;
+    /** Where odd rows are kept, a quote that does not close within so many bytes never does. */
+    private static final int LONGEST_SOUGHT = 8 << 20;
+
     /** Bytes that a block must have behind its last one. */
     static final int PADDING = 16;
 
@@ -175,8 +178,9 @@ final class Cells {
                     if (hit == quote) {
                         if (at == cellStart) {
                             position = closing(bytes, at, filled) + 1;
-                            if (position <= 0) {
-                                if (!last) {
+                            boolean stray = position > 0 && keepsOdd && isStray(bytes, at, position, filled);
+                            if (position <= 0 || stray) {
+                                if (!stray && !last && !(keepsOdd && filled - at > LONGEST_SOUGHT)) {
                                     behind = rowStart;
                                     return false;
                                 }
@@ -269,6 +273,19 @@ final class Cells {
         starts[rows++] = start;
     }
 
+    /** Whether what closes a quote stands in another line, in front of further letters: it opens one there, and ours never closes. */
+    private boolean isStray(byte[] bytes, int open, int behind, int filled) {
+        byte next = behind < filled ? bytes[behind] : dialect.newline();
+        if (next == dialect.delimiter() || next == dialect.newline() || next == '\r') {
+            return false;
+        }
+        int at = open;
+        while (at < behind && bytes[at] != dialect.newline()) {
+            at++;
+        }
+        return at < behind;
+    }
+
     /** A row with a quote that never closes ends at its first line end; where the next one starts. */
     private int unclosed(byte[] bytes, int start, int quote, int base, int filled) {
         int end = quote;
@@ -281,7 +298,7 @@ final class Cells {
         Arrays.fill(ends, base, base + width, end);
         odd.put(rows, new Ragged(rows, quote, Ragged.UNCLOSED));
         add(start, end);
-        return Math.min(filled, end + 1);
+        return skipComments(bytes, Math.min(filled, end + 1), filled);
     }
 
     private int closing(byte[] bytes, int open, int filled) {

@@ -62,6 +62,32 @@ class AsideTest {
         assertThat(aside).isGreaterThan(QUESTIONS);
     }
 
+    /** A quote that opens and never closes, or only where another line opens one, costs its own line and no other. */
+    @Test
+    void strayQuotesCostTheirOwnLines() throws IOException {
+        for (long seed = 0; seed < 60; seed++) {
+            SplittableRandom random = new SplittableRandom(seed);
+            Dirty lines = new Dirty(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+            int rows = 5 + random.nextInt(60);
+            for (int i = 0; i < rows; i++) {
+                boolean bad = random.nextInt(6) == 0;
+                String site = bad ? "\"Quay" : random.nextInt(4) == 0 ? "\"Old Town\"" : "Meadow";
+                String line = (random.nextBoolean() || !bad ? site + ",lemonade" : "Quay,\"lemonade") + ",2026-05-01,"
+                        + i + ",1.50,2.5";
+                lines.all().add(line);
+                (bad ? lines.bad() : lines.sound()).add(line);
+            }
+            Path dirty = file("dirty.csv", lines.all());
+            String expected = outcome(file("sound.csv", lines.sound()), "sort quantity", null, 1 << 20, 1, 1 << 30);
+            for (int piece : new int[] {1 << 20, 31, 64, 200}) {
+                Aside records = new Aside("sales", BigDecimal.valueOf(100), true);
+                String outcome = outcome(dirty, "sort quantity", records, piece, 2, 1 << 30);
+                assertThat(outcome).as("seed " + seed + " " + piece).isEqualTo(expected);
+                assertThat(written(records)).isEqualTo(lines.bad());
+            }
+        }
+    }
+
     private Path file(String name, List<String> lines) throws IOException {
         return Files.writeString(
                 folder.resolve(name), String.join(",", FIELDS) + "\n" + String.join("\n", lines) + "\n");
