@@ -183,11 +183,6 @@ final class Collected implements Sink {
     }
 
     @Override
-    public long came() {
-        return Math.min(most, came.sum());
-    }
-
-    @Override
     public boolean isEmpty() {
         return kept.isEmpty() && written.isEmpty();
     }
@@ -198,7 +193,11 @@ final class Collected implements Sink {
     }
 
     @Override
-    public Stored finish() {
+    public Standing finish() {
+        return new Standing(rows(), Math.min(most, came.sum()));
+    }
+
+    private Stored rows() {
         if (memory != null && !written.isEmpty()) {
             return inFile(memory);
         }

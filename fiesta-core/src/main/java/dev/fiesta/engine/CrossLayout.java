@@ -141,9 +141,9 @@ final class CrossLayout {
         Arrays.fill(live, all);
         Way way = Way.of("", "", after.steps(), null, live);
         int stands = way.before(after.standing());
-        Rows standing = steps.run(way, 0, stands, new Standing(laidOut, rows), null, i -> {})
-                .load();
-        Rows end = steps.run(way, stands, way.steps().size(), new Standing(standing, standing.size()), null, i -> {})
+        Rows standing =
+                steps.run(way, 0, stands, Standing.all(laidOut), null, i -> {}).load();
+        Rows end = steps.run(way, stands, way.steps().size(), Standing.all(standing), null, i -> {})
                 .load();
         boolean fixed = plan.choices().stream().allMatch(Objects::nonNull);
         for (int i = 0; i < after.known(); i++) {

@@ -43,12 +43,6 @@ public final class Engine {
     private final Map<TablePlan, Stored> done = new HashMap<>();
     private final Map<TablePlan, Totalling.TotalRows> totals = new HashMap<>();
 
-    /** For tables what failed in cells that no clause has asked for so far. */
-    private final Map<TablePlan, RuntimeException> deferred = new HashMap<>();
-
-    /** For tables what of their rows is not read yet. */
-    private final Map<TablePlan, Late> lates = new HashMap<>();
-
     private final List<Source.Scan> scans = new ArrayList<>();
     private final Map<TablePlan, Worked> crossed = new HashMap<>();
     private final Flow flow = new Flow();
@@ -255,8 +249,8 @@ public final class Engine {
 
     private void fromRows(TablePlan table) {
         TablePlan from = java.util.Objects.requireNonNull(table.from());
-        Stored rows = stored(kept(from));
-        done.put(table, finish(table, way(table), new Standing(rows, rows.rows()), 0));
+        Standing rows = Standing.all(stored(kept(from)));
+        done.put(table, finish(table, way(table), new Pass.Flown(rows, null, null), 0));
     }
 
     private TablePlan kept(TablePlan table) {
@@ -269,12 +263,11 @@ public final class Engine {
     }
 
     /** Runs the steps of a table from one on and leaves its visible fields. */
-    private Stored finish(TablePlan table, Way way, Standing rows, int first) {
+    private Stored finish(TablePlan table, Way way, Pass.Flown come, int first) {
         StepsRun steps = new StepsRun(others, flow, notices, resources);
-        Stored end = steps.run(way, first, way.steps().size(), rows, lates.remove(table), i -> at = at(table, i));
-        RuntimeException failed = deferred.remove(table);
-        if (failed != null) {
-            throw failed;
+        Stored end = steps.run(way, first, way.steps().size(), come.rows(), come.late(), i -> at = at(table, i));
+        if (come.deferred() != null) {
+            throw come.deferred();
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
@@ -335,22 +328,11 @@ public final class Engine {
         Pass pass = new Pass(flow, others::lookedUp, notices, resources);
         Source.Scan scan = source.scan(notices);
         scans.add(scan);
-        Map<TablePlan, Stored> flown = pass.read(source, scan, input, ready, live);
-        for (TablePlan table : ready) {
-            RuntimeException failed = pass.deferred(table);
-            if (failed != null) {
-                deferred.put(table, failed);
-            }
-            Late late = pass.late(table);
-            if (late != null) {
-                lates.put(table, late);
-            }
-        }
-        for (TablePlan table : ready) {
-            Standing rows = new Standing(java.util.Objects.requireNonNull(flown.get(table)), pass.came(table));
+        Map<TablePlan, Pass.Flown> flown = pass.read(source, scan, input, ready, live);
+        flown.forEach((table, come) -> {
             Way way = way(table);
-            done.put(table, finish(table, way, rows, flow.resumesAt(way.steps(), 0)));
-        }
+            done.put(table, finish(table, way, come, flow.resumesAt(way.steps(), 0)));
+        });
         for (TablePlan table : fed) {
             if (!done.containsKey(table)) {
                 stored(table);

@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.LongAdder;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.IntUnaryOperator;
 import java.util.function.UnaryOperator;
@@ -38,7 +39,7 @@ final class Pass {
     private final LongAdder read = new LongAdder();
     private final Map<Lane, long[][]> counted = new IdentityHashMap<>();
     private final Map<TablePlan, Sink> sinks = new IdentityHashMap<>();
-    private final Map<Sink, Stored> finished = new IdentityHashMap<>();
+    private final Map<Sink, Standing> finished = new IdentityHashMap<>();
     private final Map<TablePlan, Late> lates = new IdentityHashMap<>();
     private final Map<Step.Match, Matching> matchings = new IdentityHashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
@@ -73,7 +74,7 @@ final class Pass {
      * @param live for each table the slots needed before each step, and behind the last
      * @return the rows of each
      */
-    Map<TablePlan, Stored> read(
+    Map<TablePlan, Flown> read(
             Source source, Source.Scan scan, TablePlan input, List<TablePlan> fed, Map<TablePlan, BitSet[]> live) {
         long start = System.nanoTime();
         long spilled = memory.spilled();
@@ -87,15 +88,18 @@ final class Pass {
         if (!enough) {
             texts.tell(notices);
         }
-        Map<TablePlan, Stored> rows = new LinkedHashMap<>();
-        fed.forEach(table -> rows.put(table, finished(Objects.requireNonNull(sinks.get(table)))));
+        Map<TablePlan, Flown> flown = new LinkedHashMap<>();
+        for (TablePlan table : fed) {
+            Sink sink = Objects.requireNonNull(sinks.get(table));
+            flown.put(table, new Flown(finished(sink), lates.get(table), sink.deferred()));
+        }
         long took = System.nanoTime() - start;
         long written = memory.spilled() - spilled;
         resources
                 .watch()
                 .add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), took, memory.peak(), written));
         time(root, 0, 0, 0);
-        return rows;
+        return flown;
     }
 
     /**
@@ -117,35 +121,27 @@ final class Pass {
         try (scan) {
             work(scan, lane, TextsMet.NONE, scan.nothing());
         }
-        Stored left = finished(sink);
+        Standing left = finished(sink);
         if (sink.deferred() != null) {
             throw sink.deferred();
         }
-        long held = Math.max(memory.peak(), left instanceof Rows all ? all.bytes() : 0);
+        long held = Math.max(memory.peak(), left.rows() instanceof Rows all ? all.bytes() : 0);
         long took = System.nanoTime() - start;
         if (flowing == first) {
             Objects.requireNonNull(counted.get(lane))[0][0] = rows.count(); // also those that a 'first' need not see
         }
         time(lane, took, held, memory.spilled() - spilled);
-        return new Standing(left, sink.came());
+        return left;
     }
 
-    /** How many rows of a table there are, also those that were left out as its next step drops them. */
-    long came(TablePlan table) {
-        return Objects.requireNonNull(sinks.get(table)).came();
-    }
-
-    /** What of a table is to be read later; null for nothing. */
-    @Nullable
-    Late late(TablePlan table) {
-        return lates.get(table);
-    }
-
-    /** What failed in cells of a table that no clause has asked for; null for nothing. */
-    @Nullable
-    RuntimeException deferred(TablePlan table) {
-        return Objects.requireNonNull(sinks.get(table)).deferred();
-    }
+    /**
+     * What has come of a table.
+     *
+     * @param late what of the rows is to be read later, or null
+     * @param deferred what failed in cells that no clause has asked for, or null
+     */
+    record Flown(
+            Standing rows, @Nullable Late late, @Nullable RuntimeException deferred) {}
 
     private void work(Source.Scan scan, Lane root, TextsMet texts, Batch nothing) {
         int threads = resources.threads();
@@ -181,7 +177,7 @@ final class Pass {
                 || lane.children().stream().anyMatch(Pass::isEmpty);
     }
 
-    private Stored finished(Sink sink) {
+    private Standing finished(Sink sink) {
         return finished.computeIfAbsent(sink, Sink::finish);
     }
 
@@ -194,7 +190,7 @@ final class Pass {
         Source.Reader reader = scan.reader(aside);
         try {
             LaneRun run = run(root, reader);
-            Stage met = texts.worker();
+            Consumer<Batch> met = texts.worker();
             for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
                 long piece = reader.sequence();
                 run.run(batch);
@@ -367,7 +363,7 @@ final class Pass {
                 continue;
             }
             boolean taken = i == lane.end();
-            long out = taken ? Objects.requireNonNull(finished.get(lane.sink())).rows() : rows[1];
+            long out = taken ? Objects.requireNonNull(finished.get(lane.sink())).count() : rows[1];
             boolean ends = i == last;
             watch.add(new Timing(
                     lane.way().name(),

@@ -10,7 +10,7 @@ import java.util.List;
  * A step that needs all rows, so that nothing of what it works out for each row can fail: what may is worked out before it, row by
  * row, and the step reads the values. So a failure has its row, however many rows are worked on together.
  */
-final class Prepared implements Step.Visitor<Step> {
+final class Prepared {
     private final List<Step.Assignment> before = new ArrayList<>();
     private final int firstSlot;
 
@@ -43,103 +43,36 @@ final class Prepared implements Step.Visitor<Step> {
                 .toList();
     }
 
-    @Override
-    public Step walks(Step.Walks step) {
-        return new Step.Walks(step.specs().stream()
-                .map(s -> new Step.WalkSpec(
-                        s.slot(),
-                        s.calculation(),
-                        values(s.args()),
-                        s.only() == null ? null : value(s.only()),
-                        values(s.within()),
-                        order(s.along()),
-                        s.period(),
-                        s.place()))
-                .toList());
-    }
-
-    @Override
-    public Step sort(Step.Sort step) {
-        return new Step.Sort(order(step.keys()), step.most());
-    }
-
-    @Override
-    public Step firsts(Step.Firsts step) {
-        return new Step.Firsts(step.count(), values(step.within()), order(step.along()), step.rest());
-    }
-
-    @Override
-    public Step sample(Step.Sample step) {
-        return new Step.Sample(
-                step.count(), step.percent(), values(step.within()), step.seed(), step.identity(), step.shuffled());
-    }
-
-    @Override
-    public Step check(Step.Check step) {
-        return new Step.Check(
-                step.condition() == null ? null : value(step.condition()),
-                step.unique(),
-                step.rows(),
-                step.count(),
-                step.text(),
-                step.warn(),
-                step.shown(),
-                step.slots());
-    }
-
-    @Override
-    public Step filter(Step.Filter step) {
+    /** The step, with what may fail read from slots. States know the step that made them, so a grouping stays as it is. */
+    Step step(Step step) {
+        if (step instanceof Step.Walks walks) {
+            return new Step.Walks(walks.specs().stream().map(this::spec).toList());
+        }
+        if (step instanceof Step.Sort sort) {
+            return new Step.Sort(order(sort.keys()), sort.most());
+        }
+        if (step instanceof Step.Firsts firsts) {
+            return new Step.Firsts(firsts.count(), values(firsts.within()), order(firsts.along()), firsts.rest());
+        }
+        if (step instanceof Step.Sample s) {
+            return new Step.Sample(s.count(), s.percent(), values(s.within()), s.seed(), s.identity(), s.shuffled());
+        }
+        if (step instanceof Step.Check c && c.condition() != null) {
+            return new Step.Check(
+                    value(c.condition()), c.unique(), c.rows(), c.count(), c.text(), c.warn(), c.shown(), c.slots());
+        }
         return step;
     }
 
-    @Override
-    public Step compute(Step.Compute step) {
-        return step;
-    }
-
-    /** States know the step that made them, so it stays as it is. */
-    @Override
-    public Step group(Step.Group step) {
-        return step;
-    }
-
-    @Override
-    public Step limit(Step.Limit step) {
-        return step;
-    }
-
-    @Override
-    public Step distinct(Step.Distinct step) {
-        return step;
-    }
-
-    @Override
-    public Step match(Step.Match step) {
-        return step;
-    }
-
-    @Override
-    public Step append(Step.Append step) {
-        return step;
-    }
-
-    @Override
-    public Step turn(Step.Turn step) {
-        return step;
-    }
-
-    @Override
-    public Step gapless(Step.Gapless step) {
-        return step;
-    }
-
-    @Override
-    public Step totals(Step.Totals step) {
-        return step;
-    }
-
-    @Override
-    public Step checkSum(Step.CheckSum step) {
-        return step;
+    private Step.WalkSpec spec(Step.WalkSpec spec) {
+        return new Step.WalkSpec(
+                spec.slot(),
+                spec.calculation(),
+                values(spec.args()),
+                spec.only() == null ? null : value(spec.only()),
+                values(spec.within()),
+                order(spec.along()),
+                spec.period(),
+                spec.place());
     }
 }

@@ -30,11 +30,8 @@ interface Sink {
     /** Whether nothing has come that tells the types of columns. */
     boolean isEmpty();
 
-    /** How many rows there are once the workers are done, also those that are not kept as the next step drops them. */
-    long came();
-
     /** All rows, once the workers are done. */
-    Stored finish();
+    Standing finish();
 
     /** What failed in cells that no clause has asked for yet: that is told after all else. */
     default @Nullable RuntimeException deferred() {
@@ -49,7 +46,6 @@ interface Sink {
         private final int threads;
         private final AtomicReference<Grouping.@Nullable Relief> relief = new AtomicReference<>();
         private final List<Grouping> workers = new ArrayList<>();
-        private @Nullable Stored groups;
 
         /** @param threads how many bring the workers' groups together */
         Groups(Step.Group step, Notices notices, Memory memory, int threads) {
@@ -82,19 +78,8 @@ interface Sink {
         }
 
         @Override
-        public long came() {
-            return finish().rows();
-        }
-
-        @Override
-        public Stored finish() {
-            Stored known = groups;
-            if (known == null) {
-                known = Grouping.finish(workers, notices, threads);
-                groups = known;
-                workers.clear();
-            }
-            return known;
+        public Standing finish() {
+            return Standing.all(Grouping.finish(workers, notices, threads));
         }
     }
 }

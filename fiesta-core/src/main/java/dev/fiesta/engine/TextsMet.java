@@ -18,6 +18,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /** The texts met in fields of an input that a brief compares with texts, so that those which no record has can be told. */
@@ -52,7 +53,7 @@ final class TextsMet {
     }
 
     /** What looks at the batches of one worker. */
-    Stage worker() {
+    Consumer<Batch> worker() {
         List<Looker> lookers = new ArrayList<>();
         met.forEach((place, texts) -> lookers.add(new Looker(place, texts)));
         return batch -> lookers.forEach(looker -> looker.look(batch));

@@ -39,7 +39,7 @@ record Way(
         List<BitSet> needed = new ArrayList<>();
         for (int i = 0; i < steps.size(); i++) {
             Prepared prepared = new Prepared(free);
-            Step step = steps.get(i).accept(prepared);
+            Step step = prepared.step(steps.get(i));
             BitSet before = (BitSet) live[i].clone();
             if (!prepared.before().isEmpty()) {
                 all.add(new Step.Compute(prepared.before()));
