@@ -162,6 +162,23 @@ class SetAsideTest {
         assertThat(out.toString()).contains("only amount > 2", "2026-05-01");
     }
 
+    /** What goes aside can be given as a further path of the same input, so it keeps the encoding that was told. */
+    @Test
+    void linesKeepTheEncodingThatWasTold() throws IOException {
+        for (String encoding : new String[] {"windows-1252", "utf-16"}) {
+            Files.write(folder.resolve("sales.csv"), "ort;betrag\nKöln;2,50\nKöln;2.5O\nUlm;1,00\n".getBytes(encoding));
+            file(
+                    "t.brief",
+                    "input s from 'sales.csv' unreadable aside at most 40 percent encoding '" + encoding
+                            + "' decimal comma fields betrag decimal(2)\ntable t from s per ort give a = sum(betrag)");
+            assertThat(run("--out", folder.resolve("out").toString(), "--as", "csv"))
+                    .isZero();
+            assertThat(read("out/t.csv")).isEqualTo("ort,a\nKöln,2.50\nUlm,1.00\n");
+            assertThat(new String(Files.readAllBytes(folder.resolve("out/set-aside/s.csv")), encoding))
+                    .isEqualTo("ort;betrag\nKöln;2.5O\n");
+        }
+    }
+
     @Test
     void linesOfJsonAreSetAsideToo() throws IOException {
         file("sales.jsonl", """

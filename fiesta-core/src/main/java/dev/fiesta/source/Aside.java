@@ -5,10 +5,13 @@ import dev.fiesta.problem.MachineException;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -27,6 +30,7 @@ import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** The records of an input that could not be read, and what was wrong with each. Thread-safe. */
 public final class Aside {
@@ -36,8 +40,14 @@ public final class Aside {
      * A file of the input.
      *
      * @param head the bytes before its first record
+     * @param encoding what was told of its bytes, which are UTF-8 here; null where nothing was
      */
-    record InputFile(String name, Path path, long head, byte newline) {}
+    record InputFile(
+            String name,
+            Path path,
+            long head,
+            byte newline,
+            @Nullable Charset encoding) {}
 
     /**
      * A record set aside.
@@ -243,7 +253,21 @@ public final class Aside {
         return groups.values();
     }
 
-    private void write(Set<Integer> group, OutputStream out) throws IOException {
+    /** Where an encoding was told, it is told of the file with the records too, once that is a path of the input. */
+    private void write(Set<Integer> group, OutputStream to) throws IOException {
+        Charset encoding = parts.get(group.iterator().next()).encoding();
+        if (encoding == null) {
+            writeBytes(group, to);
+            return;
+        }
+        ByteArrayOutputStream plain = new ByteArrayOutputStream();
+        writeBytes(group, plain);
+        Writer encoded = new OutputStreamWriter(to, encoding);
+        encoded.write(plain.toString(StandardCharsets.UTF_8));
+        encoded.flush();
+    }
+
+    private void writeBytes(Set<Integer> group, OutputStream out) throws IOException {
         try (Files files = new Files()) {
             out.write(files.head(group.iterator().next()));
             for (Iterator<Found> all = found(group).iterator(); all.hasNext(); ) {

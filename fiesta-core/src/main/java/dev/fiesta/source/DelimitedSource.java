@@ -191,7 +191,11 @@ public final class DelimitedSource implements Source {
     public DelimitedSource settingAside(BitSet used, Aside aside) {
         aside.of(parts.stream()
                 .map(p -> new Aside.InputFile(
-                        p.name(), p.path(), p.dataStart(), p.dialect().newline()))
+                        p.name(),
+                        p.path(),
+                        p.dataStart(),
+                        p.dialect().newline(),
+                        p.dialect().encoding()))
                 .toList());
         return new DelimitedSource(
                 parts, FieldSpec.judged(fields, used), remarks, piece, new Judge.Judging(used, aside));

@@ -134,7 +134,7 @@ final class LineSource implements Source {
     @Override
     public LineSource settingAside(BitSet used, Aside aside) {
         aside.of(parts.stream()
-                .map(p -> new Aside.InputFile(p.file().name(), p.file().path(), 0, (byte) '\n'))
+                .map(p -> new Aside.InputFile(p.file().name(), p.file().path(), 0, (byte) '\n', dialect.encoding()))
                 .toList());
         List<FieldSpec> judged = FieldSpec.judged(fields, used);
         return new LineSource(format, parts, dialect, judged, remarks, piece, new Judge.Judging(used, aside));
