@@ -8,6 +8,7 @@ import dev.fiesta.language.Nodes;
 import dev.fiesta.language.Op;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
+import dev.fiesta.plan.Catalogue;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
@@ -255,7 +256,7 @@ final class BehindPlan {
         boolean[] own = {true};
         Nodes.each(expr, e -> {
             if (e instanceof Expr.Call call) {
-                own[0] &= call.modifiers().within() == null && !call.name().equals("share");
+                own[0] &= Catalogue.looksAtOwnOnly(call);
             }
         });
         return own[0];

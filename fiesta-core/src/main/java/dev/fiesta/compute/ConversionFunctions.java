@@ -9,6 +9,7 @@ import dev.fiesta.value.Kind;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import dev.fiesta.value.Values;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
@@ -84,7 +85,8 @@ final class ConversionFunctions {
                 "The day of a datetime, or of a text in ISO form or a pattern.",
                 "date('09/05/2026', 'dd/MM/yyyy')",
                 "2026-05-09",
-                args -> time(args, Type.DATE));
+                args -> time(args, Type.DATE),
+                Unit.DAY);
         both(
                 all,
                 "datetime",
@@ -131,7 +133,19 @@ final class ConversionFunctions {
             String example,
             String result,
             TargetRule rule) {
-        all.add(new RowFunction(new Entry(name, Family.CONVERSIONS, usage, about, example, result), args -> {
+        both(all, name, usage, about, example, result, rule, null);
+    }
+
+    private static void both(
+            List<RowFunction> all,
+            String name,
+            String usage,
+            String about,
+            String example,
+            String result,
+            TargetRule rule,
+            @Nullable Unit period) {
+        RowFunction.Rule settled = args -> {
             Target target = rule.of(args);
             if (isSame(args, target)) {
                 return RowFunction.Bound.safe(target.type(), (c, rows) -> Types.widen(c[0], target.type()));
@@ -149,7 +163,9 @@ final class ConversionFunctions {
                 }
                 return value;
             });
-        }));
+        };
+        all.add(new RowFunction(
+                new Entry(name, Family.CONVERSIONS, usage, about, example, result), settled, period, false));
         String trying = "try_" + name;
         Entry entry = new Entry(
                 trying,

@@ -8,6 +8,7 @@ import dev.fiesta.value.Days;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import dev.fiesta.value.Validity;
 import dev.fiesta.value.Values;
 import java.time.DateTimeException;
@@ -37,25 +38,29 @@ final class DateFunctions {
     static List<RowFunction> all() {
         List<RowFunction> all = new ArrayList<>();
         all.add(part("year", "The year.", "year(2026-05-09)", "2026", c -> (d, out) -> {
-            for (int i = 0; i < out.length; i++) {
-                out[i] = Days.year(d[i]);
-            }
-        }));
+                    for (int i = 0; i < out.length; i++) {
+                        out[i] = Days.year(d[i]);
+                    }
+                })
+                .naming(Unit.YEAR));
         all.add(part("quarter", "The quarter, 1 to 4.", "quarter(2026-05-09)", "2", c -> (d, out) -> {
-            for (int i = 0; i < out.length; i++) {
-                out[i] = (Days.month(d[i]) + 2) / 3;
-            }
-        }));
+                    for (int i = 0; i < out.length; i++) {
+                        out[i] = (Days.month(d[i]) + 2) / 3;
+                    }
+                })
+                .naming(Unit.QUARTER));
         all.add(part("month", "The month, 1 to 12.", "month(2026-05-09)", "5", c -> (d, out) -> {
-            for (int i = 0; i < out.length; i++) {
-                out[i] = Days.month(d[i]);
-            }
-        }));
+                    for (int i = 0; i < out.length; i++) {
+                        out[i] = Days.month(d[i]);
+                    }
+                })
+                .naming(Unit.MONTH));
         all.add(part("week", "The ISO week, 1 to 53.", "week(2026-05-09)", "19", c -> (d, out) -> {
-            for (int i = 0; i < out.length; i++) {
-                out[i] = Days.isoWeek(d[i]) % 100;
-            }
-        }));
+                    for (int i = 0; i < out.length; i++) {
+                        out[i] = Days.isoWeek(d[i]) % 100;
+                    }
+                })
+                .naming(Unit.WEEK));
         all.add(part(
                 "week_year",
                 "The year that the ISO week belongs to.",
@@ -67,87 +72,98 @@ final class DateFunctions {
                     }
                 }));
         all.add(part("day", "The day of the month.", "day(2026-05-09)", "9", c -> (d, out) -> {
-            for (int i = 0; i < out.length; i++) {
-                out[i] = Days.day(d[i]);
-            }
-        }));
-        all.add(part(
-                "weekday",
-                "The day of the week, 1 for Monday to 7 for Sunday.",
-                "weekday(2026-05-09)",
-                "6",
-                c -> (d, out) -> {
                     for (int i = 0; i < out.length; i++) {
-                        out[i] = Days.weekday(d[i]);
+                        out[i] = Days.day(d[i]);
                     }
-                }));
+                })
+                .naming(Unit.DAY));
+        all.add(part(
+                        "weekday",
+                        "The day of the week, 1 for Monday to 7 for Sunday.",
+                        "weekday(2026-05-09)",
+                        "6",
+                        c -> (d, out) -> {
+                            for (int i = 0; i < out.length; i++) {
+                                out[i] = Days.weekday(d[i]);
+                            }
+                        })
+                .naming(Unit.DAY));
         all.add(part("decade", "The first year of the decade.", "decade(2026-05-09)", "2020", c -> (d, out) -> {
             for (int i = 0; i < out.length; i++) {
                 out[i] = Math.floorDiv(Days.year(d[i]), 10) * 10L;
             }
         }));
         all.add(part(
-                "fiscal_year",
-                "The year in which the fiscal year ends; it starts in the month of 'year starts'.",
-                "fiscal_year(2026-05-09)",
-                "2026",
-                c -> (d, out) -> {
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = Days.year(d[i]) + (c.yearStart() > 1 && Days.month(d[i]) >= c.yearStart() ? 1 : 0);
-                    }
-                }));
+                        "fiscal_year",
+                        "The year in which the fiscal year ends; it starts in the month of 'year starts'.",
+                        "fiscal_year(2026-05-09)",
+                        "2026",
+                        c -> (d, out) -> {
+                            for (int i = 0; i < out.length; i++) {
+                                out[i] = Days.year(d[i])
+                                        + (c.yearStart() > 1 && Days.month(d[i]) >= c.yearStart() ? 1 : 0);
+                            }
+                        })
+                .naming(Unit.YEAR));
         all.add(part(
-                "fiscal_quarter",
-                "The quarter of the fiscal year, 1 to 4.",
-                "fiscal_quarter(2026-05-09)",
-                "2",
-                c -> (d, out) -> {
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = Math.floorMod(Days.month(d[i]) - c.yearStart(), 12) / 3 + 1;
-                    }
-                }));
+                        "fiscal_quarter",
+                        "The quarter of the fiscal year, 1 to 4.",
+                        "fiscal_quarter(2026-05-09)",
+                        "2",
+                        c -> (d, out) -> {
+                            for (int i = 0; i < out.length; i++) {
+                                out[i] = Math.floorMod(Days.month(d[i]) - c.yearStart(), 12) / 3 + 1;
+                            }
+                        })
+                .naming(Unit.QUARTER));
         all.add(start(
-                "start_of_week",
-                "The day on which the week starts.",
-                "start_of_week(2026-05-09)",
-                "2026-05-04",
-                c -> (d, out) -> {
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = d[i] - Math.floorMod(Days.weekday(d[i]) - c.weekStart(), 7);
-                    }
-                }));
+                        "start_of_week",
+                        "The day on which the week starts.",
+                        "start_of_week(2026-05-09)",
+                        "2026-05-04",
+                        c -> (d, out) -> {
+                            for (int i = 0; i < out.length; i++) {
+                                out[i] = d[i] - Math.floorMod(Days.weekday(d[i]) - c.weekStart(), 7);
+                            }
+                        })
+                .naming(Unit.WEEK));
         all.add(start(
-                "start_of_month",
-                "The first day of the month.",
-                "start_of_month(2026-05-09)",
-                "2026-05-01",
-                c -> (d, out) -> {
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = d[i] - Days.day(d[i]) + 1;
-                    }
-                }));
+                        "start_of_month",
+                        "The first day of the month.",
+                        "start_of_month(2026-05-09)",
+                        "2026-05-01",
+                        c -> (d, out) -> {
+                            for (int i = 0; i < out.length; i++) {
+                                out[i] = d[i] - Days.day(d[i]) + 1;
+                            }
+                        })
+                .naming(Unit.MONTH));
         all.add(start(
-                "start_of_quarter",
-                "The first day of the quarter.",
-                "start_of_quarter(2026-05-09)",
-                "2026-04-01",
-                c -> (d, out) -> {
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = Days.of(Days.year(d[i]), (Days.month(d[i]) - 1) / 3 * 3 + 1, 1);
-                    }
-                }));
+                        "start_of_quarter",
+                        "The first day of the quarter.",
+                        "start_of_quarter(2026-05-09)",
+                        "2026-04-01",
+                        c -> (d, out) -> {
+                            for (int i = 0; i < out.length; i++) {
+                                out[i] = Days.of(Days.year(d[i]), (Days.month(d[i]) - 1) / 3 * 3 + 1, 1);
+                            }
+                        })
+                .naming(Unit.QUARTER));
         all.add(start(
-                "start_of_year",
-                "The first day of the year.",
-                "start_of_year(2026-05-09)",
-                "2026-01-01",
-                c -> (d, out) -> {
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = Days.of(Days.year(d[i]), 1, 1);
-                    }
-                }));
-        all.add(clock("hour", 3_600_000_000L, 24, "The hour, 0 to 23.", "hour(2026-05-09T18:30)", "18"));
-        all.add(clock("minute", 60_000_000L, 60, "The minute, 0 to 59.", "minute(2026-05-09T18:30)", "30"));
+                        "start_of_year",
+                        "The first day of the year.",
+                        "start_of_year(2026-05-09)",
+                        "2026-01-01",
+                        c -> (d, out) -> {
+                            for (int i = 0; i < out.length; i++) {
+                                out[i] = Days.of(Days.year(d[i]), 1, 1);
+                            }
+                        })
+                .naming(Unit.YEAR));
+        all.add(clock("hour", 3_600_000_000L, 24, "The hour, 0 to 23.", "hour(2026-05-09T18:30)", "18")
+                .naming(Unit.HOUR));
+        all.add(clock("minute", 60_000_000L, 60, "The minute, 0 to 59.", "minute(2026-05-09T18:30)", "30")
+                .naming(Unit.MINUTE));
         all.add(name(
                 "month_name",
                 "MMMM",

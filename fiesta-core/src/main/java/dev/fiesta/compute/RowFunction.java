@@ -4,15 +4,31 @@ import dev.fiesta.catalogue.Entry;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A function or operator that gives one value for each row: its entry in the catalogue and how it is bound to arguments.
+ * A function or operator that gives one value for each row: its entry in the catalogue, how it is bound to arguments, and what is
+ * known of its results.
  *
  * @param entry its line in the catalogue
  * @param rule settles its types
+ * @param period how far apart its results lie, for functions that name periods of time; else null
+ * @param comparesTexts whether it compares its first argument with the others
  */
-public record RowFunction(Entry entry, Rule rule) {
+public record RowFunction(Entry entry, Rule rule, @Nullable Unit period, boolean comparesTexts) {
+    RowFunction(Entry entry, Rule rule) {
+        this(entry, rule, null, false);
+    }
+
+    RowFunction naming(Unit unit) {
+        return new RowFunction(entry, rule, unit, comparesTexts);
+    }
+
+    RowFunction comparingTexts() {
+        return new RowFunction(entry, rule, period, true);
+    }
+
     /** Settles the types of a call. */
     @FunctionalInterface
     public interface Rule {

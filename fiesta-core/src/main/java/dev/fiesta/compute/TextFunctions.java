@@ -81,12 +81,13 @@ final class TextFunctions {
                         "Quay 12",
                         TextFunctions::concat),
                 of(
-                        "place_in",
-                        "place_in(t, 'a', 'b', …)",
-                        "1, 2, … for the place of a text in a list; missing when it is not there.",
-                        "place_in('cash', 'card', 'cash')",
-                        "2",
-                        TextFunctions::placeIn));
+                                "place_in",
+                                "place_in(t, 'a', 'b', …)",
+                                "1, 2, … for the place of a text in a list; missing when it is not there.",
+                                "place_in('cash', 'card', 'cash')",
+                                "2",
+                                TextFunctions::placeIn)
+                        .comparingTexts());
     }
 
     private static RowFunction of(

@@ -118,10 +118,7 @@ final class FileWalks {
             }
             return calculation.frame() == null
                     ? new Reach(Reach.Kind.ALL, 0, 0)
-                    : Reach.of(
-                            java.util.Objects.requireNonNull(calculation.gather())
-                                    .name(),
-                            calculation.frame());
+                    : Reach.of(java.util.Objects.requireNonNull(calculation.gatherBound()), calculation.frame());
         }
 
         FileRows run() {
@@ -219,12 +216,8 @@ final class FileWalks {
         }
 
         private static Accumulator nothing(WalkSpec spec) {
-            Accumulator none = java.util.Objects.requireNonNull(
-                            spec.calculation().gatherBound())
-                    .maker()
-                    .get();
-            none.grow(1);
-            return none;
+            return java.util.Objects.requireNonNull(spec.calculation().gatherBound())
+                    .empty(1);
         }
 
         /** Places that count from the start of the partition, not of the piece. */

@@ -4,7 +4,7 @@ import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
-import dev.fiesta.gather.Moments;
+import dev.fiesta.gather.Part;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Notices;
@@ -129,7 +129,7 @@ final class FileWholes {
     private FileRows laid(FileRows rows, BitSet after) {
         List<@Nullable Column> figures = new ArrayList<>();
         for (int s = 0; s < specs.size(); s++) {
-            figures.add(isShare(s) ? null : figure(s));
+            figures.add(isPart(s) ? null : figure(s));
         }
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
@@ -142,7 +142,7 @@ final class FileWholes {
             for (int s = 0; s < specs.size(); s++) {
                 Column figure = figures.get(s);
                 Column laid = figure == null
-                        ? Walking.shares(shared(s, batch), (Moments) accumulators.get(s), numbers)
+                        ? ((Part) accumulators.get(s)).ofRows(shared(s, batch), numbers)
                         : figure.take(numbers, numbers.length);
                 if (after.get(specs.get(s).slot())) {
                     places[specs.get(s).slot()] = rows.scratch().write(laid);
@@ -153,10 +153,8 @@ final class FileWholes {
         return new FileRows(rows.scratch(), blocks);
     }
 
-    private boolean isShare(int spec) {
-        return Objects.requireNonNull(specs.get(spec).calculation().gather())
-                .name()
-                .equals("share");
+    private boolean isPart(int spec) {
+        return specs.get(spec).calculation().isPart();
     }
 
     private Column figure(int spec) {

@@ -7,7 +7,7 @@ import dev.fiesta.compute.Kernel;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
-import dev.fiesta.gather.Moments;
+import dev.fiesta.gather.Part;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.Step.GatherSpec;
 import dev.fiesta.problem.DataException;
@@ -17,7 +17,6 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
-import dev.fiesta.value.Validity;
 import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -291,11 +290,10 @@ final class Grouping {
                     Arrays.stream(wide).map(c -> new Image(c.type())).toArray(Image[]::new));
             int[] into = new int[groups];
             table.number(wide, groups, into);
-            Accumulator whole = spec.bound().maker().get();
-            whole.grow(Math.max(1, table.size()));
+            Accumulator whole = spec.bound().empty(Math.max(1, table.size()));
             whole.merge(accumulator, into);
-            return spec.share()
-                    ? shares((Moments) accumulator, (Moments) whole, into)
+            return spec.function().isPart()
+                    ? ((Part) accumulator).ofWider(whole, 0, into)
                     : whole.finish(table.size()).take(into, groups);
         } catch (Fault fault) {
             throw failure(spec.place(), fault);
@@ -305,18 +303,5 @@ final class Grouping {
     /** A fault of a figure as a failure with its place. */
     static DataException failure(dev.fiesta.compute.Apply.Place place, Fault fault) {
         return new DataException(place.at() + ": " + place.text() + ": " + fault.text());
-    }
-
-    /** Each group's sum over that of its wider group. */
-    static Column shares(Moments part, Moments whole, int[] into) {
-        double[] out = new double[into.length];
-        long[] valid = null;
-        for (int i = 0; i < into.length; i++) {
-            out[i] = part.share(i, whole, into[i]);
-            if (Double.isNaN(out[i])) {
-                valid = Validity.without(valid, into.length, i);
-            }
-        }
-        return DoubleColumn.cleaned(out, into.length, valid);
     }
 }

@@ -2,7 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Accumulator;
-import dev.fiesta.gather.Moments;
+import dev.fiesta.gather.Part;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
@@ -94,11 +94,7 @@ final class Merging {
 
     private Column wide(Step.GatherSpec spec, int g, Accumulator own, int row, int[] into) {
         Accumulator whole = merged(g, into, 1);
-        if (!spec.share()) {
-            return whole.finish(1);
-        }
-        double share = ((Moments) own).share(row, (Moments) whole, 0);
-        return Column.of(Type.REAL, Arrays.asList(Double.isNaN(share) ? null : (Object) share));
+        return spec.function().isPart() ? ((Part) own).ofWider(whole, row, new int[1]) : whole.finish(1);
     }
 
     /** @param empty the rows that stand for no record */

@@ -1,9 +1,9 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.language.Unit;
 import dev.fiesta.value.Days;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Unit;
 import dev.fiesta.value.Values;
 
 /** Steps along a key that is made of periods. */

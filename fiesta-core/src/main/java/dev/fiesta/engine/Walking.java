@@ -1,30 +1,25 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.compute.Arguments;
-import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GroupTable;
-import dev.fiesta.gather.Moments;
-import dev.fiesta.language.Unit;
+import dev.fiesta.gather.Part;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
-import dev.fiesta.value.Exact;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
-import dev.fiesta.value.Validity;
+import dev.fiesta.value.Unit;
 import dev.fiesta.walk.MovingFigure;
 import dev.fiesta.walk.Order;
 import dev.fiesta.walk.Walk;
-import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -102,20 +97,16 @@ final class Walking {
             countLost(spec, values, walk.length());
             return walk.byRow(values);
         }
-        GatherFunction function =
-                java.util.Objects.requireNonNull(spec.calculation().gather());
         GatherFunction.Bound bound =
                 java.util.Objects.requireNonNull(spec.calculation().gatherBound());
         if (met != null) {
-            args = masked(args, met, function);
+            args = masked(args, met);
         }
         if (spec.calculation().frame() == null) {
-            return whole(spec, function, bound, args, met);
+            return whole(spec, bound, args, met);
         }
         Walk walk = layout(spec);
-        BigDecimal part = MovingFigure.part(function, new Arguments(spec.args(), CalendarSettings.NORMAL));
-        Column values =
-                new MovingFigure(function, bound, spec.calculation().frame(), part).walk(walk, args, before.get(spec));
+        Column values = new MovingFigure(bound, spec.calculation().frame()).walk(walk, args, before.get(spec));
         countLost(spec, values, walk.length());
         return walk.byRow(values);
     }
@@ -167,8 +158,8 @@ final class Walking {
     }
 
     /** Arguments that are missing where the condition does not hold; {@code count()} then counts where it holds. */
-    private Column[] masked(Column[] args, long[] met, GatherFunction function) {
-        if (args.length == 0 && function.name().equals("count")) {
+    private Column[] masked(Column[] args, long[] met) {
+        if (args.length == 0) {
             long[] valid = met.clone();
             return new Column[] {new TruthColumn(met, rows.size(), valid)};
         }
@@ -185,14 +176,9 @@ final class Walking {
 
     /** A figure of a whole partition, on each of its rows. */
     private Column whole(
-            WalkSpec spec,
-            GatherFunction function,
-            GatherFunction.Bound bound,
-            Column[] args,
-            long @org.jspecify.annotations.Nullable [] met) {
+            WalkSpec spec, GatherFunction.Bound bound, Column[] args, long @org.jspecify.annotations.Nullable [] met) {
         Partitions partitions = partitions(spec.within());
-        Accumulator accumulator = bound.maker().get();
-        accumulator.grow(partitions.count());
+        Accumulator accumulator = bound.empty(partitions.count());
         Column[] values = args;
         int[] groups = partitions.numbers();
         int size = rows.size();
@@ -209,30 +195,13 @@ final class Walking {
             }
             size = order.length;
         }
-        accumulator.add(
-                groups, function.name().equals("count") && spec.args().isEmpty() ? new Column[0] : values, size, 0);
-        if (function.name().equals("share")) {
-            return shares(args[0], (Moments) accumulator, partitions.numbers());
+        accumulator.add(groups, spec.args().isEmpty() ? new Column[0] : values, size, 0);
+        if (accumulator instanceof Part part && spec.calculation().isPart()) {
+            return part.ofRows(args[0], partitions.numbers());
         }
         Column figures = accumulator.finish(Math.max(1, partitions.count()));
         countLost(spec, figures, figures.size());
         return figures.take(partitions.numbers(), rows.size());
-    }
-
-    /** Each row's value over the sum of its partition. */
-    static Column shares(Column values, Moments sums, int[] partition) {
-        double[] out = new double[partition.length];
-        long[] valid = null;
-        for (int i = 0; i < out.length; i++) {
-            if (values.isMissing(i) || sums.count(partition[i]) == 0) {
-                valid = Validity.without(valid, out.length, i);
-            } else if (values instanceof LongColumn exact) {
-                out[i] = Exact.quotient(java.math.BigInteger.valueOf(exact.values()[i]), sums.exact(partition[i]));
-            } else {
-                out[i] = sums.shareOf(((DoubleColumn) values).values()[i], partition[i]);
-            }
-        }
-        return DoubleColumn.cleaned(out, out.length, valid);
     }
 
     private Partitions partitions(List<Expression> within) {

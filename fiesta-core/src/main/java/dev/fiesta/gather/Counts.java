@@ -8,6 +8,8 @@ import dev.fiesta.value.Type;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Counts rows, rows that have a value, or rows for which something is true. */
 final class Counts implements Accumulator {
@@ -23,6 +25,56 @@ final class Counts implements Accumulator {
 
     Counts(What what) {
         this.what = what;
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(
+                GatherFunction.of(
+                                "count",
+                                "count([x])",
+                                "The number of rows, or of rows where x is not missing.",
+                                "count(takings)",
+                                "4",
+                                args -> {
+                                    args.expectCount(0, 1, "count([x])");
+                                    return bound(args.count() == 0 ? What.ROWS : What.VALUES);
+                                })
+                        .addingUp(),
+                GatherFunction.of(
+                                "count_if",
+                                "count_if(condition)",
+                                "The number of rows for which the condition is true.",
+                                "count_if(takings > 15)",
+                                "3",
+                                args -> {
+                                    GatherFunctions.truth(args, "count_if(condition)");
+                                    return bound(What.TRUE);
+                                })
+                        .addingUp());
+    }
+
+    private static GatherFunction.Bound bound(What what) {
+        return new GatherFunction.Bound(Type.INTEGER, () -> new Counts(what))
+                .carryingOn((frames, values, before) -> moving(what, frames, values, before));
+    }
+
+    private static Column moving(What what, Frames frames, Column[] values, @Nullable Accumulator before) {
+        int size = frames.size();
+        // Of count() only a condition leaves a column: it is there where the condition holds.
+        long[] bits =
+                values.length == 0 ? null : what == What.TRUE ? ((TruthColumn) values[0]).bits() : values[0].valid();
+        long earlier = before == null ? 0 : ((Counts) before).counts[0];
+        int[] met = new int[size + 1];
+        for (int i = 0; i < size; i++) {
+            met[i + 1] = met[i] + (bits == null || Bits.get(bits, i) ? 1 : 0);
+        }
+        int[] from = frames.from();
+        int[] to = frames.to();
+        long[] out = new long[size];
+        for (int i = 0; i < size; i++) {
+            out[i] = earlier + met[to[i]] - met[from[i]];
+        }
+        return new LongColumn(Type.INTEGER, out, size, null);
     }
 
     @Override

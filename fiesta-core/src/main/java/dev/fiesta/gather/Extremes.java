@@ -1,16 +1,16 @@
 package dev.fiesta.gather;
 
 import dev.fiesta.value.Column;
-import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.List;
 
 /**
- * Least and greatest values, the distance between them, and values at the least or greatest of another: {@code min max range
+ * Least and greatest values, and values at the least or greatest of another: {@code min max
  * at_min at_max first last}. For each group the image that decides is kept, with the place of its row among all rows, and the
  * image of what is shown.
  */
@@ -37,6 +37,93 @@ final class Extremes implements Accumulator {
         this.by = by;
         this.shown = new Image(shown);
         this.deciding = new Image(deciding);
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(
+                single("min", "The least value.", "takings", "10.00", By.LEAST),
+                single("max", "The greatest value.", "takings", "50.00", By.GREATEST),
+                single("first", "The first value, in the order of the rows or along a field.", "site", "Quay", By.FIRST)
+                        .lookingAtOrder(),
+                single("last", "The last value, in the order of the rows or along a field.", "site", "Meadow", By.LAST)
+                        .lookingAtOrder(),
+                beside("at_max", "x in the first row where 'by' is greatest.", "Meadow", By.GREATEST),
+                beside("at_min", "x in the first row where 'by' is least.", "Quay", By.LEAST));
+    }
+
+    private static GatherFunction single(String name, String about, String field, String result, By by) {
+        String usage = name + "(x)";
+        return GatherFunction.of(name, usage, about, name + "(" + field + ")", result, args -> {
+            Type type = GatherFunctions.one(args, usage);
+            return new GatherFunction.Bound(type, () -> new Extremes(by, type, type))
+                    .moving((frames, values, before) -> by.ordinal() <= By.GREATEST.ordinal()
+                            ? candidates(frames, values[0], by == By.LEAST ? -1 : 1)
+                            : edges(frames, values[0], by == By.FIRST));
+        });
+    }
+
+    private static GatherFunction beside(String name, String about, String result, By by) {
+        String usage = name + "(x, by)";
+        return GatherFunction.of(name, usage, about, name + "(site, takings)", result, args -> {
+                    args.expectCount(2, 2, usage);
+                    Type shown = args.type(0);
+                    Type deciding = args.type(1);
+                    return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding));
+                })
+                .lookingAtOrder();
+    }
+
+    /** A queue of the positions that may still be least (or greatest) as the frame moves on. */
+    private static Column candidates(Frames frames, Column x, int wanted) {
+        int size = frames.size();
+        int[] from = frames.from();
+        int[] behind = frames.to();
+        Image image = new Image(x.type());
+        long[] images = image.of(x);
+        int[] queue = new int[size];
+        int head = 0;
+        int tail = 0;
+        int to = 0;
+        int[] pick = new int[size];
+        for (int i = 0; i < size; i++) {
+            if (from[i] > to || behind[i] < to) {
+                head = tail = 0;
+                to = from[i];
+            }
+            for (; to < behind[i]; to++) {
+                if (!x.isMissing(to)) {
+                    while (tail > head && image.compare(images[queue[tail - 1]], images[to]) * wanted < 0) {
+                        tail--;
+                    }
+                    queue[tail++] = to;
+                }
+            }
+            while (head < tail && queue[head] < from[i]) {
+                head++;
+            }
+            pick[i] = head < tail ? queue[head] : -1;
+        }
+        return x.take(pick, size);
+    }
+
+    /** The next value from the start of each frame on, or from its end back. */
+    private static Column edges(Frames frames, Column x, boolean first) {
+        int size = frames.size();
+        int[] near = new int[size];
+        int known = first ? size : -1;
+        for (int k = 0; k < size; k++) {
+            int i = first ? size - 1 - k : k;
+            known = x.isMissing(i) ? known : i;
+            near[i] = known;
+        }
+        int[] pick = new int[size];
+        for (int i = 0; i < size; i++) {
+            int from = frames.from()[i];
+            int to = frames.to()[i];
+            int at = from >= to ? -1 : near[first ? from : to - 1];
+            pick[i] = at >= from && at < to ? at : -1;
+        }
+        return x.take(pick, size);
     }
 
     @Override
@@ -136,72 +223,6 @@ final class Extremes implements Accumulator {
         if (order != NOTHING) {
             long image = deciding.read(in);
             offer(group, image, order, shown.read(in));
-        }
-    }
-
-    /** {@code range}: the greatest less the least. */
-    static final class Range implements Accumulator {
-        private final Type type;
-        private final Extremes least;
-        private final Extremes greatest;
-
-        Range(Type type) {
-            this.type = type;
-            this.least = new Extremes(By.LEAST, type, type);
-            this.greatest = new Extremes(By.GREATEST, type, type);
-        }
-
-        @Override
-        public void grow(int groups) {
-            least.grow(groups);
-            greatest.grow(groups);
-        }
-
-        @Override
-        public void add(int[] groups, Column[] args, int rows, long order) {
-            least.add(groups, args, rows, order);
-            greatest.add(groups, args, rows, order);
-        }
-
-        @Override
-        public void merge(Accumulator other, int[] into) {
-            least.merge(((Range) other).least, into);
-            greatest.merge(((Range) other).greatest, into);
-        }
-
-        @Override
-        public Column finish(int groups) {
-            Column low = least.finish(groups);
-            Column high = greatest.finish(groups);
-            if (high instanceof LongColumn a && low instanceof LongColumn b) {
-                long[] out = new long[groups];
-                for (int i = 0; i < groups; i++) {
-                    out[i] = a.values()[i] - b.values()[i];
-                }
-                return new LongColumn(type.isTime() ? Type.INTEGER : type, out, groups, low.valid());
-            }
-            double[] out = new double[groups];
-            for (int i = 0; i < groups; i++) {
-                out[i] = low.isMissing(i) ? 0 : (Double) high.get(i) - (Double) low.get(i);
-            }
-            return dev.fiesta.value.DoubleColumn.cleaned(out, groups, low.valid());
-        }
-
-        @Override
-        public long memory() {
-            return least.memory() + greatest.memory();
-        }
-
-        @Override
-        public void write(int group, DataOutput out) throws IOException {
-            least.write(group, out);
-            greatest.write(group, out);
-        }
-
-        @Override
-        public void read(int group, DataInput in) throws IOException {
-            least.read(group, in);
-            greatest.read(group, in);
         }
     }
 }

@@ -13,15 +13,16 @@ import java.io.DataOutput;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Sum, mean, variance and standard deviation. Sums of values and of squares are exact at all times; only the result is rounded,
  * once: (n Σx² − (Σx)²) / (n (n − 1)) is formed from whole numbers.
  */
-public final class Moments implements Accumulator {
+final class Moments implements Part {
     /** What comes out. */
-    public enum Result {
+    enum Result {
         SUM,
         MEAN,
         VARIANCE,
@@ -58,6 +59,104 @@ public final class Moments implements Accumulator {
         this.longs = shown.longs;
         this.numbers = shown.numbers;
         this.squares = shown.squares;
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(
+                function("sum", "The sum.", "100.00", Result.SUM).addingUp(),
+                function("mean", "The arithmetic mean.", "25", Result.MEAN),
+                function(
+                        "stddev",
+                        "The standard deviation of a sample; missing for one value.",
+                        "17.320508075688775",
+                        Result.STDDEV),
+                function("variance", "The variance of a sample; missing for one value.", "300", Result.VARIANCE),
+                function("stddev_pop", "The standard deviation of a whole population.", "15", Result.STDDEV_POP),
+                function("variance_pop", "The variance of a whole population.", "225", Result.VARIANCE_POP),
+                GatherFunction.of(
+                                "share",
+                                "share(x)",
+                                "The part of the sum of the wider group that 'within' names, or of all.",
+                                "share(takings)",
+                                "1",
+                                args -> {
+                                    args.expectCount(1, 1, "share(x)");
+                                    Type type = GatherFunctions.numeric(args, "share(x)");
+                                    return new GatherFunction.Bound(Type.REAL, () -> new Moments(Result.SUM, type));
+                                })
+                        .asPart());
+    }
+
+    private static GatherFunction function(String name, String about, String result, Result wanted) {
+        String usage = name + "(x)";
+        return GatherFunction.of(name, usage, about, name + "(takings)", result, args -> {
+            args.expectCount(1, 1, usage);
+            Type type = GatherFunctions.numeric(args, usage);
+            Type figure = wanted == Result.SUM && type.isExact() ? type : Type.REAL;
+            return new GatherFunction.Bound(figure, () -> new Moments(wanted, type))
+                    .carryingOn((frames, values, before) -> moving(wanted, type, frames, values[0], (Moments) before));
+        });
+    }
+
+    /** What enters the frame is taken in, what leaves it is taken away, both exactly. */
+    private static Column moving(Result wanted, Type type, Frames frames, Column x, @Nullable Moments before) {
+        if (before == null
+                && wanted.ordinal() <= Result.MEAN.ordinal()
+                && frames.arePlain()
+                && x instanceof LongColumn exact) {
+            SlidingSums sums = new SlidingSums(exact, frames, wanted == Result.MEAN);
+            if (frames.eachPartition(sums::add)) {
+                return sums.column();
+            }
+        }
+        Moments moments = fresh(wanted, type);
+        if (before != null) {
+            moments.merge(before, new int[] {0});
+        }
+        return moments.moved(frames, x, before != null);
+    }
+
+    private static Moments fresh(Result wanted, Type type) {
+        Moments moments = new Moments(wanted, type);
+        moments.grow(1);
+        return moments;
+    }
+
+    private Column moved(Frames frames, Column x, boolean carried) {
+        int size = frames.size();
+        boolean exactSum = result == Result.SUM && exact();
+        long[] sums = new long[exactSum ? size : 0];
+        double[] numbers = new double[exactSum ? 0 : size];
+        long[] valid = null;
+        Moments moments = this;
+        int[] firsts = frames.from();
+        int[] behind = frames.to();
+        int from = 0;
+        int to = 0;
+        for (int i = 0; i < size; i++) {
+            if (!carried && (firsts[i] >= to || firsts[i] < from || behind[i] < to)) {
+                moments = fresh(result, type);
+                from = firsts[i];
+                to = from;
+            }
+            for (; to < behind[i]; to++) {
+                moments.move(x, to, false);
+            }
+            for (; from < firsts[i]; from++) {
+                moments.move(x, from, true);
+            }
+            boolean empty = moments.count(0) == 0;
+            if (exactSum && !empty) {
+                sums[i] = moments.exactSum(0);
+            } else if (!exactSum) {
+                numbers[i] = moments.number(0);
+                empty = Double.isNaN(numbers[i]);
+            }
+            if (empty) {
+                valid = Validity.without(valid, size, i);
+            }
+        }
+        return exactSum ? new LongColumn(type, sums, size, valid) : DoubleColumn.cleaned(numbers, size, valid);
     }
 
     @Override
@@ -141,22 +240,25 @@ public final class Moments implements Accumulator {
         }
     }
 
-    /** Takes one row in, or takes it away again: what moving frames do. The row must have a value. */
-    public void move(int group, Column column, int row, boolean away) {
+    /** Takes a row into the only group, or takes it away again. */
+    private void move(Column column, int row, boolean away) {
+        if (column.isMissing(row)) {
+            return;
+        }
         if (column instanceof LongColumn exact) {
             long value = exact.values()[row];
             if (away) {
-                longs.addOne(group, -value);
-                longs.uncount(group);
+                longs.addOne(0, -value);
+                longs.uncount(0);
             } else {
-                longs.addOne(group, value);
+                longs.addOne(0, value);
             }
         } else {
-            numbers.add(group, ((DoubleColumn) column).values()[row], away);
-            counts[group] += away ? -1 : 1;
+            numbers.add(0, ((DoubleColumn) column).values()[row], away);
+            counts[0] += away ? -1 : 1;
         }
         if (squared()) {
-            square(group, column, row, away);
+            square(0, column, row, away);
         }
     }
 
@@ -180,7 +282,7 @@ public final class Moments implements Accumulator {
     }
 
     /** The number of values in a group. */
-    public long count(int group) {
+    private long count(int group) {
         return exact() ? longs.count(group) : (shown == null ? counts : shown.counts)[group];
     }
 
@@ -203,7 +305,7 @@ public final class Moments implements Accumulator {
     }
 
     /** The sum of a group of exact values. */
-    public long exactSum(int group) {
+    private long exactSum(int group) {
         long sum = longs.sum(group);
         boolean fits =
                 longs.fits(group) && (type.equals(Type.INTEGER) || (sum > -Values.power(18) && sum < Values.power(18)));
@@ -230,7 +332,7 @@ public final class Moments implements Accumulator {
     }
 
     /** The result of a group as a double, NaN when missing. */
-    public double number(int group) {
+    private double number(int group) {
         long n = count(group);
         boolean sample = result == Result.VARIANCE || result == Result.STDDEV;
         if (n == 0 || (sample && n == 1)) {
@@ -285,23 +387,41 @@ public final class Moments implements Accumulator {
         return root ? Exact.root(above, below) : Exact.quotient(above, below);
     }
 
-    /** The sum of a group over the sum of a group of another, rounded once; NaN when there is none. */
-    public double share(int group, Moments whole, int wholeGroup) {
-        if (count(group) == 0 || whole.count(wholeGroup) == 0) {
-            return Double.NaN;
+    @Override
+    public Column ofWider(Accumulator whole, int from, int[] into) {
+        Moments wider = (Moments) whole;
+        double[] out = new double[into.length];
+        long[] valid = null;
+        for (int i = 0; i < into.length; i++) {
+            if (count(from + i) == 0 || wider.count(into[i]) == 0) {
+                valid = Validity.without(valid, into.length, i);
+            } else {
+                out[i] = exact()
+                        ? Exact.quotient(longs.exact(from + i), wider.longs.exact(into[i]))
+                        : Exact.quotient(numbers.exact(from + i), wider.numbers.exact(into[i]));
+            }
         }
-        return exact()
-                ? Exact.quotient(longs.exact(group), whole.longs.exact(wholeGroup))
-                : Exact.quotient(numbers.exact(group), whole.numbers.exact(wholeGroup));
+        return DoubleColumn.cleaned(out, into.length, valid);
     }
 
-    /** The exact sum of a group of exact values, in units of their last digit. */
-    public BigInteger exact(int group) {
-        return longs.exact(group);
+    @Override
+    public Column ofRows(Column values, int[] group) {
+        double[] out = new double[group.length];
+        long[] valid = null;
+        for (int i = 0; i < out.length; i++) {
+            if (values.isMissing(i) || count(group[i]) == 0) {
+                valid = Validity.without(valid, out.length, i);
+            } else if (values instanceof LongColumn exact) {
+                out[i] = Exact.quotient(BigInteger.valueOf(exact.values()[i]), longs.exact(group[i]));
+            } else {
+                out[i] = shareOf(((DoubleColumn) values).values()[i], group[i]);
+            }
+        }
+        return DoubleColumn.cleaned(out, out.length, valid);
     }
 
     /** A number over the sum of a group of numbers, rounded once. */
-    public double shareOf(double value, int group) {
+    private double shareOf(double value, int group) {
         WideSums one = new WideSums(SUM_WINDOW);
         one.grow(1);
         one.add(0, value, false);

@@ -12,6 +12,7 @@ import java.io.DataOutput;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.Arrays;
+import java.util.List;
 
 /** Correlation and weighted mean, from exact sums of both sides and of their products; rounded once. */
 final class Pairs implements Accumulator {
@@ -31,6 +32,33 @@ final class Pairs implements Accumulator {
         for (int i = 0; i < sums.length; i++) {
             sums[i] = new WideSums(WINDOW);
         }
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(
+                function(
+                        "correlation(x, y)",
+                        "How far x and y go together, -1 to 1.",
+                        "correlation(takings, takings)",
+                        "1",
+                        true),
+                function(
+                        "weighted_mean(x, w)",
+                        "The mean of x weighted by w.",
+                        "weighted_mean(takings, takings)",
+                        "34",
+                        false));
+    }
+
+    private static GatherFunction function(
+            String usage, String about, String example, String result, boolean correlation) {
+        String name = usage.substring(0, usage.indexOf('('));
+        return GatherFunction.of(name, usage, about, example, result, args -> {
+            args.expectCount(2, 2, usage);
+            args.expectNumeric(0, "numbers are needed");
+            args.expectNumeric(1, "numbers are needed");
+            return new GatherFunction.Bound(Type.REAL, () -> new Pairs(correlation, args.type(0), args.type(1)));
+        });
     }
 
     @Override

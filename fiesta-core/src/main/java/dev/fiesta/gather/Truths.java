@@ -3,10 +3,12 @@ package dev.fiesta.gather;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.List;
 
 /** {@code any} and {@code all}; missing over nothing. */
 final class Truths implements Accumulator {
@@ -16,6 +18,20 @@ final class Truths implements Accumulator {
 
     Truths(boolean all) {
         this.all = all;
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(
+                function("any", "Whether the condition is true for a row.", "true", false),
+                function("all", "Whether the condition is true for every row that has it.", "false", true));
+    }
+
+    private static GatherFunction function(String name, String about, String result, boolean all) {
+        String usage = name + "(condition)";
+        return GatherFunction.of(name, usage, about, name + "(takings > 40)", result, args -> {
+            GatherFunctions.truth(args, usage);
+            return new GatherFunction.Bound(Type.TRUTH, () -> new Truths(all));
+        });
     }
 
     @Override

@@ -1,6 +1,7 @@
 package dev.fiesta.language;
 
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 

@@ -8,6 +8,7 @@ import dev.fiesta.language.Expr.Modifiers;
 import dev.fiesta.language.Expr.SortKey;
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.LocalDate;

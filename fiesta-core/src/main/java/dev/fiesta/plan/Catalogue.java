@@ -3,7 +3,9 @@ package dev.fiesta.plan;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.Entry.Family;
 import dev.fiesta.compute.RowFunctions;
+import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
+import dev.fiesta.language.Expr;
 import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
 import java.util.List;
@@ -42,5 +44,11 @@ public final class Catalogue {
     /** The names of all functions. */
     public static List<String> names() {
         return entries().stream().map(Entry::name).toList();
+    }
+
+    /** Whether a figure of a group looks at nothing but the group's own records. */
+    public static boolean looksAtOwnOnly(Expr.Call call) {
+        GatherFunction function = GatherFunctions.find(call.name());
+        return call.modifiers().within() == null && (function == null || !function.isPart());
     }
 }

@@ -231,7 +231,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         scope.put(name, new Scope.Seen(slot, value.type()));
     }
 
-    private java.util.Optional<dev.fiesta.language.Unit> periodOf(Expr expr) {
+    private java.util.Optional<dev.fiesta.value.Unit> periodOf(Expr expr) {
         return Periods.of(expr, name -> scope.periods().get(name));
     }
 

@@ -14,11 +14,11 @@ import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Op;
 import dev.fiesta.language.Span;
-import dev.fiesta.language.Unit;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import dev.fiesta.value.Values;
 import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
@@ -376,7 +376,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
 
     private Expression apply(RowFunction function, List<Expr> args, Span at) {
         List<Expression> bound = args.stream().map(this::bind).toList();
-        if (function.name().equals("place_in") && !args.isEmpty()) {
+        if (function.comparesTexts() && !args.isEmpty()) {
             noteTexts(args.get(0), bound, at);
         }
         return applied(function, bound, args.stream().map(Expr::at).toList(), at);

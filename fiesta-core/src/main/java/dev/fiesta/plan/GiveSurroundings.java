@@ -90,7 +90,6 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
         try {
             GatherFunction.Bound bound = function.rule().bind(new Arguments(args, context.calendar()));
             Expr only = node.modifiers().only();
-            boolean share = node.name().equals("share");
             int[] wider = wider(node);
             List<OrderKey> along = node.modifiers().along().stream()
                     .flatMap(k -> context.order(inside.bind(k.key()), k.descending()).stream())
@@ -100,8 +99,7 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
                     bound,
                     args,
                     only == null ? null : inside.condition(only),
-                    share && wider == null ? new int[0] : wider,
-                    share,
+                    function.isPart() && wider == null ? new int[0] : wider,
                     along,
                     context.place(node.at()));
         } catch (Misuse misuse) {

@@ -3,17 +3,18 @@ package dev.fiesta.plan;
 import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
+import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
-import dev.fiesta.language.Unit;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.plan.TablePlan.Level;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -24,9 +25,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Settles {@code per … give}: from here on a row is a group, and only keys and figures have names. */
 final class GroupBinder {
-    /** Figures that are 0 where there is nothing. */
-    private static final Set<String> ADDITIVE = Set.of("count", "count_if", "count_distinct", "sum");
-
     /** The number of records of a group, where somebody needs it and nobody sees it. */
     static final String RECORDS = TablePlan.HIDDEN + "records";
 
@@ -106,7 +104,8 @@ final class GroupBinder {
     /** Whether a figure over no records is 0: a count, a sum, or sums, differences and multiples of such. */
     private static boolean addsUp(Expr figure, Set<String> known) {
         if (figure instanceof Expr.Call call) {
-            return ADDITIVE.contains(call.name()) && call.modifiers().within() == null;
+            GatherFunction function = GatherFunctions.find(call.name());
+            return function != null && function.addsUp() && call.modifiers().within() == null;
         }
         if (figure instanceof Expr.Name name) {
             return known.contains(name.name());

@@ -1,7 +1,9 @@
 package dev.fiesta.plan;
 
+import dev.fiesta.compute.RowFunction;
+import dev.fiesta.compute.RowFunctions;
 import dev.fiesta.language.Expr;
-import dev.fiesta.language.Unit;
+import dev.fiesta.value.Unit;
 import java.util.Optional;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -18,18 +20,7 @@ final class Periods {
         if (!(expr instanceof Expr.Call call)) {
             return Optional.empty();
         }
-        return Optional.ofNullable(
-                switch (call.name()) {
-                    case "date" -> Unit.DAY;
-                    case "start_of_week" -> Unit.WEEK;
-                    case "start_of_month", "month" -> Unit.MONTH;
-                    case "start_of_quarter", "quarter", "fiscal_quarter" -> Unit.QUARTER;
-                    case "start_of_year", "year", "fiscal_year" -> Unit.YEAR;
-                    case "week" -> Unit.WEEK;
-                    case "day", "weekday" -> Unit.DAY;
-                    case "hour" -> Unit.HOUR;
-                    case "minute" -> Unit.MINUTE;
-                    default -> null;
-                });
+        RowFunction function = RowFunctions.find(call.name());
+        return Optional.ofNullable(function == null ? null : function.period());
     }
 }

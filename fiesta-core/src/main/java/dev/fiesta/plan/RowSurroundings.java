@@ -10,12 +10,12 @@ import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Span;
-import dev.fiesta.language.Unit;
 import dev.fiesta.plan.Step.Calculation;
 import dev.fiesta.plan.Step.OrderKey;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.Unit;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.WalkFunction;
 import dev.fiesta.walk.WalkFunctions;
@@ -151,7 +151,9 @@ final class RowSurroundings implements ExprBinder.Surroundings {
                 node,
                 bound,
                 args,
-                a -> byValue ? byValue(node, a, along) : function.rule().bind(a));
+                a -> byValue
+                        ? byValue(function, node, a, along)
+                        : function.rule().bind(a));
         Calculation calculation = new Calculation(function, call, null, null, null);
         return spec(node, calculation, bound, along);
     }
@@ -162,18 +164,14 @@ final class RowSurroundings implements ExprBinder.Surroundings {
         return others;
     }
 
-    private WalkFunction.Bound byValue(Expr.Call node, Arguments args, List<OrderKey> along) {
-        if (!node.name().equals("lag") && !node.name().equals("lead")) {
-            throw new Misuse(-1, "'" + node.name() + "' takes no span of time.", null);
+    private WalkFunction.Bound byValue(WalkFunction function, Expr.Call node, Arguments args, List<OrderKey> along) {
+        WalkFunction.SpanRule rule = function.byValue();
+        if (rule == null) {
+            throw new Misuse(-1, "'" + function.name() + "' takes no span of time.", null);
         }
-        args.expectCount(1, 2, node.name() + "(x, 1 week[, default])");
         Expr.Period span = (Expr.Period) node.args().get(1);
         refuseUndated(along, span.at());
-        return WalkFunctions.byValue(args, span(span, node.name().equals("lead")));
-    }
-
-    private static Frame.Span span(Expr.Period span, boolean forward) {
-        return new Frame.Span(ExprBinder.months(span), ExprBinder.micros(span), forward);
+        return rule.bind(args, ExprBinder.months(span), ExprBinder.micros(span));
     }
 
     private void refuseUndated(List<OrderKey> along, Span at) {
@@ -226,7 +224,8 @@ final class RowSurroundings implements ExprBinder.Surroundings {
         }
         if (frame.span() instanceof Expr.Period span) {
             refuseUndated(along, frame.at());
-            return new Frame(0, 0, span(span, frame.forward()), frame.full(), frame.atLeast());
+            Frame.Span reach = new Frame.Span(ExprBinder.months(span), ExprBinder.micros(span), frame.forward());
+            return new Frame(0, 0, reach, frame.full(), frame.atLeast());
         }
         return new Frame(frame.from(), frame.to(), null, frame.full(), frame.atLeast());
     }
@@ -250,10 +249,10 @@ final class RowSurroundings implements ExprBinder.Surroundings {
 
     /** The period that rows should lie apart, for a call that takes the row before for that of the period before; else null. */
     private @Nullable Unit period(Expr.Call node) {
-        boolean neighbours = node.name().equals("relative_change")
-                || node.name().equals("change")
-                || ((node.name().equals("lag") || node.name().equals("lead"))
-                        && !(node.args().size() > 1 && node.args().get(1) instanceof Expr.Period));
+        WalkFunction function = WalkFunctions.find(node.name());
+        boolean neighbours = function != null
+                && function.looksAtNeighbour()
+                && !(node.args().size() > 1 && node.args().get(1) instanceof Expr.Period);
         List<Expr.SortKey> along = node.modifiers().along();
         return neighbours && along.size() == 1 && along.get(0).key() instanceof Expr.Name name
                 ? scope.periods().get(name.name())

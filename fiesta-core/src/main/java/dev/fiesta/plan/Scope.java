@@ -1,11 +1,11 @@
 package dev.fiesta.plan;
 
-import dev.fiesta.language.Unit;
 import dev.fiesta.plan.InputTexts.InputField;
 import dev.fiesta.plan.TablePlan.Level;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;

@@ -5,9 +5,9 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.language.Op;
-import dev.fiesta.language.Unit;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.WalkFunction;
 import java.util.Arrays;
@@ -79,6 +79,11 @@ public sealed interface Step {
                     ? walkBound.type()
                     : java.util.Objects.requireNonNull(gatherBound).type();
         }
+
+        /** Whether each row gets the part that its value has in what its partition gathers. */
+        public boolean isPart() {
+            return gather != null && gather.isPart() && frame == null;
+        }
     }
 
     /**
@@ -102,7 +107,6 @@ public sealed interface Step {
      * A figure of a group.
      *
      * @param wider the keys, by place, of the wider group it is taken over; null for the group itself
-     * @param share whether the group's sum is set in proportion to that of the wider group
      * @param along the order for functions that look at it
      */
     record GatherSpec(
@@ -111,7 +115,6 @@ public sealed interface Step {
             List<Expression> args,
             @Nullable Expression only,
             int @Nullable [] wider,
-            boolean share,
             List<OrderKey> along,
             Place place) {
         /** Whether it gathers the same values of the same rows as another. */
@@ -124,10 +127,7 @@ public sealed interface Step {
 
         /** Whether it is the same figure as another, written twice. */
         boolean isSameAs(GatherSpec other) {
-            return function == other.function
-                    && share == other.share
-                    && Arrays.equals(wider, other.wider)
-                    && gathersAs(other);
+            return function == other.function && Arrays.equals(wider, other.wider) && gathersAs(other);
         }
     }
 

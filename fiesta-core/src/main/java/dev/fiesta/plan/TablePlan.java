@@ -1,10 +1,10 @@
 package dev.fiesta.plan;
 
 import dev.fiesta.language.Clause;
-import dev.fiesta.language.Unit;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;

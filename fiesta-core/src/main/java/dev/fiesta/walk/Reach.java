@@ -1,5 +1,7 @@
 package dev.fiesta.walk;
 
+import dev.fiesta.gather.GatherFunction;
+
 /**
  * Which rows of its partition a value depends on, so that partitions beyond the memory can be walked piece by piece.
  *
@@ -32,13 +34,13 @@ public record Reach(Kind kind, int back, int ahead) {
     }
 
     /** That of a figure over a moving frame. */
-    public static Reach of(String function, Frame frame) {
+    public static Reach of(GatherFunction.Bound figure, Frame frame) {
         boolean rows = frame.span() == null;
         if (rows && frame.from() != Frame.START && frame.from() != Frame.END && Math.abs(frame.to()) <= FAR) {
             return near(-(long) frame.from(), frame.to());
         }
         boolean running =
                 rows && frame.from() == Frame.START && frame.to() == 0 && !frame.full() && frame.atLeast() == 0;
-        return running && MovingFigure.carriesOn(function) ? new Reach(Kind.GATHERED, 0, 0) : ALL;
+        return running && figure.carriesOn() ? new Reach(Kind.GATHERED, 0, 0) : ALL;
     }
 }

@@ -1,5 +1,6 @@
 package dev.fiesta.walk;
 
+import dev.fiesta.gather.Frames;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
@@ -86,15 +87,8 @@ public final class Walk {
         return starts[partOf[position] + 1];
     }
 
-    /** Work on a partition. */
-    @FunctionalInterface
-    interface PartitionLoop {
-        /** Works on the positions from one to before another; false to give up. */
-        boolean run(int start, int end);
-    }
-
     /** Works on every partition, some side by side; false when one gave up. */
-    boolean eachPartition(PartitionLoop loop) {
+    boolean eachPartition(Frames.Loop loop) {
         java.util.concurrent.atomic.AtomicBoolean goingOn = new java.util.concurrent.atomic.AtomicBoolean(true);
         parts.each(part -> {
             int from = parts.start(part, rows.length);

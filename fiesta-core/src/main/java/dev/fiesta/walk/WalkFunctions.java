@@ -1,7 +1,5 @@
 package dev.fiesta.walk;
 
-import dev.fiesta.catalogue.Entry;
-import dev.fiesta.catalogue.Entry.Family;
 import dev.fiesta.compute.Arguments;
 import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.Misuse;
@@ -20,12 +18,10 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** All walking functions by name. */
 public final class WalkFunctions {
-    private static final Set<String> COUNT_ROWS = Set.of("percent_rank", "cume_dist", "ntile");
     private static final Map<String, WalkFunction> ALL = new LinkedHashMap<>();
 
     /** One number for each position. */
@@ -34,105 +30,74 @@ public final class WalkFunctions {
     }
 
     static {
-        ranking(
-                "row_number",
-                "1, 2, 3, … in the order of the rows.",
-                "row_number(along takings)",
-                "1, 2, 3, 5, 4",
-                true,
-                (walk, out) -> {
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = i - walk.start(i) + 1L;
-                    }
-                });
-        ranking(
-                "rank",
-                "The place; rows that stand level share it and leave a gap after it.",
-                "rank(along takings)",
-                "1, 2, 2, 5, 4",
-                false,
-                (walk, out) -> {
-                    int[] peers = walk.peers();
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = peers[i] - walk.start(i) + 1L;
-                    }
-                });
-        ranking(
-                "dense_rank",
-                "The place; rows that stand level share it and leave no gap.",
-                "dense_rank(along takings)",
-                "1, 2, 2, 4, 3",
-                false,
-                (walk, out) -> {
-                    int[] peers = walk.peers();
-                    for (int i = 0; i < out.length; i++) {
-                        out[i] = i == walk.start(i) ? 1 : out[i - 1] + (peers[i] == i ? 1 : 0);
-                    }
-                });
-        parts(
-                "percent_rank",
-                "(rank - 1) / (rows - 1), 0 for a single row; of the rows that have what is walked along.",
-                "percent_rank(along takings)",
-                "0, 0.3333333333333333, 0.3333333333333333, –, 1",
-                false);
-        parts(
-                "cume_dist",
-                "The part of the rows at or before this one; of the rows that have what is walked along.",
-                "cume_dist(along takings)",
-                "0.25, 0.75, 0.75, –, 1",
-                true);
-        add(
-                "ntile",
-                "ntile(n)",
-                "1 to n: the rows that have what is walked along in n parts, as equal as can be, larger ones first.",
-                "ntile(2 along takings)",
-                "1, 1, 2, –, 2",
-                true,
-                args -> {
-                    args.expectCount(1, 1, "ntile(n)");
-                    int n = args.wholeConstant(0, "The number of parts", 1, Integer.MAX_VALUE);
-                    return numbering((walk, out) -> ntile(walk, n, out), Reach.ALL);
-                });
-        add(
-                "lag",
-                "lag(x[, n[, default]])",
-                "x of the row n before this one; 'lag(x, 1 week)' looks by value instead.",
-                "lag(takings along day)",
-                "–, 10.00, 20.00, 20.00, –",
-                true,
-                args -> offset(args, -1));
-        add(
-                "lead",
-                "lead(x[, n[, default]])",
-                "x of the row n after this one; 'lead(x, 1 week)' looks by value instead.",
-                "lead(takings along day)",
-                "20.00, 20.00, –, 50.00, –",
-                true,
-                args -> offset(args, 1));
-        add(
-                "nth_value",
-                "nth_value(x, n)",
-                "x of the n-th row of the partition.",
-                "nth_value(takings, 2 along day)",
-                "20.00, 20.00, 20.00, 20.00, 20.00",
-                true,
-                WalkFunctions::nthValue);
-        add(
-                "change",
-                "change(x)",
-                "x less the x of the row before; of dates, in days.",
-                "change(takings along day)",
-                "–, 10.00, 0.00, –, –",
-                true,
-                args -> change(args, false));
-        add(
-                "relative_change",
-                "relative_change(x)",
-                "The change as a part of the x of the row before.",
-                "relative_change(takings along day)",
-                "–, 1, 0, –, –",
-                true,
-                args -> change(args, true));
+        List.of(
+                        ranking(
+                                        "row_number",
+                                        "1, 2, 3, … in the order of the rows.",
+                                        "1, 2, 3, 5, 4",
+                                        Reach.Kind.ROWS_BEFORE,
+                                        WalkFunctions::rowNumbers)
+                                .lookingAtRows(),
+                        ranking(
+                                "rank",
+                                "The place; rows that stand level share it and leave a gap after it.",
+                                "1, 2, 2, 5, 4",
+                                Reach.Kind.ROWS_BEFORE,
+                                WalkFunctions::ranks),
+                        ranking(
+                                "dense_rank",
+                                "The place; rows that stand level share it and leave no gap.",
+                                "1, 2, 2, 4, 3",
+                                Reach.Kind.DIFFERENT_BEFORE,
+                                WalkFunctions::denseRanks),
+                        parts(
+                                "percent_rank",
+                                "(rank - 1) / (rows - 1), 0 for a single row; of the rows that have what is walked along.",
+                                "0, 0.3333333333333333, 0.3333333333333333, –, 1",
+                                false),
+                        parts(
+                                "cume_dist",
+                                "The part of the rows at or before this one; of the rows that have what is walked along.",
+                                "0.25, 0.75, 0.75, –, 1",
+                                true),
+                        WalkFunction.of(
+                                        "ntile",
+                                        "ntile(n)",
+                                        "1 to n: the rows that have what is walked along in n parts, as equal as can be, larger ones first.",
+                                        "ntile(2 along takings)",
+                                        "1, 1, 2, –, 2",
+                                        WalkFunctions::ntile)
+                                .lookingAtRows()
+                                .countingRows(),
+                        offset(
+                                "lag",
+                                "x of the row n before this one; 'lag(x, 1 week)' looks by value instead.",
+                                "–, 10.00, 20.00, 20.00, –",
+                                -1),
+                        offset(
+                                "lead",
+                                "x of the row n after this one; 'lead(x, 1 week)' looks by value instead.",
+                                "20.00, 20.00, –, 50.00, –",
+                                1),
+                        WalkFunction.of(
+                                        "nth_value",
+                                        "nth_value(x, n)",
+                                        "x of the n-th row of the partition.",
+                                        "nth_value(takings, 2 along day)",
+                                        "20.00, 20.00, 20.00, 20.00, 20.00",
+                                        WalkFunctions::nthValue)
+                                .lookingAtRows(),
+                        change(
+                                "change",
+                                "x less the x of the row before; of dates, in days.",
+                                "–, 10.00, 0.00, –, –",
+                                false),
+                        change(
+                                "relative_change",
+                                "The change as a part of the x of the row before.",
+                                "–, 1, 0, –, –",
+                                true))
+                .forEach(function -> ALL.put(function.name(), function));
     }
 
     private WalkFunctions() {}
@@ -147,18 +112,6 @@ public final class WalkFunctions {
         return ALL.get(name);
     }
 
-    private static void add(
-            String name,
-            String usage,
-            String about,
-            String example,
-            String result,
-            boolean looksAtRows,
-            WalkFunction.Rule rule) {
-        Entry entry = new Entry(name, Family.WALKING, usage, about, example, result);
-        ALL.put(name, new WalkFunction(entry, looksAtRows, COUNT_ROWS.contains(name), rule));
-    }
-
     private static Bound numbering(Numbering numbering, Reach reach) {
         WalkFunction.Walker walker = (walk, args) -> {
             long[] out = new long[walk.length()];
@@ -168,19 +121,38 @@ public final class WalkFunctions {
         return new Bound(Type.INTEGER, walker, reach);
     }
 
-    private static void ranking(
-            String name, String about, String example, String result, boolean looksAtRows, Numbering numbering) {
+    private static WalkFunction ranking(
+            String name, String about, String result, Reach.Kind reach, Numbering numbering) {
         String usage = name + "()";
-        add(name, usage, about, example, result, looksAtRows, args -> {
+        return WalkFunction.of(name, usage, about, name + "(along takings)", result, args -> {
             args.expectCount(0, 0, usage);
-            Reach.Kind kind = name.equals("dense_rank") ? Reach.Kind.DIFFERENT_BEFORE : Reach.Kind.ROWS_BEFORE;
-            return numbering(numbering, new Reach(kind, 0, 0));
+            return numbering(numbering, new Reach(reach, 0, 0));
         });
     }
 
-    private static void parts(String name, String about, String example, String result, boolean upTo) {
+    private static void rowNumbers(Walk walk, long[] out) {
+        for (int i = 0; i < out.length; i++) {
+            out[i] = i - walk.start(i) + 1L;
+        }
+    }
+
+    private static void ranks(Walk walk, long[] out) {
+        int[] peers = walk.peers();
+        for (int i = 0; i < out.length; i++) {
+            out[i] = peers[i] - walk.start(i) + 1L;
+        }
+    }
+
+    private static void denseRanks(Walk walk, long[] out) {
+        int[] peers = walk.peers();
+        for (int i = 0; i < out.length; i++) {
+            out[i] = i == walk.start(i) ? 1 : out[i - 1] + (peers[i] == i ? 1 : 0);
+        }
+    }
+
+    private static WalkFunction parts(String name, String about, String result, boolean upTo) {
         String usage = name + "()";
-        add(name, usage, about, example, result, false, args -> {
+        WalkFunction.Rule rule = args -> {
             args.expectCount(0, 0, usage);
             return new Bound(Type.REAL, (walk, none) -> {
                 double[] out = new double[walk.length()];
@@ -196,7 +168,15 @@ public final class WalkFunctions {
                 }
                 return new DoubleColumn(out, out.length, null);
             });
-        });
+        };
+        return WalkFunction.of(name, usage, about, name + "(along takings)", result, rule)
+                .countingRows();
+    }
+
+    private static Bound ntile(Arguments args) {
+        args.expectCount(1, 1, "ntile(n)");
+        int n = args.wholeConstant(0, "The number of parts", 1, Integer.MAX_VALUE);
+        return numbering((walk, out) -> ntile(walk, n, out), Reach.ALL);
     }
 
     private static void ntile(Walk walk, int n, long[] out) {
@@ -210,8 +190,25 @@ public final class WalkFunctions {
         }
     }
 
-    private static Bound offset(Arguments args, int direction) {
-        args.expectCount(1, 3, direction < 0 ? "lag(x[, n[, default]])" : "lead(x[, n[, default]])");
+    private static WalkFunction offset(String name, String about, String result, int direction) {
+        String usage = name + "(x[, n[, default]])";
+        return WalkFunction.of(
+                        name,
+                        usage,
+                        about,
+                        name + "(takings along day)",
+                        result,
+                        args -> offset(args, usage, direction))
+                .lookingAtRows()
+                .lookingAtNeighbour()
+                .byValue((args, months, micros) -> {
+                    args.expectCount(1, 2, name + "(x, 1 week[, default])");
+                    return byValue(args, new Frame.Span(months, micros, direction > 0));
+                });
+    }
+
+    private static Bound offset(Arguments args, String usage, int direction) {
+        args.expectCount(1, 3, usage);
         int rows = args.count() == 1 ? 1 : args.wholeConstant(1, "The number of rows", 0, Integer.MAX_VALUE);
         Type type = args.type(0);
         Reach reach = direction < 0 ? Reach.near(rows, 0) : Reach.near(0, rows);
@@ -244,7 +241,7 @@ public final class WalkFunctions {
      * {@code lag(x, 1 week[, default])}: x of the last row whose key lies just so far before, or after for {@code lead}; the default
      * where no row fits.
      */
-    public static Bound byValue(Arguments args, Frame.Span span) {
+    private static Bound byValue(Arguments args, Frame.Span span) {
         Type common = args.count() < 2 ? args.type(0) : withDefault(args, 1);
         return new Bound(common, (walk, c) -> {
             int[] from = found(walk, span, c.length > 1);
@@ -308,13 +305,20 @@ public final class WalkFunctions {
         });
     }
 
-    private static Bound change(Arguments args, boolean relative) {
-        String name = relative ? "relative_change(x)" : "change(x)";
-        args.expectCount(1, 1, name);
+    private static WalkFunction change(String name, String about, String result, boolean relative) {
+        String usage = name + "(x)";
+        return WalkFunction.of(
+                        name, usage, about, name + "(takings along day)", result, args -> change(args, usage, relative))
+                .lookingAtRows()
+                .lookingAtNeighbour();
+    }
+
+    private static Bound change(Arguments args, String usage, boolean relative) {
+        args.expectCount(1, 1, usage);
         Type type = args.type(0).kind() == Kind.EMPTY ? Type.INTEGER : args.type(0);
         boolean dates = !relative && type.kind() == Kind.DATE;
         if (!type.isNumeric() && !dates) {
-            args.expectNumeric(0, "'" + name + "' needs numbers");
+            args.expectNumeric(0, "'" + usage + "' needs numbers");
         }
         Type result = relative ? Type.REAL : dates ? Type.INTEGER : type;
         WalkFunction.Walker walker = (walk, c) -> {

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Unit;
 import java.util.List;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;

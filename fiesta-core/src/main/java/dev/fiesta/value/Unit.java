@@ -1,4 +1,4 @@
-package dev.fiesta.language;
+package dev.fiesta.value;
 
 import java.util.Locale;
 import java.util.Optional;

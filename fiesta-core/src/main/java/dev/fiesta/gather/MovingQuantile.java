@@ -1,9 +1,9 @@
-package dev.fiesta.walk;
+package dev.fiesta.gather;
 
-import dev.fiesta.gather.Image;
-import dev.fiesta.gather.QuantilePosition;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
 import java.math.BigDecimal;
 import java.util.Arrays;
 
@@ -16,7 +16,7 @@ final class MovingQuantile {
     private final int[] tree;
     private int count;
 
-    MovingQuantile(Column column, BigDecimal part) {
+    private MovingQuantile(Column column, BigDecimal part) {
         this.column = column;
         this.part = part;
         long[] images = new Image(column.type()).of(column);
@@ -42,7 +42,40 @@ final class MovingQuantile {
         tree = new int[different + 1];
     }
 
-    void move(int position, int by) {
+    /** The quantiles of frames that move with the row. */
+    static Column over(Frames frames, Column x, BigDecimal part) {
+        int size = frames.size();
+        MovingQuantile moving = new MovingQuantile(x, part);
+        double[] out = new double[size];
+        long[] valid = null;
+        int[] firsts = frames.from();
+        int[] behind = frames.to();
+        int from = 0;
+        int to = 0;
+        for (int i = 0; i < size; i++) {
+            if (firsts[i] >= to || firsts[i] < from || behind[i] < to) {
+                for (; from < to; from++) {
+                    moving.move(from, -1);
+                }
+                from = firsts[i];
+                to = from;
+            }
+            for (; to < behind[i]; to++) {
+                moving.move(to, 1);
+            }
+            for (; from < firsts[i]; from++) {
+                moving.move(from, -1);
+            }
+            if (moving.count == 0) {
+                valid = Validity.without(valid, size, i);
+            } else {
+                out[i] = moving.quantile();
+            }
+        }
+        return DoubleColumn.cleaned(out, size, valid);
+    }
+
+    private void move(int position, int by) {
         if (ranks[position] < 0) {
             return;
         }
@@ -52,11 +85,7 @@ final class MovingQuantile {
         }
     }
 
-    int count() {
-        return count;
-    }
-
-    double quantile() {
+    private double quantile() {
         QuantilePosition at = QuantilePosition.of(part, count);
         long low = value(at.below());
         long high = at.below() + 1 < count ? value(at.below() + 1) : low;

@@ -1,4 +1,4 @@
-package dev.fiesta.walk;
+package dev.fiesta.gather;
 
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 /** Sums or means of longs over frames of rows that move through partitions, as long as the sums fit a long. */
 final class SlidingSums {
     private final LongColumn values;
-    private final Frame frame;
+    private final Frames frames;
     private final boolean mean;
     private final long unit;
     private final long most;
@@ -22,11 +22,11 @@ final class SlidingSums {
 
     /**
      * @param values the values by position
-     * @param frame a frame of rows that shows whatever it holds
+     * @param frames plain ones
      */
-    SlidingSums(LongColumn values, Frame frame, boolean mean) {
+    SlidingSums(LongColumn values, Frames frames, boolean mean) {
         this.values = values;
-        this.frame = frame;
+        this.frames = frames;
         this.mean = mean;
         this.unit = Values.power(values.type().scale());
         this.most = values.type().equals(Type.INTEGER) ? Long.MAX_VALUE : Values.power(18) - 1;
@@ -44,8 +44,8 @@ final class SlidingSums {
         int from = start;
         int to = start;
         for (int i = start; i < end; i++) {
-            int first = frame.first(i, start, end);
-            int behind = frame.behind(i, start, end);
+            int first = frames.first(i, start, end);
+            int behind = frames.behind(i, start, end);
             if (first >= behind) {
                 empty[i] = true;
                 continue;
@@ -84,7 +84,7 @@ final class SlidingSums {
     }
 
     /** The figures by position. */
-    Column column(Type type) {
+    Column column() {
         int size = empty.length;
         long @Nullable [] valid = null;
         for (int i = 0; i < size; i++) {
@@ -93,6 +93,6 @@ final class SlidingSums {
                 Bits.clear(valid, i);
             }
         }
-        return mean ? DoubleColumn.cleaned(means, size, valid) : new LongColumn(type, sums, size, valid);
+        return mean ? DoubleColumn.cleaned(means, size, valid) : new LongColumn(values.type(), sums, size, valid);
     }
 }

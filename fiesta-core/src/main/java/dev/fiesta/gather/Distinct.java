@@ -1,0 +1,115 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import java.util.List;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/** The number of different values: each is kept once. */
+final class Distinct extends Collected {
+    private int[] slots = new int[64];
+    private @Nullable Shelf shelf;
+
+    Distinct(Type type) {
+        super(type, false);
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(GatherFunction.of(
+                        "count_distinct",
+                        "count_distinct(x)",
+                        "The number of different values.",
+                        "count_distinct(takings)",
+                        "3",
+                        args -> {
+                            Type type = GatherFunctions.one(args, "count_distinct(x)");
+                            return new GatherFunction.Bound(Type.INTEGER, () -> new Distinct(type));
+                        })
+                .addingUp());
+    }
+
+    @Override
+    void keep(int group, long value, long order) {
+        int mask = slots.length - 1;
+        int slot = hash(group, value) & mask;
+        while (slots[slot] != 0) {
+            if (isAt(slots[slot] - 1, group, value)) {
+                return;
+            }
+            slot = (slot + 1) & mask;
+        }
+        super.keep(group, value, order);
+        slots[slot] = size();
+        if (size() * 2 > slots.length) {
+            rehash();
+        }
+    }
+
+    private static int hash(int group, long value) {
+        long h = (value * 31 + group) * 0x9E3779B97F4A7C15L;
+        return (int) (h >>> 32);
+    }
+
+    private void rehash() {
+        slots = new int[slots.length * 2];
+        int mask = slots.length - 1;
+        for (int place = 0; place < size(); place++) {
+            int slot = hash(group(place), value(place)) & mask;
+            while (slots[slot] != 0) {
+                slot = (slot + 1) & mask;
+            }
+            slots[slot] = place + 1;
+        }
+    }
+
+    @Override
+    public long memory() {
+        return super.memory() + 4L * slots.length;
+    }
+
+    @Override
+    public boolean mayPutAway() {
+        return true;
+    }
+
+    @Override
+    public void putAway(Supplier<Shelf> shelves) {
+        if (!isEmpty()) {
+            shelf = shelf == null ? shelves.get() : shelf;
+            empty(shelf);
+            slots = new int[64];
+        }
+    }
+
+    @Override
+    public void merge(Accumulator other, int[] into) {
+        Distinct theirs = (Distinct) other;
+        if (theirs.shelf != null) {
+            if (shelf == null) {
+                shelf = theirs.shelf.another();
+            }
+            shelf.adopt(theirs.shelf, into);
+        }
+        super.merge(other, into);
+    }
+
+    @Override
+    public Column finish(int count) {
+        if (shelf == null) {
+            return super.finish(count);
+        }
+        putAway(() -> java.util.Objects.requireNonNull(shelf));
+        return new LongColumn(Type.INTEGER, shelf.distinct(count), count, null);
+    }
+
+    @Override
+    Column figures(long[] sorted, long[] places, int[] starts, int count) {
+        long[] out = new long[count];
+        for (int g = 0; g < count; g++) {
+            out[g] = starts[g + 1] - starts[g];
+        }
+        return new LongColumn(Type.INTEGER, out, count, null);
+    }
+}

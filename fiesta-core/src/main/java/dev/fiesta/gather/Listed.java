@@ -1,0 +1,58 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.value.Column;
+import dev.fiesta.value.TextColumn;
+import dev.fiesta.value.Texts;
+import dev.fiesta.value.Type;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/** The values as one text, in the order of the rows. */
+final class Listed extends Collected {
+    static final int MOST = 1000;
+
+    private final String separator;
+
+    Listed(Type type, String separator) {
+        super(type, true);
+        this.separator = separator;
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(GatherFunction.of(
+                        "list",
+                        "list(x[, sep])",
+                        "The values as one text, at most 1 000 of them.",
+                        "list(takings, '; ')",
+                        "10.00; 20.00; 20.00; 50.00",
+                        args -> {
+                            args.expectCount(1, 2, "list(x[, sep])");
+                            String separator = args.count() == 2 ? args.textConstant(1, "The separator") : ", ";
+                            Type type = args.type(0);
+                            return new GatherFunction.Bound(Type.TEXT, () -> new Listed(type, separator));
+                        })
+                .lookingAtOrder());
+    }
+
+    @Override
+    Column figures(long[] sorted, long[] places, int[] starts, int count) {
+        List<String> out = new ArrayList<>();
+        for (int g = 0; g < count; g++) {
+            int start = starts[g];
+            Integer[] rows = new Integer[starts[g + 1] - start];
+            Arrays.setAll(rows, i -> start + i);
+            Arrays.sort(rows, (a, b) -> Long.compare(places[a], places[b]));
+            out.add(rows.length == 0 ? null : text(sorted, rows));
+        }
+        return (TextColumn) Column.of(Type.TEXT, out);
+    }
+
+    private String text(long[] sorted, Integer[] rows) {
+        StringBuilder text = new StringBuilder();
+        for (int i = 0; i < Math.min(MOST, rows.length); i++) {
+            text.append(i == 0 ? "" : separator).append(Texts.of(image().value(sorted[rows[i]])));
+        }
+        return rows.length > MOST ? text.append(separator).append('…').toString() : text.toString();
+    }
+}

@@ -1,0 +1,80 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.compute.Arguments;
+import dev.fiesta.compute.Misuse;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.value.Validity;
+import java.math.BigDecimal;
+import java.util.Arrays;
+import java.util.List;
+
+/** Linear interpolation between order statistics, rounded once. */
+final class Quantile extends Collected {
+    private final Type type;
+    private final BigDecimal part;
+
+    Quantile(Type type, BigDecimal part) {
+        super(type, false);
+        this.type = type;
+        this.part = part;
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(
+                GatherFunction.of(
+                        "median",
+                        "median(x)",
+                        "The value in the middle, or the mean of the two there.",
+                        "median(takings)",
+                        "20",
+                        args -> {
+                            args.expectCount(1, 1, "median(x)");
+                            return bound(GatherFunctions.numeric(args, "median(x)"), new BigDecimal("0.5"));
+                        }),
+                GatherFunction.of(
+                        "quantile",
+                        "quantile(x, p)",
+                        "The value below which the part p lies, interpolated between neighbours.",
+                        "quantile(takings, 0.25)",
+                        "17.5",
+                        args -> {
+                            args.expectCount(2, 2, "quantile(x, p)");
+                            return bound(GatherFunctions.numeric(args, "quantile(x, p)"), part(args));
+                        }));
+    }
+
+    private static GatherFunction.Bound bound(Type type, BigDecimal part) {
+        return new GatherFunction.Bound(Type.REAL, () -> new Quantile(type, part))
+                .moving((frames, values, before) -> MovingQuantile.over(frames, values[0], part));
+    }
+
+    private static BigDecimal part(Arguments args) {
+        Object part = args.isConstant(1) ? args.constant(1) : null;
+        BigDecimal exact = part instanceof Long n ? BigDecimal.valueOf(n) : part instanceof BigDecimal d ? d : null;
+        if (exact == null || exact.signum() < 0 || exact.compareTo(BigDecimal.ONE) > 0) {
+            throw new Misuse(
+                    1, "The part of a quantile is a decimal from 0 to 1, written out.", "Write for instance 0.9.");
+        }
+        return exact;
+    }
+
+    @Override
+    Column figures(long[] sorted, long[] places, int[] starts, int count) {
+        double[] out = new double[count];
+        long[] valid = null;
+        for (int g = 0; g < count; g++) {
+            int n = starts[g + 1] - starts[g];
+            if (n == 0) {
+                valid = Validity.without(valid, count, g);
+                continue;
+            }
+            Arrays.sort(sorted, starts[g], starts[g + 1]);
+            QuantilePosition at = QuantilePosition.of(part, n);
+            int low = starts[g] + at.below();
+            out[g] = at.between(type, sorted[low], sorted[Math.min(low + 1, starts[g + 1] - 1)]);
+        }
+        return DoubleColumn.cleaned(out, count, valid);
+    }
+}

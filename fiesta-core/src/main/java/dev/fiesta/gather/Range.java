@@ -1,0 +1,97 @@
+package dev.fiesta.gather;
+
+import dev.fiesta.compute.Misuse;
+import dev.fiesta.gather.Extremes.By;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.util.List;
+
+/** {@code range}: the greatest less the least. */
+final class Range implements Accumulator {
+    private final Type type;
+    private final Extremes least;
+    private final Extremes greatest;
+
+    Range(Type type) {
+        this.type = type;
+        this.least = new Extremes(By.LEAST, type, type);
+        this.greatest = new Extremes(By.GREATEST, type, type);
+    }
+
+    static List<GatherFunction> functions() {
+        return List.of(GatherFunction.of(
+                "range",
+                "range(x)",
+                "The greatest value less the least; of dates, in days.",
+                "range(takings)",
+                "40.00",
+                args -> {
+                    Type type = GatherFunctions.one(args, "range(x)");
+                    if (!type.isNumeric() && type.kind() != Kind.DATE && type.kind() != Kind.EMPTY) {
+                        throw new Misuse(
+                                0, "'{}' is " + type.withArticle() + ", but a range needs numbers or dates.", null);
+                    }
+                    Type figure = type.isTime() ? Type.INTEGER : type;
+                    return new GatherFunction.Bound(figure, () -> new Range(type));
+                }));
+    }
+
+    @Override
+    public void grow(int groups) {
+        least.grow(groups);
+        greatest.grow(groups);
+    }
+
+    @Override
+    public void add(int[] groups, Column[] args, int rows, long order) {
+        least.add(groups, args, rows, order);
+        greatest.add(groups, args, rows, order);
+    }
+
+    @Override
+    public void merge(Accumulator other, int[] into) {
+        least.merge(((Range) other).least, into);
+        greatest.merge(((Range) other).greatest, into);
+    }
+
+    @Override
+    public Column finish(int groups) {
+        Column low = least.finish(groups);
+        Column high = greatest.finish(groups);
+        if (high instanceof LongColumn a && low instanceof LongColumn b) {
+            long[] out = new long[groups];
+            for (int i = 0; i < groups; i++) {
+                out[i] = a.values()[i] - b.values()[i];
+            }
+            return new LongColumn(type.isTime() ? Type.INTEGER : type, out, groups, low.valid());
+        }
+        double[] out = new double[groups];
+        for (int i = 0; i < groups; i++) {
+            out[i] = low.isMissing(i) ? 0 : (Double) high.get(i) - (Double) low.get(i);
+        }
+        return DoubleColumn.cleaned(out, groups, low.valid());
+    }
+
+    @Override
+    public long memory() {
+        return least.memory() + greatest.memory();
+    }
+
+    @Override
+    public void write(int group, DataOutput out) throws IOException {
+        least.write(group, out);
+        greatest.write(group, out);
+    }
+
+    @Override
+    public void read(int group, DataInput in) throws IOException {
+        least.read(group, in);
+        greatest.read(group, in);
+    }
+}
