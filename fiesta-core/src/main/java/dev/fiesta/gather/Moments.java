@@ -82,7 +82,8 @@ final class Moments implements Part {
                                 args -> {
                                     args.expectCount(1, 1, "share(x)");
                                     Type type = GatherFunctions.numeric(args, "share(x)");
-                                    return new GatherFunction.Bound(Type.REAL, () -> new Moments(Result.SUM, type));
+                                    return new GatherFunction.Bound(Type.REAL, () -> new Moments(Result.SUM, type))
+                                            .moving((frames, values, before) -> movingParts(type, frames, values[0]));
                                 })
                         .asPart());
     }
@@ -109,33 +110,59 @@ final class Moments implements Part {
                 return sums.column();
             }
         }
+        boolean exactSum = wanted == Result.SUM && type.isExact();
+        long[] sums = new long[exactSum ? frames.size() : 0];
+        double[] numbers = new double[exactSum ? 0 : frames.size()];
+        long[][] valid = new long[1][];
+        eachFrame(wanted, type, frames, x, before, (i, moments) -> {
+            boolean empty = moments.count(0) == 0;
+            if (exactSum && !empty) {
+                sums[i] = moments.exactSum(0);
+            } else if (!exactSum) {
+                numbers[i] = moments.number(0);
+                empty = Double.isNaN(numbers[i]);
+            }
+            if (empty) {
+                valid[0] = Validity.without(valid[0], frames.size(), i);
+            }
+        });
+        return exactSum
+                ? new LongColumn(type, sums, sums.length, valid[0])
+                : DoubleColumn.cleaned(numbers, numbers.length, valid[0]);
+    }
+
+    /** The part that the value of each row has in the sum of its frame. */
+    private static Column movingParts(Type type, Frames frames, Column x) {
+        double[] parts = new double[frames.size()];
+        long[][] valid = new long[1][];
+        eachFrame(Result.SUM, type, frames, x, null, (i, moments) -> {
+            if (x.isMissing(i) || moments.count(0) == 0) {
+                valid[0] = Validity.without(valid[0], parts.length, i);
+            } else {
+                parts[i] = moments.partOf(x, i, 0);
+            }
+        });
+        return DoubleColumn.cleaned(parts, parts.length, valid[0]);
+    }
+
+    /** Looks at what a frame has gathered. */
+    private interface Look {
+        void at(int position, Moments moments);
+    }
+
+    private static void eachFrame(
+            Result wanted, Type type, Frames frames, Column x, @Nullable Moments before, Look look) {
         Moments moments = fresh(wanted, type);
         if (before != null) {
             moments.merge(before, new int[] {0});
         }
-        return moments.moved(frames, x, before != null);
-    }
-
-    private static Moments fresh(Result wanted, Type type) {
-        Moments moments = new Moments(wanted, type);
-        moments.grow(1);
-        return moments;
-    }
-
-    private Column moved(Frames frames, Column x, boolean carried) {
-        int size = frames.size();
-        boolean exactSum = result == Result.SUM && exact();
-        long[] sums = new long[exactSum ? size : 0];
-        double[] numbers = new double[exactSum ? 0 : size];
-        long[] valid = null;
-        Moments moments = this;
         int[] firsts = frames.from();
         int[] behind = frames.to();
         int from = 0;
         int to = 0;
-        for (int i = 0; i < size; i++) {
-            if (!carried && (firsts[i] >= to || firsts[i] < from || behind[i] < to)) {
-                moments = fresh(result, type);
+        for (int i = 0; i < frames.size(); i++) {
+            if (before == null && (firsts[i] >= to || firsts[i] < from || behind[i] < to)) {
+                moments = fresh(wanted, type);
                 from = firsts[i];
                 to = from;
             }
@@ -145,18 +172,14 @@ final class Moments implements Part {
             for (; from < firsts[i]; from++) {
                 moments.move(x, from, true);
             }
-            boolean empty = moments.count(0) == 0;
-            if (exactSum && !empty) {
-                sums[i] = moments.exactSum(0);
-            } else if (!exactSum) {
-                numbers[i] = moments.number(0);
-                empty = Double.isNaN(numbers[i]);
-            }
-            if (empty) {
-                valid = Validity.without(valid, size, i);
-            }
+            look.at(i, moments);
         }
-        return exactSum ? new LongColumn(type, sums, size, valid) : DoubleColumn.cleaned(numbers, size, valid);
+    }
+
+    private static Moments fresh(Result wanted, Type type) {
+        Moments moments = new Moments(wanted, type);
+        moments.grow(1);
+        return moments;
     }
 
     @Override
@@ -411,20 +434,21 @@ final class Moments implements Part {
         for (int i = 0; i < out.length; i++) {
             if (values.isMissing(i) || count(group[i]) == 0) {
                 valid = Validity.without(valid, out.length, i);
-            } else if (values instanceof LongColumn exact) {
-                out[i] = Exact.quotient(BigInteger.valueOf(exact.values()[i]), longs.exact(group[i]));
             } else {
-                out[i] = shareOf(((DoubleColumn) values).values()[i], group[i]);
+                out[i] = partOf(values, i, group[i]);
             }
         }
         return DoubleColumn.cleaned(out, out.length, valid);
     }
 
-    /** A number over the sum of a group of numbers, rounded once. */
-    private double shareOf(double value, int group) {
+    /** A value over the sum of a group, rounded once. */
+    private double partOf(Column values, int row, int group) {
+        if (values instanceof LongColumn exact) {
+            return Exact.quotient(BigInteger.valueOf(exact.values()[row]), longs.exact(group));
+        }
         WideSums one = new WideSums(SUM_WINDOW);
         one.grow(1);
-        one.add(0, value, false);
+        one.add(0, ((DoubleColumn) values).values()[row], false);
         return Exact.quotient(one.exact(0), numbers.exact(group));
     }
 

@@ -225,6 +225,12 @@ final class Naive {
                                         .filter(v -> v.isEmpty() || v.get(0) != null)
                                         .count()
                                 >= frame.atLeast());
+        if (shown && call.name().equals("share")) {
+            Object own = only == null || Boolean.TRUE.equals(eval(only, row))
+                    ? eval(call.args().get(0), row)
+                    : null;
+            return NaiveRow.divide(own, NaiveFigures.unrounded(values));
+        }
         return shown ? NaiveFigures.figure(call.name(), values) : null;
     }
 

@@ -87,7 +87,9 @@ final class NaiveFigures {
             case "at_max" -> beside(rows, 1);
             case "at_min" -> beside(rows, -1);
             case "variance", "stddev", "variance_pop", "stddev_pop" -> spread(name, values);
-            case "weighted_mean" -> weightedMean(rows);
+            case "weighted_mean" -> weightedMean(alike(rows));
+            case "correlation" -> correlation(alike(rows));
+            case "range" -> range(values);
             default -> throw new UnsupportedOperationException(name);
         };
     }
@@ -160,6 +162,52 @@ final class NaiveFigures {
         BigDecimal variance = above.divide(count.multiply(sample ? BigDecimal.valueOf(n - 1L) : count), NaiveRow.DEEP);
         return NaiveRow.finite(
                 name.startsWith("stddev") ? variance.sqrt(NaiveRow.DEEP).doubleValue() : variance.doubleValue());
+    }
+
+    /** Where one side is a double, the other side becomes the nearest one. */
+    private static List<List<Object>> alike(List<List<Object>> rows) {
+        boolean mixed = rows.stream().flatMap(List::stream).anyMatch(v -> v instanceof Double);
+        return mixed
+                ? rows.stream()
+                        .map(r -> r.stream()
+                                .map(v -> (Object) ((Number) v).doubleValue())
+                                .toList())
+                        .toList()
+                : rows;
+    }
+
+    private static Object range(List<Object> values) {
+        Object least = values.stream().min(NaiveRow::compare).orElseThrow();
+        Object greatest = values.stream().max(NaiveRow::compare).orElseThrow();
+        return least instanceof Double low
+                ? (Object) ((Double) greatest - low)
+                : ((BigDecimal) greatest).subtract((BigDecimal) least);
+    }
+
+    private static @Nullable Object correlation(List<List<Object>> rows) {
+        BigDecimal n = BigDecimal.valueOf(rows.size());
+        BigDecimal both =
+                n.multiply(products(rows, 0, 1)).subtract(sums(rows, 0).multiply(sums(rows, 1)));
+        BigDecimal x = n.multiply(products(rows, 0, 0)).subtract(sums(rows, 0).pow(2));
+        BigDecimal y = n.multiply(products(rows, 1, 1)).subtract(sums(rows, 1).pow(2));
+        BigDecimal below = x.multiply(y);
+        if (below.signum() == 0) {
+            return null;
+        }
+        BigDecimal squared = both.pow(2).divide(below, NaiveRow.DEEP);
+        return both.signum() * squared.sqrt(NaiveRow.DEEP).doubleValue() + 0.0;
+    }
+
+    private static BigDecimal sums(List<List<Object>> rows, int argument) {
+        return total(rows.stream().map(r -> r.get(argument)).toList());
+    }
+
+    private static BigDecimal products(List<List<Object>> rows, int a, int b) {
+        BigDecimal total = BigDecimal.ZERO;
+        for (List<Object> row : rows) {
+            total = total.add(NaiveRow.exact(row.get(a)).multiply(NaiveRow.exact(row.get(b))));
+        }
+        return total;
     }
 
     private static @Nullable Object weightedMean(List<List<Object>> rows) {

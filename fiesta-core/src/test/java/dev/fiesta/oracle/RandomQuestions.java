@@ -176,7 +176,7 @@ final class RandomQuestions {
                 "last 5 at least 2",
                 "from 3 before to 1 before");
         String only = pick("", "", "only " + x + " > 1 ");
-        return switch (random.nextInt(5)) {
+        return switch (random.nextInt(6)) {
             case 0 ->
                 pick("rank", "dense_rank", "row_number", "percent_rank", "cume_dist") + "(" + only + within + along
                         + ")";
@@ -205,8 +205,14 @@ final class RandomQuestions {
                                 "variance_pop",
                                 "first",
                                 "last",
+                                "share",
+                                "range",
+                                "mode",
                                 "count_distinct")
                         + "(" + x + " " + only + within + along + " " + frame + ")";
+            case 4 ->
+                pick("correlation", "weighted_mean", "at_max", "at_min") + "(" + x + ", " + figure(grouped) + " " + only
+                        + within + along + " " + frame + ")";
             default -> "quantile(" + x + ", " + pick("0.25", "0.9", "1") + " " + within + along + " " + frame + ")";
         };
     }
@@ -239,6 +245,8 @@ final class RandomQuestions {
                 "first(" + x + ")",
                 "last(" + x + only + ")",
                 "weighted_mean(amount, quantity)",
+                "correlation(" + x + ", amount)",
+                "range(" + x + only + ")",
                 "mean(" + x + " within all)",
                 "sum(" + x + ") / count()");
         return "per " + keys + " give f1 = " + first + ", f2 = " + second + "\n";
