@@ -3,7 +3,6 @@ package dev.fiesta.gather;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
-import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import java.io.DataInput;
 import java.io.DataOutput;
@@ -61,8 +60,9 @@ final class Counts implements Accumulator {
     private static Column moving(What what, Frames frames, Column[] values, @Nullable Accumulator before) {
         int size = frames.size();
         // Of count() only a condition leaves a column: it is there where the condition holds.
-        long[] bits =
-                values.length == 0 ? null : what == What.TRUE ? ((TruthColumn) values[0]).bits() : values[0].valid();
+        long[] bits = values.length == 0
+                ? null
+                : what == What.TRUE ? GatherFunctions.truths(values[0]).bits() : values[0].valid();
         long earlier = before == null ? 0 : ((Counts) before).counts[0];
         int[] met = new int[size + 1];
         for (int i = 0; i < size; i++) {
@@ -84,7 +84,11 @@ final class Counts implements Accumulator {
 
     @Override
     public void add(int[] groups, Column[] args, int rows, long order) {
-        long[] bits = what == What.ROWS ? null : what == What.VALUES ? args[0].valid() : ((TruthColumn) args[0]).bits();
+        long[] bits = what == What.ROWS
+                ? null
+                : what == What.VALUES
+                        ? args[0].valid()
+                        : GatherFunctions.truths(args[0]).bits();
         long[] times = counts;
         for (int i = 0; i < rows; i++) {
             if (bits == null || Bits.get(bits, i)) {

@@ -1,7 +1,10 @@
 package dev.fiesta.gather;
 
 import dev.fiesta.compute.Arguments;
+import dev.fiesta.compute.Types;
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -17,7 +20,7 @@ public final class GatherFunctions {
         Stream.of(
                         Counts.functions(),
                         Moments.functions(),
-                        Quantile.functions(),
+                        OfSorted.functions(),
                         Extremes.functions(),
                         Range.functions(),
                         Distinct.functions(),
@@ -51,6 +54,11 @@ public final class GatherFunctions {
     static void truth(Arguments args, String usage) {
         args.expectCount(1, 1, usage);
         args.expectKind(0, "a condition is needed", Kind.TRUTH);
+    }
+
+    /** The values of a condition; a field of which nothing is known is missing everywhere. */
+    static TruthColumn truths(Column condition) {
+        return (TruthColumn) Types.widen(condition, Type.TRUTH).flat();
     }
 
     /** The type of the first argument, a number; {@code usage} begins with the name. */

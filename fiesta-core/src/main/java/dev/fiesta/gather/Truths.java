@@ -42,7 +42,7 @@ final class Truths implements Accumulator {
 
     @Override
     public void add(int[] groups, Column[] args, int rows, long order) {
-        TruthColumn truths = (TruthColumn) args[0];
+        TruthColumn truths = GatherFunctions.truths(args[0]);
         for (int i = 0; i < rows; i++) {
             if (!truths.isMissing(i)) {
                 (truths.isTrue(i) ? trues : falses)[groups[i]]++;

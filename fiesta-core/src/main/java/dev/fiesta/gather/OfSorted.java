@@ -10,15 +10,23 @@ import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.List;
 
-/** Linear interpolation between order statistics, rounded once. */
-final class Quantile extends Collected {
-    private final Type type;
-    private final BigDecimal part;
+/** Figures that are told from the values of a group in their order: quantiles, and means of some of them. Rounded once. */
+final class OfSorted extends Collected {
+    /** Tells the figure of a group that has values. */
+    private interface Figure {
+        /**
+         * @param sorted the images of values in their order; those from {@code from} to before {@code to} belong to the group
+         */
+        double of(Type type, long[] sorted, int from, int to);
+    }
 
-    Quantile(Type type, BigDecimal part) {
+    private final Type type;
+    private final Figure figure;
+
+    private OfSorted(Type type, Figure figure) {
         super(type, false);
         this.type = type;
-        this.part = part;
+        this.figure = figure;
     }
 
     static List<GatherFunction> functions() {
@@ -46,7 +54,8 @@ final class Quantile extends Collected {
     }
 
     private static GatherFunction.Bound bound(Type type, BigDecimal part) {
-        return new GatherFunction.Bound(Type.REAL, () -> new Quantile(type, part))
+        Figure figure = (t, sorted, from, to) -> quantile(t, part, sorted, from, to);
+        return new GatherFunction.Bound(Type.REAL, () -> new OfSorted(type, figure))
                 .moving((frames, values, before) -> MovingQuantile.over(frames, values[0], part));
     }
 
@@ -71,10 +80,15 @@ final class Quantile extends Collected {
                 continue;
             }
             Arrays.sort(sorted, starts[g], starts[g + 1]);
-            QuantilePosition at = QuantilePosition.of(part, n);
-            int low = starts[g] + at.below();
-            out[g] = at.between(type, sorted[low], sorted[Math.min(low + 1, starts[g + 1] - 1)]);
+            out[g] = figure.of(type, sorted, starts[g], starts[g + 1]);
         }
         return DoubleColumn.cleaned(out, count, valid);
+    }
+
+    /** Linear interpolation between order statistics. */
+    private static double quantile(Type type, BigDecimal part, long[] sorted, int from, int to) {
+        QuantilePosition at = QuantilePosition.of(part, to - from);
+        int low = from + at.below();
+        return at.between(type, sorted[low], sorted[Math.min(low + 1, to - 1)]);
     }
 }
