@@ -25,9 +25,27 @@ final class Distinct extends Collected {
                         "3",
                         args -> {
                             Type type = GatherFunctions.one(args, "count_distinct(x)");
-                            return new GatherFunction.Bound(Type.INTEGER, () -> new Distinct(type));
+                            return new GatherFunction.Bound(Type.INTEGER, () -> new Distinct(type))
+                                    .moving((frames, values, before) -> moving(frames, values[0]));
                         })
                 .addingUp());
+    }
+
+    /** How often each value stands in the frame, and how many of them do. */
+    private static Column moving(Frames frames, Column x) {
+        MovingSorted.Ranks ranks = new MovingSorted.Ranks(x);
+        int[] times = new int[ranks.different()];
+        int[] different = new int[1];
+        long[] out = new long[frames.size()];
+        frames.each(
+                (position, away) -> {
+                    int rank = ranks.of(position);
+                    if (rank >= 0) {
+                        different[0] += away ? (--times[rank] == 0 ? -1 : 0) : (times[rank]++ == 0 ? 1 : 0);
+                    }
+                },
+                i -> out[i] = different[0]);
+        return new LongColumn(Type.INTEGER, out, out.length, null);
     }
 
     @Override

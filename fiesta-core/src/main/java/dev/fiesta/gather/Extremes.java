@@ -57,7 +57,7 @@ final class Extremes implements Accumulator {
             Type type = GatherFunctions.one(args, usage);
             return new GatherFunction.Bound(type, () -> new Extremes(by, type, type))
                     .moving((frames, values, before) -> by.ordinal() <= By.GREATEST.ordinal()
-                            ? candidates(frames, values[0], by == By.LEAST ? -1 : 1)
+                            ? moving(frames, values[0], by)
                             : edges(frames, values[0], by == By.FIRST));
         });
     }
@@ -68,42 +68,41 @@ final class Extremes implements Accumulator {
                     args.expectCount(2, 2, usage);
                     Type shown = args.type(0);
                     Type deciding = args.type(1);
-                    return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding));
+                    return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding))
+                            .moving((frames, values, before) ->
+                                    values[0].take(candidates(frames, values, by), frames.size()));
                 })
                 .lookingAtOrder();
     }
 
-    /** A queue of the positions that may still be least (or greatest) as the frame moves on. */
-    private static Column candidates(Frames frames, Column x, int wanted) {
-        int size = frames.size();
-        int[] from = frames.from();
-        int[] behind = frames.to();
-        Image image = new Image(x.type());
-        long[] images = image.of(x);
-        int[] queue = new int[size];
-        int head = 0;
-        int tail = 0;
-        int to = 0;
-        int[] pick = new int[size];
-        for (int i = 0; i < size; i++) {
-            if (from[i] > to || behind[i] < to) {
-                head = tail = 0;
-                to = from[i];
-            }
-            for (; to < behind[i]; to++) {
-                if (!x.isMissing(to)) {
-                    while (tail > head && image.compare(images[queue[tail - 1]], images[to]) * wanted < 0) {
-                        tail--;
+    /** The winning position of each frame, -1 where there is none: a queue of those that may still win as the frame moves on. */
+    private static int[] candidates(Frames frames, Column[] values, By by) {
+        Column decides = values[values.length - 1];
+        int wanted = by == By.LEAST ? -1 : 1;
+        Image image = new Image(decides.type());
+        long[] images = image.of(decides);
+        int[] queue = new int[frames.size()];
+        int[] ends = new int[2];
+        int[] pick = new int[frames.size()];
+        frames.each(
+                (position, away) -> {
+                    if (away) {
+                        ends[0] += ends[0] < ends[1] && queue[ends[0]] == position ? 1 : 0;
+                    } else if (!values[0].isMissing(position) && !decides.isMissing(position)) {
+                        while (ends[1] > ends[0]
+                                && image.compare(images[queue[ends[1] - 1]], images[position]) * wanted < 0) {
+                            ends[1]--;
+                        }
+                        queue[ends[1]++] = position;
                     }
-                    queue[tail++] = to;
-                }
-            }
-            while (head < tail && queue[head] < from[i]) {
-                head++;
-            }
-            pick[i] = head < tail ? queue[head] : -1;
-        }
-        return x.take(pick, size);
+                },
+                i -> pick[i] = ends[0] < ends[1] ? queue[ends[0]] : -1);
+        return pick;
+    }
+
+    /** The least (or greatest) value of frames that move with the row. */
+    static Column moving(Frames frames, Column x, By by) {
+        return x.take(candidates(frames, new Column[] {x}, by), frames.size());
     }
 
     /** The next value from the start of each frame on, or from its end back. */

@@ -1,5 +1,7 @@
 package dev.fiesta.gather;
 
+import java.util.function.IntConsumer;
+
 /** Which rows a moving figure looks at from each row, by the position of the row in its walk. */
 public interface Frames {
     /** Works out the positions of one partition. */
@@ -29,4 +31,39 @@ public interface Frames {
 
     /** Goes through the partitions, by several threads; whether all of them were wanted. */
     boolean eachPartition(Loop loop);
+
+    /** What a figure does when a position enters its frame, or leaves it. */
+    @FunctionalInterface
+    interface Move {
+        void move(int position, boolean away);
+    }
+
+    /**
+     * Goes from frame to frame.
+     *
+     * @param move takes in what enters a frame, and takes away what leaves it
+     * @param look is told each position when its frame is complete
+     */
+    default void each(Move move, IntConsumer look) {
+        int[] firsts = from();
+        int[] behind = to();
+        int from = 0;
+        int to = 0;
+        for (int i = 0; i < firsts.length; i++) {
+            if (firsts[i] >= to || firsts[i] < from || behind[i] < to) {
+                for (; from < to; from++) {
+                    move.move(from, true);
+                }
+                from = firsts[i];
+                to = from;
+            }
+            for (; to < behind[i]; to++) {
+                move.move(to, false);
+            }
+            for (; from < firsts[i]; from++) {
+                move.move(from, true);
+            }
+            look.accept(i);
+        }
+    }
 }

@@ -114,7 +114,11 @@ final class Moments implements Part {
         long[] sums = new long[exactSum ? frames.size() : 0];
         double[] numbers = new double[exactSum ? 0 : frames.size()];
         long[][] valid = new long[1][];
-        eachFrame(wanted, type, frames, x, before, (i, moments) -> {
+        Moments moments = fresh(wanted, type);
+        if (before != null) {
+            moments.merge(before, new int[] {0});
+        }
+        frames.each((position, away) -> moments.move(x, position, away), i -> {
             boolean empty = moments.count(0) == 0;
             if (exactSum && !empty) {
                 sums[i] = moments.exactSum(0);
@@ -135,7 +139,8 @@ final class Moments implements Part {
     private static Column movingParts(Type type, Frames frames, Column x) {
         double[] parts = new double[frames.size()];
         long[][] valid = new long[1][];
-        eachFrame(Result.SUM, type, frames, x, null, (i, moments) -> {
+        Moments moments = fresh(Result.SUM, type);
+        frames.each((position, away) -> moments.move(x, position, away), i -> {
             if (x.isMissing(i) || moments.count(0) == 0) {
                 valid[0] = Validity.without(valid[0], parts.length, i);
             } else {
@@ -143,37 +148,6 @@ final class Moments implements Part {
             }
         });
         return DoubleColumn.cleaned(parts, parts.length, valid[0]);
-    }
-
-    /** Looks at what a frame has gathered. */
-    private interface Look {
-        void at(int position, Moments moments);
-    }
-
-    private static void eachFrame(
-            Result wanted, Type type, Frames frames, Column x, @Nullable Moments before, Look look) {
-        Moments moments = fresh(wanted, type);
-        if (before != null) {
-            moments.merge(before, new int[] {0});
-        }
-        int[] firsts = frames.from();
-        int[] behind = frames.to();
-        int from = 0;
-        int to = 0;
-        for (int i = 0; i < frames.size(); i++) {
-            if (before == null && (firsts[i] >= to || firsts[i] < from || behind[i] < to)) {
-                moments = fresh(wanted, type);
-                from = firsts[i];
-                to = from;
-            }
-            for (; to < behind[i]; to++) {
-                moments.move(x, to, false);
-            }
-            for (; from < firsts[i]; from++) {
-                moments.move(x, from, true);
-            }
-            look.at(i, moments);
-        }
     }
 
     private static Moments fresh(Result wanted, Type type) {

@@ -9,21 +9,14 @@ import dev.fiesta.value.Validity;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.ToDoubleFunction;
 
 /** Figures that are told from the values of a group in their order: quantiles, and means of some of them. Rounded once. */
 final class OfSorted extends Collected {
-    /** Tells the figure of a group that has values. */
-    private interface Figure {
-        /**
-         * @param sorted the images of values in their order; those from {@code from} to before {@code to} belong to the group
-         */
-        double of(Type type, long[] sorted, int from, int to);
-    }
-
     private final Type type;
-    private final Figure figure;
+    private final ToDoubleFunction<Sorted> figure;
 
-    private OfSorted(Type type, Figure figure) {
+    private OfSorted(Type type, ToDoubleFunction<Sorted> figure) {
         super(type, false);
         this.type = type;
         this.figure = figure;
@@ -39,7 +32,7 @@ final class OfSorted extends Collected {
                         "20",
                         args -> {
                             args.expectCount(1, 1, "median(x)");
-                            return bound(GatherFunctions.numeric(args, "median(x)"), new BigDecimal("0.5"));
+                            return quantile(GatherFunctions.numeric(args, "median(x)"), new BigDecimal("0.5"));
                         }),
                 GatherFunction.of(
                         "quantile",
@@ -49,14 +42,18 @@ final class OfSorted extends Collected {
                         "17.5",
                         args -> {
                             args.expectCount(2, 2, "quantile(x, p)");
-                            return bound(GatherFunctions.numeric(args, "quantile(x, p)"), part(args));
+                            return quantile(GatherFunctions.numeric(args, "quantile(x, p)"), part(args));
                         }));
     }
 
-    private static GatherFunction.Bound bound(Type type, BigDecimal part) {
-        Figure figure = (t, sorted, from, to) -> quantile(t, part, sorted, from, to);
+    private static GatherFunction.Bound quantile(Type type, BigDecimal part) {
+        return bound(type, false, values -> quantile(values, part));
+    }
+
+    /** @param sums whether the figure asks for sums */
+    private static GatherFunction.Bound bound(Type type, boolean sums, ToDoubleFunction<Sorted> figure) {
         return new GatherFunction.Bound(Type.REAL, () -> new OfSorted(type, figure))
-                .moving((frames, values, before) -> MovingQuantile.over(frames, values[0], part));
+                .moving((frames, values, before) -> MovingSorted.over(frames, values[0], sums, figure));
     }
 
     private static BigDecimal part(Arguments args) {
@@ -80,15 +77,16 @@ final class OfSorted extends Collected {
                 continue;
             }
             Arrays.sort(sorted, starts[g], starts[g + 1]);
-            out[g] = figure.of(type, sorted, starts[g], starts[g + 1]);
+            out[g] = figure.applyAsDouble(new Sorted.Held(type, sorted, starts[g], starts[g + 1]));
         }
         return DoubleColumn.cleaned(out, count, valid);
     }
 
     /** Linear interpolation between order statistics. */
-    private static double quantile(Type type, BigDecimal part, long[] sorted, int from, int to) {
-        QuantilePosition at = QuantilePosition.of(part, to - from);
-        int low = from + at.below();
-        return at.between(type, sorted[low], sorted[Math.min(low + 1, to - 1)]);
+    private static double quantile(Sorted values, BigDecimal part) {
+        QuantilePosition at = QuantilePosition.of(part, values.size());
+        long low = values.value(at.below());
+        long high = at.below() + 1 < values.size() ? values.value(at.below() + 1) : low;
+        return at.between(values.type(), low, high);
     }
 }

@@ -13,6 +13,7 @@ import java.io.IOException;
 import java.math.BigInteger;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Correlation and weighted mean, from exact sums of both sides and of their products; rounded once. */
 final class Pairs implements Accumulator {
@@ -57,7 +58,11 @@ final class Pairs implements Accumulator {
             args.expectCount(2, 2, usage);
             args.expectNumeric(0, "numbers are needed");
             args.expectNumeric(1, "numbers are needed");
-            return new GatherFunction.Bound(Type.REAL, () -> new Pairs(correlation, args.type(0), args.type(1)));
+            Type first = args.type(0);
+            Type second = args.type(1);
+            return new GatherFunction.Bound(Type.REAL, () -> new Pairs(correlation, first, second))
+                    .carryingOn((frames, values, before) ->
+                            new Pairs(correlation, first, second).moving(frames, values, (Pairs) before));
         });
     }
 
@@ -71,38 +76,59 @@ final class Pairs implements Accumulator {
 
     @Override
     public void add(int[] groups, Column[] args, int rows, long order) {
-        Column x = exact ? args[0] : Types.toNumber(args[0]);
-        Column y = exact ? args[1] : Types.toNumber(args[1]);
+        Column x = side(args[0]);
+        Column y = side(args[1]);
         for (int i = 0; i < rows; i++) {
-            if (!x.isMissing(i) && !y.isMissing(i)) {
-                int group = groups[i];
-                counts[group]++;
-                if (exact) {
-                    addExact(group, ((LongColumn) x).values()[i], ((LongColumn) y).values()[i]);
-                } else {
-                    addNumbers(group, ((DoubleColumn) x).values()[i], ((DoubleColumn) y).values()[i]);
-                }
-            }
+            add(groups[i], x, y, i, false);
         }
     }
 
-    private void addExact(int group, long x, long y) {
-        sums[0].addProduct(group, x, y, false);
-        sums[1].addProduct(group, y, 1L, false);
-        if (correlation) {
-            sums[2].addProduct(group, x, 1L, false);
-            sums[3].addProduct(group, x, x, false);
-            sums[4].addProduct(group, y, y, false);
+    private Column side(Column arg) {
+        return exact ? arg : Types.toNumber(arg);
+    }
+
+    /** Takes a row in, or takes it away again. */
+    private void add(int group, Column x, Column y, int row, boolean away) {
+        if (x.isMissing(row) || y.isMissing(row)) {
+            return;
+        }
+        counts[group] += away ? -1 : 1;
+        if (exact) {
+            addExact(group, ((LongColumn) x).values()[row], ((LongColumn) y).values()[row], away);
+        } else {
+            addNumbers(group, ((DoubleColumn) x).values()[row], ((DoubleColumn) y).values()[row], away);
         }
     }
 
-    private void addNumbers(int group, double x, double y) {
-        sums[0].addProduct(group, x, y, false);
-        sums[1].add(group, y, false);
+    private Column moving(Frames frames, Column[] values, @Nullable Pairs before) {
+        grow(1);
+        if (before != null) {
+            merge(before, new int[1]);
+        }
+        Column x = side(values[0]);
+        Column y = side(values[1]);
+        double[] out = new double[frames.size()];
+        frames.each((position, away) -> add(0, x, y, position, away), i -> out[i] = figure(0));
+        return column(out);
+    }
+
+    private void addExact(int group, long x, long y, boolean away) {
+        sums[0].addProduct(group, x, y, away);
+        sums[1].addProduct(group, y, 1L, away);
         if (correlation) {
-            sums[2].add(group, x, false);
-            sums[3].addProduct(group, x, x, false);
-            sums[4].addProduct(group, y, y, false);
+            sums[2].addProduct(group, x, 1L, away);
+            sums[3].addProduct(group, x, x, away);
+            sums[4].addProduct(group, y, y, away);
+        }
+    }
+
+    private void addNumbers(int group, double x, double y, boolean away) {
+        sums[0].addProduct(group, x, y, away);
+        sums[1].add(group, y, away);
+        if (correlation) {
+            sums[2].add(group, x, away);
+            sums[3].addProduct(group, x, x, away);
+            sums[4].addProduct(group, y, y, away);
         }
     }
 
@@ -120,14 +146,25 @@ final class Pairs implements Accumulator {
     @Override
     public Column finish(int groups) {
         double[] out = new double[groups];
-        long[] valid = null;
         for (int g = 0; g < groups; g++) {
-            out[g] = counts[g] == 0 ? Double.NaN : correlation ? correlation(g) : weightedMean(g);
-            if (Double.isNaN(out[g])) {
-                valid = Validity.without(valid, groups, g);
+            out[g] = figure(g);
+        }
+        return column(out);
+    }
+
+    private static Column column(double[] figures) {
+        long[] valid = null;
+        for (int i = 0; i < figures.length; i++) {
+            if (Double.isNaN(figures[i])) {
+                valid = Validity.without(valid, figures.length, i);
             }
         }
-        return DoubleColumn.cleaned(out, groups, valid);
+        return DoubleColumn.cleaned(figures, figures.length, valid);
+    }
+
+    /** The figure of a group, NaN when there is none. */
+    private double figure(int group) {
+        return counts[group] == 0 ? Double.NaN : correlation ? correlation(group) : weightedMean(group);
     }
 
     private double weightedMean(int group) {

@@ -38,7 +38,11 @@ final class Range implements Accumulator {
                                 0, "'{}' is " + type.withArticle() + ", but a range needs numbers or dates.", null);
                     }
                     Type figure = type.isTime() ? Type.INTEGER : type;
-                    return new GatherFunction.Bound(figure, () -> new Range(type));
+                    return new GatherFunction.Bound(figure, () -> new Range(type))
+                            .moving((frames, values, before) -> distance(
+                                    type,
+                                    Extremes.moving(frames, values[0], By.LEAST),
+                                    Extremes.moving(frames, values[0], By.GREATEST)));
                 }));
     }
 
@@ -62,20 +66,23 @@ final class Range implements Accumulator {
 
     @Override
     public Column finish(int groups) {
-        Column low = least.finish(groups);
-        Column high = greatest.finish(groups);
+        return distance(type, least.finish(groups), greatest.finish(groups));
+    }
+
+    private static Column distance(Type type, Column low, Column high) {
+        int size = low.size();
         if (high instanceof LongColumn a && low instanceof LongColumn b) {
-            long[] out = new long[groups];
-            for (int i = 0; i < groups; i++) {
+            long[] out = new long[size];
+            for (int i = 0; i < size; i++) {
                 out[i] = a.values()[i] - b.values()[i];
             }
-            return new LongColumn(type.isTime() ? Type.INTEGER : type, out, groups, low.valid());
+            return new LongColumn(type.isTime() ? Type.INTEGER : type, out, size, low.valid());
         }
-        double[] out = new double[groups];
-        for (int i = 0; i < groups; i++) {
+        double[] out = new double[size];
+        for (int i = 0; i < size; i++) {
             out[i] = low.isMissing(i) ? 0 : (Double) high.get(i) - (Double) low.get(i);
         }
-        return DoubleColumn.cleaned(out, groups, low.valid());
+        return DoubleColumn.cleaned(out, size, low.valid());
     }
 
     @Override

@@ -9,6 +9,7 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** {@code any} and {@code all}; missing over nothing. */
 final class Truths implements Accumulator {
@@ -30,8 +31,42 @@ final class Truths implements Accumulator {
         String usage = name + "(condition)";
         return GatherFunction.of(name, usage, about, name + "(takings > 40)", result, args -> {
             GatherFunctions.truth(args, usage);
-            return new GatherFunction.Bound(Type.TRUTH, () -> new Truths(all));
+            return new GatherFunction.Bound(Type.TRUTH, () -> new Truths(all))
+                    .carryingOn((frames, values, before) -> moving(all, frames, values[0], (Truths) before));
         });
+    }
+
+    private static Column moving(boolean all, Frames frames, Column condition, @Nullable Truths before) {
+        TruthColumn truths = GatherFunctions.truths(condition);
+        Truths moving = new Truths(all);
+        moving.grow(1);
+        if (before != null) {
+            moving.merge(before, new int[1]);
+        }
+        long[] bits = Bits.none(frames.size());
+        long[][] valid = new long[1][];
+        frames.each(
+                (position, away) -> {
+                    if (!truths.isMissing(position)) {
+                        (truths.isTrue(position) ? moving.trues : moving.falses)[0] += away ? -1 : 1;
+                    }
+                },
+                i -> {
+                    if (moving.isEmpty(0)) {
+                        valid[0] = Validity.without(valid[0], frames.size(), i);
+                    } else if (moving.holds(0)) {
+                        Bits.set(bits, i);
+                    }
+                });
+        return new TruthColumn(bits, frames.size(), valid[0]);
+    }
+
+    private boolean isEmpty(int group) {
+        return trues[group] + falses[group] == 0;
+    }
+
+    private boolean holds(int group) {
+        return all ? falses[group] == 0 : trues[group] > 0;
     }
 
     @Override
@@ -67,9 +102,9 @@ final class Truths implements Accumulator {
         long[] bits = Bits.none(groups);
         long[] valid = null;
         for (int i = 0; i < groups; i++) {
-            if (trues[i] + falses[i] == 0) {
+            if (isEmpty(i)) {
                 valid = Validity.without(valid, groups, i);
-            } else if (all ? falses[i] == 0 : trues[i] > 0) {
+            } else if (holds(i)) {
                 Bits.set(bits, i);
             }
         }
