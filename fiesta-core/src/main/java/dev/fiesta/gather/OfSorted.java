@@ -4,9 +4,11 @@ import dev.fiesta.compute.Arguments;
 import dev.fiesta.compute.Misuse;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Exact;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.ToDoubleFunction;
@@ -43,6 +45,17 @@ final class OfSorted extends Collected {
                         args -> {
                             args.expectCount(2, 2, "quantile(x, p)");
                             return quantile(GatherFunctions.numeric(args, "quantile(x, p)"), part(args));
+                        }),
+                GatherFunction.of(
+                        "mean_abs_deviation",
+                        "mean_abs_deviation(x)",
+                        "The mean distance from the mean.",
+                        "mean_abs_deviation(takings)",
+                        "12.5",
+                        args -> {
+                            args.expectCount(1, 1, "mean_abs_deviation(x)");
+                            Type type = GatherFunctions.numeric(args, "mean_abs_deviation(x)");
+                            return bound(type, true, OfSorted::meanDistance);
                         }));
     }
 
@@ -88,5 +101,24 @@ final class OfSorted extends Collected {
         long low = values.value(at.below());
         long high = at.below() + 1 < values.size() ? values.value(at.below() + 1) : low;
         return at.between(values.type(), low, high);
+    }
+
+    /** Values lie as far above the mean as below it: twice the distances above it, over their number. */
+    private static double meanDistance(Sorted values) {
+        int size = values.size();
+        BigInteger count = BigInteger.valueOf(size);
+        BigInteger sum = values.sum(0, size);
+        int low = 0;
+        int high = size;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (values.sum(middle, middle + 1).multiply(count).compareTo(sum) <= 0) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        BigInteger above = values.sum(low, size).multiply(count).subtract(sum.multiply(BigInteger.valueOf(size - low)));
+        return Exact.quotient(above.shiftLeft(1), count.multiply(count).multiply(values.unit()));
     }
 }

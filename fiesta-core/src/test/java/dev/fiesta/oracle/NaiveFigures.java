@@ -36,7 +36,8 @@ final class NaiveFigures {
             "all",
             "quantile",
             "weighted_mean",
-            "correlation");
+            "correlation",
+            "mean_abs_deviation");
 
     private NaiveFigures() {}
 
@@ -90,6 +91,7 @@ final class NaiveFigures {
             case "weighted_mean" -> weightedMean(alike(rows));
             case "correlation" -> correlation(alike(rows));
             case "range" -> range(values);
+            case "mean_abs_deviation" -> meanDistance(values);
             default -> throw new UnsupportedOperationException(name);
         };
     }
@@ -174,6 +176,18 @@ final class NaiveFigures {
                                 .toList())
                         .toList()
                 : rows;
+    }
+
+    private static Object meanDistance(List<Object> values) {
+        BigDecimal count = BigDecimal.valueOf(values.size());
+        BigDecimal total = BigDecimal.ZERO;
+        for (Object value : values) {
+            total = total.add(NaiveRow.exact(value)
+                    .multiply(count)
+                    .subtract(total(values))
+                    .abs());
+        }
+        return total.divide(count.multiply(count), NaiveRow.DEEP).doubleValue();
     }
 
     private static Object range(List<Object> values) {

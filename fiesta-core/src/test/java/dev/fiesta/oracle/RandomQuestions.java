@@ -207,6 +207,7 @@ final class RandomQuestions {
                                 "last",
                                 "share",
                                 "range",
+                                "mean_abs_deviation",
                                 "mode",
                                 "count_distinct")
                         + "(" + x + " " + only + within + along + " " + frame + ")";
@@ -247,6 +248,7 @@ final class RandomQuestions {
                 "weighted_mean(amount, quantity)",
                 "correlation(" + x + ", amount)",
                 "range(" + x + only + ")",
+                "mean_abs_deviation(" + x + only + ")",
                 "mean(" + x + " within all)",
                 "sum(" + x + ") / count()");
         return "per " + keys + " give f1 = " + first + ", f2 = " + second + "\n";
