@@ -15,6 +15,8 @@ import java.util.function.ToDoubleFunction;
 
 /** Figures that are told from the values of a group in their order: quantiles, and means of some of them. Rounded once. */
 final class OfSorted extends Collected {
+    private static final BigDecimal HALF = new BigDecimal("0.5");
+
     private final Type type;
     private final ToDoubleFunction<Sorted> figure;
 
@@ -34,7 +36,7 @@ final class OfSorted extends Collected {
                         "20",
                         args -> {
                             args.expectCount(1, 1, "median(x)");
-                            return quantile(GatherFunctions.numeric(args, "median(x)"), new BigDecimal("0.5"));
+                            return quantile(GatherFunctions.numeric(args, "median(x)"), HALF);
                         }),
                 GatherFunction.of(
                         "quantile",
@@ -44,7 +46,27 @@ final class OfSorted extends Collected {
                         "17.5",
                         args -> {
                             args.expectCount(2, 2, "quantile(x, p)");
-                            return quantile(GatherFunctions.numeric(args, "quantile(x, p)"), part(args));
+                            return quantile(
+                                    GatherFunctions.numeric(args, "quantile(x, p)"),
+                                    part(args, "The part of a quantile"));
+                        }),
+                GatherFunction.of(
+                        "trimmed_mean",
+                        "trimmed_mean(x, p)",
+                        "The mean without the part p of the values at each end, in whole values.",
+                        "trimmed_mean(takings, 0.25)",
+                        "20",
+                        args -> {
+                            args.expectCount(2, 2, "trimmed_mean(x, p)");
+                            Type type = GatherFunctions.numeric(args, "trimmed_mean(x, p)");
+                            BigDecimal part = part(args, "The part that is left out");
+                            if (part.compareTo(HALF) >= 0) {
+                                throw new Misuse(
+                                        1,
+                                        "With {} taken away at each end no value is left.",
+                                        "Write a part below 0.5, for instance 0.1.");
+                            }
+                            return bound(type, true, values -> trimmedMean(values, part));
                         }),
                 GatherFunction.of(
                         "mean_abs_deviation",
@@ -69,12 +91,11 @@ final class OfSorted extends Collected {
                 .moving((frames, values, before) -> MovingSorted.over(frames, values[0], sums, figure));
     }
 
-    private static BigDecimal part(Arguments args) {
+    private static BigDecimal part(Arguments args, String what) {
         Object part = args.isConstant(1) ? args.constant(1) : null;
         BigDecimal exact = part instanceof Long n ? BigDecimal.valueOf(n) : part instanceof BigDecimal d ? d : null;
         if (exact == null || exact.signum() < 0 || exact.compareTo(BigDecimal.ONE) > 0) {
-            throw new Misuse(
-                    1, "The part of a quantile is a decimal from 0 to 1, written out.", "Write for instance 0.9.");
+            throw new Misuse(1, what + " is a decimal from 0 to 1, written out.", "Write for instance 0.9.");
         }
         return exact;
     }
@@ -101,6 +122,12 @@ final class OfSorted extends Collected {
         long low = values.value(at.below());
         long high = at.below() + 1 < values.size() ? values.value(at.below() + 1) : low;
         return at.between(values.type(), low, high);
+    }
+
+    private static double trimmedMean(Sorted values, BigDecimal part) {
+        int off = part.multiply(BigDecimal.valueOf(values.size())).intValue();
+        BigInteger left = BigInteger.valueOf(values.size() - 2L * off);
+        return Exact.quotient(values.sum(off, values.size() - off), left.multiply(values.unit()));
     }
 
     /** Values lie as far above the mean as below it: twice the distances above it, over their number. */

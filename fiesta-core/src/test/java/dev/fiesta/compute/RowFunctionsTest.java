@@ -228,6 +228,8 @@ class RowFunctionsTest {
                 "coalesce() | 'coalesce' needs at least one value. |",
                 "pad_left('a', 2, 'xy') | The filling is one character. |",
                 "split('a', 'b') | This call has 2 of 3 arguments. | It is written split(t, sep, n).",
+                "trimmed_mean(nothing, 2 within all) | The part that is left out is a decimal from 0 to 1, written out. |",
+                "trimmed_mean(nothing, 0.5 within all) | With 0.5 taken away at each end no value is left. | Write a part below 0.5, for instance 0.1.",
                 "quantile(nothing, 2 within all) | The part of a quantile is a decimal from 0 to 1, written out. |",
                 "ntile(0 along nothing) | The number of parts is a whole number from 1 to |",
                 "lag(nothing, 1, 'x' along nothing) | 'x' |",

@@ -45,7 +45,7 @@ class AccumulatorTest {
         List<Expression> args = new ArrayList<>();
         args.add(new FieldRef(0, type));
         switch (function.name()) {
-            case "quantile" -> args.add(new Constant(Type.decimal(1), new BigDecimal("0.3")));
+            case "quantile", "trimmed_mean" -> args.add(new Constant(Type.decimal(1), new BigDecimal("0.3")));
             case "at_max", "at_min", "correlation", "weighted_mean" -> args.add(new FieldRef(1, Type.REAL));
             default -> {}
         }

@@ -37,7 +37,8 @@ final class NaiveFigures {
             "quantile",
             "weighted_mean",
             "correlation",
-            "mean_abs_deviation");
+            "mean_abs_deviation",
+            "trimmed_mean");
 
     private NaiveFigures() {}
 
@@ -91,6 +92,7 @@ final class NaiveFigures {
             case "weighted_mean" -> weightedMean(alike(rows));
             case "correlation" -> correlation(alike(rows));
             case "range" -> range(values);
+            case "trimmed_mean" -> trimmedMean(values, (BigDecimal) rows.get(0).get(1));
             case "mean_abs_deviation" -> meanDistance(values);
             default -> throw new UnsupportedOperationException(name);
         };
@@ -188,6 +190,18 @@ final class NaiveFigures {
                     .abs());
         }
         return total.divide(count.multiply(count), NaiveRow.DEEP).doubleValue();
+    }
+
+    private static Object trimmedMean(List<Object> values, BigDecimal part) {
+        List<Object> sorted = new ArrayList<>(values);
+        sorted.sort(NaiveRow::compare);
+        for (int off = part.multiply(BigDecimal.valueOf(values.size())).intValue(); off > 0; off--) {
+            sorted.remove(sorted.size() - 1);
+            sorted.remove(0);
+        }
+        return total(sorted)
+                .divide(BigDecimal.valueOf(sorted.size()), NaiveRow.DEEP)
+                .doubleValue();
     }
 
     private static Object range(List<Object> values) {

@@ -23,7 +23,7 @@ final class RandomQuestions {
 
     /** Rows with the fields site, item, day, quantity, amount, score; missing values and ties are frequent. */
     List<Map<String, Object>> table() {
-        int size = random.nextInt(6) == 0 ? random.nextInt(3) : random.nextInt(60);
+        int size = random.nextInt(7) == 0 ? random.nextInt(3) : random.nextInt(60);
         boolean extreme = random.nextInt(5) == 0;
         List<Map<String, Object>> rows = new ArrayList<>();
         for (int i = 0; i < size; i++) {
@@ -214,7 +214,10 @@ final class RandomQuestions {
             case 4 ->
                 pick("correlation", "weighted_mean", "at_max", "at_min") + "(" + x + ", " + figure(grouped) + " " + only
                         + within + along + " " + frame + ")";
-            default -> "quantile(" + x + ", " + pick("0.25", "0.9", "1") + " " + within + along + " " + frame + ")";
+            default ->
+                pick("quantile(", "trimmed_mean(") + x + ", " + pick("0.25", "0.4", "0") + " " + within + along + " "
+                        + frame + ")";
+            case 5 -> "quantile(" + x + ", " + pick("0.25", "0.9", "1") + " " + within + along + " " + frame + ")";
         };
     }
 
@@ -240,6 +243,7 @@ final class RandomQuestions {
                 "share(" + x + " within site)",
                 "share(" + x + ")",
                 "quantile(" + x + ", 0.9)",
+                "trimmed_mean(" + x + ", 0.2" + only + ")",
                 "mode(" + x + ")",
                 "at_max(" + x + ", amount)",
                 "at_min(quantity, " + x + ")",
