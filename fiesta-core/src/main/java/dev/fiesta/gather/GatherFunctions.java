@@ -27,6 +27,7 @@ public final class GatherFunctions {
                         Mode.functions(),
                         Listed.functions(),
                         Pairs.functions(),
+                        GeometricMean.functions(),
                         Truths.functions())
                 .flatMap(List::stream)
                 .forEach(function -> ALL.put(function.name(), function));

@@ -196,4 +196,41 @@ class StatisticsTest {
                             .doubleValue());
         }
     }
+
+    record Growth(BigDecimal exact, double number) {}
+
+    /** Raised to the power, the numbers half way to the neighbouring doubles lie on both sides of the product. */
+    @Test
+    void geometricMeansAreTheNearestDoubles() {
+        SplittableRandom random = new SplittableRandom(8);
+        for (int count = 1; count <= 40; count++) {
+            List<Growth> growths = new ArrayList<>();
+            for (int i = 0; i < count; i++) {
+                growths.add(new Growth(
+                        BigDecimal.valueOf(random.nextLong(1, 1L << random.nextInt(2, 57)), 3),
+                        random.nextDouble(0.01, 3) * Math.pow(2, random.nextInt(-60, 60))));
+            }
+            try (Fiesta fiesta = Fiesta.open()) {
+                Row row = fiesta.records(Growth.class, growths)
+                        .then("per all give e = geometric_mean(exact), n = geometric_mean(number)")
+                        .run()
+                        .iterator()
+                        .next();
+                nearestRoot(row.real("e"), growths.stream().map(Growth::exact).toList());
+                nearestRoot(
+                        row.real("n"),
+                        growths.stream().map(g -> new BigDecimal(g.number())).toList());
+            }
+        }
+    }
+
+    private static void nearestRoot(double root, List<BigDecimal> values) {
+        BigDecimal product = values.stream().reduce(BigDecimal.ONE, BigDecimal::multiply);
+        BigDecimal two = BigDecimal.valueOf(2);
+        BigDecimal at = new BigDecimal(root);
+        BigDecimal above = at.add(new BigDecimal(Math.nextUp(root))).divide(two);
+        BigDecimal below = at.add(new BigDecimal(Math.nextDown(root))).divide(two);
+        assertThat(above.pow(values.size())).isGreaterThanOrEqualTo(product);
+        assertThat(below.pow(values.size())).isLessThanOrEqualTo(product);
+    }
 }

@@ -38,7 +38,8 @@ final class NaiveFigures {
             "weighted_mean",
             "correlation",
             "mean_abs_deviation",
-            "trimmed_mean");
+            "trimmed_mean",
+            "geometric_mean");
 
     private NaiveFigures() {}
 
@@ -92,6 +93,7 @@ final class NaiveFigures {
             case "weighted_mean" -> weightedMean(alike(rows));
             case "correlation" -> correlation(alike(rows));
             case "range" -> range(values);
+            case "geometric_mean" -> geometricMean(values);
             case "trimmed_mean" -> trimmedMean(values, (BigDecimal) rows.get(0).get(1));
             case "mean_abs_deviation" -> meanDistance(values);
             default -> throw new UnsupportedOperationException(name);
@@ -202,6 +204,35 @@ final class NaiveFigures {
         return total(sorted)
                 .divide(BigDecimal.valueOf(sorted.size()), NaiveRow.DEEP)
                 .doubleValue();
+    }
+
+    /** The double whose neighbours, half way, lie on both sides of the root when they are raised to the power. */
+    static @Nullable Object geometricMean(List<?> values) {
+        BigDecimal product = BigDecimal.ONE;
+        double logarithms = 0;
+        for (Object value : values) {
+            BigDecimal exact = NaiveRow.exact(value);
+            if (exact.signum() < 0) {
+                return null;
+            }
+            product = product.multiply(exact);
+            logarithms += Math.log(exact.doubleValue());
+        }
+        if (product.signum() == 0) {
+            return 0.0;
+        }
+        double root = Math.exp(logarithms / values.size());
+        while (half(root, Math.nextUp(root)).pow(values.size()).compareTo(product) < 0) {
+            root = Math.nextUp(root);
+        }
+        while (half(root, Math.nextDown(root)).pow(values.size()).compareTo(product) > 0) {
+            root = Math.nextDown(root);
+        }
+        return root;
+    }
+
+    private static BigDecimal half(double a, double b) {
+        return new BigDecimal(a).add(new BigDecimal(b)).divide(BigDecimal.valueOf(2));
     }
 
     private static Object range(List<Object> values) {

@@ -207,6 +207,7 @@ final class RandomQuestions {
                                 "last",
                                 "share",
                                 "range",
+                                "geometric_mean",
                                 "mean_abs_deviation",
                                 "mode",
                                 "count_distinct")
@@ -252,6 +253,7 @@ final class RandomQuestions {
                 "weighted_mean(amount, quantity)",
                 "correlation(" + x + ", amount)",
                 "range(" + x + only + ")",
+                "geometric_mean(" + x + only + ")",
                 "mean_abs_deviation(" + x + only + ")",
                 "mean(" + x + " within all)",
                 "sum(" + x + ") / count()");
