@@ -38,7 +38,7 @@ final class GeometricMean implements Accumulator {
                 "geometric_mean(x)",
                 "The n-th root of the product of n values, the mean of rates of growth; values below 0 have none.",
                 "geometric_mean(takings)",
-                "21.147425268811282",
+                "21.147425268811283",
                 args -> {
                     args.expectCount(1, 1, "geometric_mean(x)");
                     Type type = GatherFunctions.numeric(args, "geometric_mean(x)");
