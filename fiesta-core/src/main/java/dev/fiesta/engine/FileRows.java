@@ -37,7 +37,8 @@ final class FileRows implements Stored {
         return rows;
     }
 
-    int blocks() {
+    @Override
+    public int blocks() {
         return blocks.size();
     }
 
@@ -60,8 +61,8 @@ final class FileRows implements Stored {
         return new Rows(block.rows(), slots, null);
     }
 
-    /** A block whose columns are read when they are asked for. */
-    Batch batch(int index) {
+    @Override
+    public Batch batch(int index) {
         Block block = blocks.get(index);
         return Batch.lazy(
                 block.rows(),

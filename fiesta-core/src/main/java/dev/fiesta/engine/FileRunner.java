@@ -2,9 +2,12 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
+import dev.fiesta.compute.Types;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -63,9 +66,8 @@ final class FileRunner {
         if (step instanceof Step.Walks walks) {
             return new FileWalks(notices, memory).run(rows, walks, after);
         }
-        if (step instanceof Step.Check || step instanceof Step.CheckSum) {
-            new RowsRunner(rows.load(Liveness.reads(step)), others, notices, 1).run(step, after);
-            return rows;
+        if (step instanceof Step.Append append) {
+            return append(rows, append, after);
         }
         return new RowsRunner(rows.load(before), others, notices, 1).run(step, after);
     }
@@ -97,6 +99,42 @@ final class FileRunner {
             places[s] = stands ? before.slots()[s] : rows.scratch().write(batch.column(s));
         });
         return new FileRows.Block(batch.size(), places);
+    }
+
+    private FileRows append(FileRows rows, Step.Append step, BitSet after) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        append(rows, step.ours(), step, after, rows.scratch(), blocks);
+        for (int t = 0; t < step.tables().size(); t++) {
+            Stored theirs = others.stored(step.tables().get(t));
+            FileRows file = theirs instanceof FileRows known ? known : FileRows.of(memory, theirs.load());
+            append(file, step.theirs().get(t), step, after, rows.scratch(), blocks);
+        }
+        return new FileRows(rows.scratch(), blocks);
+    }
+
+    /** Columns of the right type stay where they are. */
+    private static void append(
+            FileRows from,
+            List<Integer> slots,
+            Step.Append step,
+            BitSet after,
+            Scratch scratch,
+            List<FileRows.Block> blocks) {
+        for (int b = 0; b < from.blocks(); b++) {
+            StepsRun.stopIfInterrupted();
+            FileRows.Block block = from.block(b);
+            Scratch.@Nullable Place[] places = new Scratch.Place[step.types().size()];
+            for (int f = after.nextSetBit(0); f >= 0 && f < places.length; f = after.nextSetBit(f + 1)) {
+                Type type = step.types().get(f);
+                Scratch.Place stands = slots.get(f) < 0 ? null : block.slots()[slots.get(f)];
+                places[f] = stands == null
+                        ? scratch.write(Column.missing(type, block.rows()))
+                        : stands.type().equals(type)
+                                ? stands
+                                : scratch.write(Types.widen(from.scratch().read(stands), type));
+            }
+            blocks.add(new FileRows.Block(block.rows(), places));
+        }
     }
 
     private FileRows turn(FileRows rows, Step.Turn step, BitSet before, BitSet after) {

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Values in sorted runs. When all runs are read in order, equal values come one behind the other, whatever their groups. */
@@ -66,28 +67,117 @@ final class FileShelf implements Shelf {
     }
 
     @Override
-    public long[] distinct(int groups) {
+    public void inOrder(Look look) {
         BitSet wanted = new BitSet();
         wanted.set(VALUE);
         wanted.set(GROUP);
         Runs merged = new Runs(runs.stream().map(Run::rows).toList(), List.of(VALUE), new boolean[1], wanted);
-        long[] counts = new long[groups];
-        long[] lastValue = new long[groups];
-        long value = 0;
         Rows before = new Rows(0, new Column[0], null);
-        int row = 0;
+        int row = -1;
         for (; !merged.isEmpty(); merged.advance()) {
             Runs.Cursor next = merged.first();
-            boolean same = value > 0 && Runs.same(before, row, next.rows(), next.row(), List.of(VALUE));
-            value += same ? 0 : 1;
+            boolean other = row < 0 || !Runs.same(before, row, next.rows(), next.row(), List.of(VALUE));
             before = next.rows();
             row = next.row();
             int group = runs.get(next.number()).group(((LongColumn) before.column(GROUP)).values()[row]);
-            if (group >= 0 && lastValue[group] != value) {
-                lastValue[group] = value;
-                counts[group]++;
+            if (group >= 0) {
+                look.at(group, before.column(VALUE), row, other);
             }
         }
-        return counts;
+    }
+
+    /** Values come in their order, so that each group's do; they are written page by page, the groups of a page in turn. */
+    @Override
+    public List<Pages> byGroup(int groups) {
+        List<Written> all =
+                IntStream.range(0, groups).mapToObj(g -> new Written()).toList();
+        int most = Math.max(1, memory.blockRows());
+        Buffer buffer = new Buffer(all, most);
+        inOrder((group, values, row, other) -> buffer.add(group, values, row));
+        buffer.write();
+        return List.copyOf(all);
+    }
+
+    /** Values on their way to their groups' pages. */
+    private final class Buffer {
+        private final List<Written> all;
+        private final Column[] values;
+        private final int[] rows;
+        private final int[] groups;
+        private int size;
+
+        Buffer(List<Written> all, int most) {
+            this.all = all;
+            this.values = new Column[most];
+            this.rows = new int[most];
+            this.groups = new int[most];
+        }
+
+        void add(int group, Column column, int row) {
+            if (size == rows.length) {
+                write();
+            }
+            groups[size] = group;
+            values[size] = column;
+            rows[size++] = row;
+        }
+
+        void write() {
+            int[] order = Order.sort(
+                    Order.asTheyStand(size),
+                    List.of(new Order.Key(
+                            new LongColumn(
+                                    Type.INTEGER,
+                                    Arrays.stream(groups, 0, size)
+                                            .asLongStream()
+                                            .toArray(),
+                                    size,
+                                    null),
+                            false)));
+            for (int from = 0, to; from < size; from = to) {
+                to = from + 1;
+                while (to < size && groups[order[to]] == groups[order[from]]) {
+                    to++;
+                }
+                int count = to - from;
+                Column[] parts = new Column[count];
+                int[] places = new int[count];
+                for (int i = 0; i < count; i++) {
+                    parts[i] = values[order[from + i]];
+                    places[i] = rows[order[from + i]];
+                }
+                Column page = ColumnBuilder.of(parts[0].type(), parts, places, count);
+                all.get(groups[order[from]]).add(memory.scratch().write(page), count);
+            }
+            size = 0;
+        }
+    }
+
+    /** The pages of a group in the file. */
+    private final class Written implements Pages {
+        private final List<Scratch.Place> places = new ArrayList<>();
+        private int[] before = new int[2];
+
+        void add(Scratch.Place place, int values) {
+            places.add(place);
+            int pages = places.size();
+            before = pages < before.length ? before : Arrays.copyOf(before, 2 * pages);
+            before[pages] = before[pages - 1] + values;
+        }
+
+        @Override
+        public int pages() {
+            return places.size();
+        }
+
+        @Override
+        public int before(int page) {
+            return before[page];
+        }
+
+        @Override
+        public Column page(int page) {
+            return memory.scratch().read(places.get(page));
+        }
     }
 }

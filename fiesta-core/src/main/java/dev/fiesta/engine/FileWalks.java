@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.Step.OrderKey;
@@ -9,13 +10,16 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
+import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.Reach;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -89,12 +93,15 @@ final class FileWalks {
         private final List<WalkSpec> specs;
         private final int number;
         private final BitSet wanted;
-        private final boolean piecewise;
-        private final int back;
-        private final int ahead;
+        private final List<Frame.Span> spans = new ArrayList<>();
+        private boolean piecewise = true;
+        private int back;
+        private int ahead;
+        private int next;
         private final List<FileRows.Block> written = new ArrayList<>();
         private final Map<WalkSpec, Accumulator> gathered = new HashMap<>();
         private final Map<WalkSpec, Long> different = new HashMap<>();
+        private final Map<WalkSpec, Walking.Amidst> amidst = new HashMap<>();
         private Rows waiting = new Rows(0, new Column[0], null);
         private int context;
         private long walked;
@@ -104,11 +111,16 @@ final class FileWalks {
             this.specs = specs;
             this.number = number;
             this.wanted = wanted;
-            List<Reach> reaches = specs.stream().map(Pieces::reach).toList();
-            this.piecewise = reaches.stream().noneMatch(r -> r.kind() == Reach.Kind.ALL)
-                    && specs.stream().allMatch(s -> s.only() == null);
-            this.back = reaches.stream().mapToInt(Reach::back).max().orElse(0);
-            this.ahead = reaches.stream().mapToInt(Reach::ahead).max().orElse(0);
+            for (WalkSpec spec : specs) {
+                Reach reach = reach(spec);
+                boolean dropsRows = spec.only() != null && spec.calculation().walkBound() != null;
+                piecewise &= reach.holdsWithout(dropsRows);
+                back = Math.max(back, reach.back());
+                ahead = Math.max(ahead, reach.ahead());
+                if (reach.span() != null) {
+                    spans.add(reach.span());
+                }
+            }
         }
 
         private static Reach reach(WalkSpec spec) {
@@ -117,18 +129,29 @@ final class FileWalks {
                 return calculation.walkBound().reach();
             }
             return calculation.frame() == null
-                    ? new Reach(Reach.Kind.ALL, 0, 0)
-                    : Reach.of(java.util.Objects.requireNonNull(calculation.gatherBound()), calculation.frame());
+                    ? Reach.ALL
+                    : Reach.of(Objects.requireNonNull(calculation.gatherBound()), calculation.frame());
         }
 
         FileRows run() {
-            for (int b = 0; b < sorted.blocks(); b++) {
+            List<Rows> blocks = new ArrayList<>();
+            long bytes = 0;
+            long enough = most;
+            for (next = 0; next < sorted.blocks(); ) {
                 StepsRun.stopIfInterrupted();
-                Rows block = sorted.read(b, wanted);
-                waiting = waiting.size() == 0 ? block : Rows.join(List.of(waiting, block));
-                boolean end = b + 1 == sorted.blocks();
-                if (end || waiting.bytes() > most) {
+                Rows block = sorted.read(next++, wanted);
+                blocks.add(block);
+                bytes += block.bytes();
+                boolean end = next == sorted.blocks();
+                if (end || bytes > enough) {
+                    blocks.add(0, waiting);
+                    waiting = Rows.join(waiting.size() == 0 ? blocks.subList(1, blocks.size()) : blocks);
+                    blocks.clear();
+                    int before = waiting.size();
                     handOver(end);
+                    bytes = waiting.bytes();
+                    // What cannot be handed over yet is looked at again when it has doubled.
+                    enough = waiting.size() < before ? bytes + most : 2 * bytes;
                 }
             }
             return new FileRows(sorted.scratch(), written);
@@ -145,14 +168,18 @@ final class FileWalks {
                 context = 0;
                 gathered.clear();
                 different.clear();
+                amidst.clear();
                 if (waiting.size() > 0) {
                     handOver(end);
                 }
             } else if (walked > 0 || (!end && starts.length == 1)) {
                 int cut = piecewise ? cut() : 0;
                 if (cut > context) {
+                    if (walked == 0) {
+                        countAll();
+                    }
                     piece(cut, waiting.size());
-                    int from = Math.max(0, cut - back);
+                    int from = lookedBackTo(cut);
                     drop(from);
                     context = cut - from;
                 }
@@ -167,26 +194,107 @@ final class FileWalks {
 
         /** Where partitions start in the rows that wait. */
         private int[] starts() {
-            Batch batch = waiting.batch();
-            List<Column> keys = specs.get(0).within().stream()
-                    .map(k -> k.kernel(new Notices()).eval(batch).flat())
-                    .toList();
+            List<Column> keys = keys(waiting);
             return IntStream.range(0, Math.max(1, waiting.size()))
                     .filter(i -> i == 0 || Runs.differ(keys, i - 1, keys, i))
                     .toArray();
         }
 
+        private List<Column> keys(Rows rows) {
+            Batch batch = rows.batch();
+            return specs.get(0).within().stream()
+                    .map(k -> k.kernel(new Notices()).eval(batch).flat())
+                    .toList();
+        }
+
+        /** For calculations that ask how many rows there are: those of the partition that has begun. */
+        private void countAll() {
+            List<WalkSpec> asking = specs.stream().filter(Pieces::countsRows).toList();
+            boolean looksAhead = asking.stream().anyMatch(s -> reach(s).kind() == Reach.Kind.ROWS_OF_ALL);
+            long[] rows = asking.stream()
+                    .mapToLong(s -> taking(s, waiting, waiting.size()))
+                    .toArray();
+            List<Column> first = keys(waiting);
+            boolean same = looksAhead;
+            for (int b = next; same && b < sorted.blocks(); b++) {
+                StepsRun.stopIfInterrupted();
+                Rows block = sorted.read(b, wanted);
+                List<Column> keys = keys(block);
+                int behind = 0;
+                while (behind < block.size() && !Runs.differ(first, 0, keys, behind)) {
+                    behind++;
+                }
+                for (int s = 0; s < rows.length; s++) {
+                    rows[s] += taking(asking.get(s), block, behind);
+                }
+                same = behind == block.size();
+            }
+            for (int s = 0; s < rows.length; s++) {
+                amidst.put(asking.get(s), new Walking.Amidst(rows[s]));
+            }
+        }
+
+        private static boolean countsRows(WalkSpec spec) {
+            Reach.Kind kind = reach(spec).kind();
+            return kind == Reach.Kind.ROWS_OF_ALL || kind == Reach.Kind.ROWS_BEFORE;
+        }
+
+        /** How many of the first rows take part in a calculation. */
+        private static long taking(WalkSpec spec, Rows rows, int behind) {
+            Expression only = spec.only();
+            return only == null
+                    ? behind
+                    : Arrays.stream(GatherInput.met(only.kernel(new Notices()), rows.batch()))
+                            .filter(row -> row < behind)
+                            .count();
+        }
+
         /** The last row that starts rows level with each other and has all rows behind it that a piece looks at. */
         private int cut() {
-            Batch batch = waiting.batch();
-            List<Column> order = specs.get(0).along().stream()
-                    .map(k -> k.key().kernel(new Notices()).eval(batch).flat())
-                    .toList();
+            List<Column> order = order();
             int cut = Math.min(waiting.size() - ahead, waiting.size() - 1);
-            while (cut > context && !Runs.differ(order, cut - 1, order, cut)) {
+            while (cut > context && (!Runs.differ(order, cut - 1, order, cut) || looksBeyond(order.get(0), cut - 1))) {
                 cut--;
             }
             return cut;
+        }
+
+        private List<Column> order() {
+            Batch batch = waiting.batch();
+            return specs.get(0).along().stream()
+                    .map(k -> k.key().kernel(new Notices()).eval(batch).flat())
+                    .toList();
+        }
+
+        /** Whether rows may be missing here that lie within a span ahead of a row. */
+        private boolean looksBeyond(Column key, int row) {
+            int last = waiting.size() - 1;
+            if (spans.isEmpty() || key.isMissing(row) || key.isMissing(last)) {
+                return false; // what is missing stands behind all others
+            }
+            long[] values = ((LongColumn) key).values();
+            return spans.stream()
+                    .anyMatch(span -> span.forward() && values[last] <= span.reach(key.type(), values[row], true));
+        }
+
+        /** The first row that rows from a cut on may look back to. */
+        private int lookedBackTo(int cut) {
+            int from = Math.max(0, cut - back);
+            if (spans.isEmpty()) {
+                return from;
+            }
+            Column key = order().get(0);
+            if (key.isMissing(cut)) {
+                return from;
+            }
+            long[] values = ((LongColumn) key).values();
+            for (Frame.Span span : spans) {
+                long least = span.forward() ? values[cut] : span.reach(key.type(), values[cut], false);
+                while (from > 0 && values[from - 1] >= least) {
+                    from--;
+                }
+            }
+            return from;
         }
 
         private void drop(int rows) {
@@ -196,9 +304,9 @@ final class FileWalks {
         /** Works out the rows from behind the context to before a cut; those to before {@code behind} may be looked at. */
         private void piece(int cut, int behind) {
             Rows own = waiting.take(range(context, cut));
-            Rows around = waiting.take(range(0, Math.min(behind, cut + ahead)));
-            Walking near = new Walking(around, notices, 1, context, cut, Map.of());
-            Walking far = new Walking(own, notices, 1, 0, Integer.MAX_VALUE, gathered);
+            Rows around = waiting.take(range(0, spans.isEmpty() ? Math.min(behind, cut + ahead) : behind));
+            Walking near = new Walking(around, notices, 1, context, cut, Map.of(), Map.of());
+            Walking far = new Walking(own, notices, 1, 0, Integer.MAX_VALUE, gathered, amidst);
             List<Column> results = new ArrayList<>();
             for (WalkSpec spec : specs) {
                 Reach.Kind kind = reach(spec).kind();
@@ -206,7 +314,7 @@ final class FileWalks {
                     gathered.computeIfAbsent(spec, Pieces::nothing);
                 }
                 Step.Walks one = new Step.Walks(List.of(spec));
-                Column column = kind == Reach.Kind.NEAR
+                Column column = kind == Reach.Kind.NEAR || kind == Reach.Kind.SPAN
                         ? near.run(one).column(spec.slot()).take(range(context, cut), own.size())
                         : far.run(one).column(spec.slot());
                 results.add(carriedOn(spec, kind, column));
@@ -216,25 +324,23 @@ final class FileWalks {
         }
 
         private static Accumulator nothing(WalkSpec spec) {
-            return java.util.Objects.requireNonNull(spec.calculation().gatherBound())
-                    .empty(1);
+            return Objects.requireNonNull(spec.calculation().gatherBound()).empty(1);
         }
 
         /** Places that count from the start of the partition, not of the piece. */
         private Column carriedOn(WalkSpec spec, Reach.Kind kind, Column column) {
-            if (kind == Reach.Kind.NEAR || kind == Reach.Kind.GATHERED) {
+            if (kind != Reach.Kind.DIFFERENT_BEFORE) {
                 return column;
             }
-            boolean rows = kind == Reach.Kind.ROWS_BEFORE;
-            long before = rows ? walked : different.getOrDefault(spec, 0L);
+            long before = different.getOrDefault(spec, 0L);
             long[] places = ((LongColumn) column).values().clone();
             for (int i = 0; i < places.length; i++) {
                 places[i] += before;
+                if (!column.isMissing(i)) {
+                    different.merge(spec, places[i], Math::max);
+                }
             }
-            if (!rows) {
-                different.put(spec, places[places.length - 1]);
-            }
-            return new LongColumn(Type.INTEGER, places, places.length, null);
+            return new LongColumn(Type.INTEGER, places, places.length, column.valid());
         }
 
         /** @param results one column for each calculation */

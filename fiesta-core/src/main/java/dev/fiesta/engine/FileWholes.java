@@ -122,8 +122,7 @@ final class FileWholes {
 
     private long held() {
         GroupTable known = table;
-        return (known == null ? 0 : known.memory())
-                + accumulators.stream().mapToLong(Accumulator::memory).sum();
+        return (known == null ? 0 : known.memory()) + Accumulator.memory(accumulators);
     }
 
     private FileRows laid(FileRows rows, BitSet after) {

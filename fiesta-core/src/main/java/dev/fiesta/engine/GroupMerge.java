@@ -21,6 +21,9 @@ final class GroupMerge {
     /** Groups are finished when their states take this part of the memory. */
     private static final int PART = 8;
 
+    /** Values of a group are put away when there are so many bytes of them at least. */
+    private static final int LEAST_VALUES = 1 << 16;
+
     private final Step.Group step;
     private final List<GroupRun> runs;
     private final Memory memory;
@@ -33,6 +36,7 @@ final class GroupMerge {
     private final List<FileRows.Block> written = new ArrayList<>();
     private List<Accumulator> accumulators = List.of();
     private int count;
+    private long base;
     private long before;
 
     GroupMerge(Step.Group step, List<GroupRun> runs, Memory memory, Notices notices) {
@@ -65,6 +69,10 @@ final class GroupMerge {
                 rows[count++] = next.row();
             }
             read(next);
+            if (Accumulator.memory(accumulators) - base > Math.max(memory.limit() / PART, LEAST_VALUES)) {
+                accumulators.forEach(a -> a.putAway(() -> new FileShelf(memory)));
+                base = Accumulator.memory(accumulators);
+            }
         }
         write();
         return new FileRows(memory.scratch(), written);
@@ -73,12 +81,12 @@ final class GroupMerge {
     private void start() {
         accumulators = Grouping.emptyAccumulators(step);
         accumulators.forEach(a -> a.grow(rows.length));
+        base = Accumulator.memory(accumulators);
         count = 0;
     }
 
     private boolean isHeavy() {
-        return count % 64 == 63
-                && accumulators.stream().mapToLong(Accumulator::memory).sum() > memory.limit() / PART;
+        return count % 64 == 63 && Accumulator.memory(accumulators) > memory.limit() / PART;
     }
 
     /** Adds what a run has gathered for its next group to the last group here. */

@@ -21,6 +21,9 @@ import java.util.List;
  * @param states for each block of keys where the states of its groups stand and how many bytes they are
  */
 record GroupRun(FileRows keys, List<long[]> states) {
+    /** A block ends when its states are so many bytes: a group may have many values. */
+    private static final int MOST_BYTES = 1 << 18;
+
     static GroupRun write(Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
         Scratch scratch = memory.scratch();
         int block = Math.max(1, memory.blockRows() / 8);
@@ -31,27 +34,28 @@ record GroupRun(FileRows keys, List<long[]> states) {
         Rows all = new Rows(groups, keys, null);
         List<FileRows.Block> blocks = new ArrayList<>();
         List<long[]> states = new ArrayList<>();
-        for (int start = 0; start < groups; start += block) {
-            int[] part = Arrays.copyOfRange(order, start, Math.min(groups, start + block));
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        for (int start = 0, end; start < groups; start = end) {
+            end = start;
+            while (end < groups && end - start < block && bytes.size() < MOST_BYTES) {
+                write(accumulators, order[end++], bytes);
+            }
+            int[] part = Arrays.copyOfRange(order, start, end);
             blocks.add(FileRows.write(scratch, part.length, all.take(part).slots()));
-            byte[] bytes = states(accumulators, part);
-            states.add(new long[] {scratch.write(ByteBuffer.wrap(bytes)), bytes.length});
+            states.add(new long[] {scratch.write(ByteBuffer.wrap(bytes.toByteArray())), bytes.size()});
+            bytes.reset();
         }
         return new GroupRun(new FileRows(scratch, blocks), states);
     }
 
-    private static byte[] states(List<Accumulator> accumulators, int[] groups) {
-        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    private static void write(List<Accumulator> accumulators, int group, ByteArrayOutputStream bytes) {
         try (DataOutputStream out = new DataOutputStream(bytes)) {
-            for (int group : groups) {
-                for (Accumulator accumulator : accumulators) {
-                    accumulator.write(group, out);
-                }
+            for (Accumulator accumulator : accumulators) {
+                accumulator.write(group, out);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return bytes.toByteArray();
     }
 
     /** The states of a block, group behind group. */

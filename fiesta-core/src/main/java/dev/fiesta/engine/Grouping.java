@@ -22,7 +22,6 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -30,6 +29,9 @@ import org.jspecify.annotations.Nullable;
 final class Grouping {
     /** Fewer groups are written down only when their states are large. */
     private static final int FEWEST = 256;
+
+    /** Values that take less than this part of the memory are not worth a run in the file. */
+    private static final int LEAST_PART = 32;
 
     private final Step.Group step;
     private final Kernel[] keys;
@@ -39,33 +41,24 @@ final class Grouping {
     private final GatherInput[] inputOf;
     private final int[][] args;
     private final @Nullable Memory memory;
+    private final boolean mayLeave;
     private final List<GroupRun> runs = new ArrayList<>();
     private GroupTable table;
     private List<Accumulator> accumulators;
     private int[] numbers = new int[0];
     private long held;
-    private final AtomicReference<@Nullable Relief> relief;
-
-    /** How what does not fit leaves the memory; all workers of a grouping do it the same way, the first that must decides. */
-    enum Relief {
-        GROUPS,
-        VALUES
-    }
-
     /** Holds all its groups in memory. */
     Grouping(Step.Group step, Notices notices) {
-        this(step, notices, null, new AtomicReference<>());
+        this(step, notices, null);
     }
 
-    /**
-     * @param memory is asked for what the groups take; null to hold them all
-     * @param relief shared by all workers
-     */
-    Grouping(Step.Group step, Notices notices, @Nullable Memory memory, AtomicReference<@Nullable Relief> relief) {
-        this.relief = relief;
+    /** @param memory is asked for what the groups take; null to hold them all */
+    Grouping(Step.Group step, Notices notices, @Nullable Memory memory) {
         this.step = step;
-        boolean mayLeave = !step.keepStates() && step.gathers().stream().allMatch(g -> g.wider() == null);
-        this.memory = mayLeave ? memory : null;
+        this.memory = memory;
+        this.mayLeave = !step.keys().isEmpty()
+                && !step.keepStates()
+                && step.gathers().stream().allMatch(g -> g.wider() == null);
         this.keys = kernels(step.keys(), notices);
         this.readBy = step.keys().stream().mapToInt(Grouping::onlyField).toArray();
         for (int k = 0; k < keys.length; k++) {
@@ -153,38 +146,28 @@ final class Grouping {
         }
     }
 
-    /** Writes the groups down, in order, when they do not fit any more. */
+    /** Writes the groups down, in order, when they do not fit any more; groups that must stay put their values away. */
     private void leaveIfTooMany(Memory within) {
-        long now = table.memory();
-        for (Accumulator accumulator : accumulators) {
-            now += accumulator.memory();
-        }
+        long now = holding();
         boolean fits = within.hold(now - held);
         held = now;
-        if (fits) {
+        boolean worth = table.size() >= FEWEST || now > within.limit() / 4;
+        if (fits || table.size() == 0 || !worth) {
             return;
         }
-        boolean leaving =
-                !step.keys().isEmpty() && table.size() > 0 && (table.size() >= FEWEST || now > within.limit() / 4);
-        if (relief.get() == null && table.size() < FEWEST && mayPutAway()) {
-            relief.compareAndSet(null, Relief.VALUES);
-        } else if (relief.get() == null && leaving) {
-            relief.compareAndSet(null, Relief.GROUPS);
-        }
-        if (relief.get() == Relief.VALUES) {
-            putAway(within);
-        } else if (relief.get() == Relief.GROUPS && leaving) {
+        if (mayLeave) {
             leave(within);
+            return;
         }
+        accumulators.stream()
+                .filter(a -> a.memory() > within.limit() / LEAST_PART)
+                .forEach(a -> a.putAway(() -> new FileShelf(within)));
+        held = holding();
+        within.hold(held - now);
     }
 
-    private boolean mayPutAway() {
-        return accumulators.stream().anyMatch(Accumulator::mayPutAway);
-    }
-
-    /** Lets figures put values away, where few groups have many. */
-    private void putAway(Memory within) {
-        accumulators.forEach(a -> a.putAway(() -> new FileShelf(within)));
+    private long holding() {
+        return table.memory() + Accumulator.memory(accumulators);
     }
 
     private void leave(Memory within) {

@@ -24,6 +24,16 @@ record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) im
         return this;
     }
 
+    @Override
+    public int blocks() {
+        return 1;
+    }
+
+    @Override
+    public Batch batch(int block) {
+        return batch();
+    }
+
     Batch batch() {
         return Batch.of(size, slots.clone(), 0);
     }

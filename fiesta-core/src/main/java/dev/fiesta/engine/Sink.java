@@ -5,7 +5,6 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 
 /** Takes in what workers bring and makes rows of it. */
@@ -44,7 +43,6 @@ interface Sink {
         private final Notices notices;
         private final Memory memory;
         private final int threads;
-        private final AtomicReference<Grouping.@Nullable Relief> relief = new AtomicReference<>();
         private final List<Grouping> workers = new ArrayList<>();
 
         /** @param threads how many bring the workers' groups together */
@@ -57,7 +55,7 @@ interface Sink {
 
         @Override
         public synchronized Taker worker(Notices counted) {
-            Grouping grouping = new Grouping(step, counted, memory, relief);
+            Grouping grouping = new Grouping(step, counted, memory);
             workers.add(grouping);
             return new Taker() {
                 @Override

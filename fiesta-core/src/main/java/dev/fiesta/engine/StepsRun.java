@@ -4,6 +4,7 @@ import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.function.IntConsumer;
@@ -110,11 +111,28 @@ final class StepsRun {
     }
 
     private Stored step(Stored rows, Step step, BitSet before, BitSet after) {
+        if (step instanceof Step.Check check) {
+            new Checks(notices, memory).hold(check, rows);
+            return rows;
+        }
+        if (step instanceof Step.CheckSum check) {
+            new Checks(notices, memory).hold(check, rows, others.stored(check.table()));
+            return rows;
+        }
         boolean hasStates = rows instanceof Rows known && known.states() != null; // they go with rows in memory only
-        boolean toFile = !hasStates && step instanceof Step.Match match && isLarge(match);
+        boolean toFile = !hasStates
+                && (step instanceof Step.Match match && isLarge(match)
+                        || step instanceof Step.Append append && isLarge(append, rows));
         Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
         return from instanceof FileRows file
                 ? new FileRunner(others, notices, memory).run(file, step, before, after)
                 : new RowsRunner(from.load(), others, notices, resources.threads()).run(step, after);
+    }
+
+    private boolean isLarge(Step.Append append, Stored rows) {
+        List<Stored> all = new ArrayList<>(List.of(rows));
+        append.tables().forEach(t -> all.add(others.stored(t)));
+        return all.stream().anyMatch(FileRows.class::isInstance)
+                || all.stream().mapToLong(r -> r.load().bytes()).sum() > memory.limit();
     }
 }

@@ -21,6 +21,7 @@ import dev.fiesta.walk.MovingFigure;
 import dev.fiesta.walk.Order;
 import dev.fiesta.walk.Walk;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -29,6 +30,16 @@ import java.util.concurrent.ConcurrentHashMap;
 final class Walking {
     private record Partitions(int[] numbers, int count) {}
 
+    /** How many of the rows of a partition that take part stand before a piece of it, and how many there are. */
+    static final class Amidst {
+        private final int all;
+        private int before;
+
+        Amidst(long all) {
+            this.all = Math.toIntExact(all);
+        }
+    }
+
     private final Rows rows;
     private final Batch batch;
     private final Notices notices;
@@ -36,10 +47,11 @@ final class Walking {
     private final int from;
     private final int to;
     private final Map<WalkSpec, Accumulator> before;
+    private final Map<WalkSpec, Amidst> amidst;
     private final Map<List<Object>, Walk> walks = new ConcurrentHashMap<>();
 
     Walking(Rows rows, Notices notices, int threads) {
-        this(rows, notices, threads, 0, Integer.MAX_VALUE, Map.of());
+        this(rows, notices, threads, 0, Integer.MAX_VALUE, Map.of(), Map.of());
     }
 
     /**
@@ -48,8 +60,17 @@ final class Walking {
      * @param from the first row whose ties are counted
      * @param to the row behind the last of them
      * @param before what the rows before have gathered, for figures that carry it on
+     * @param amidst for calculations that ask for it, where in its partition the piece stands; it then stands behind it
      */
-    Walking(Rows rows, Notices notices, int threads, int from, int to, Map<WalkSpec, Accumulator> before) {
+    Walking(
+            Rows rows,
+            Notices notices,
+            int threads,
+            int from,
+            int to,
+            Map<WalkSpec, Accumulator> before,
+            Map<WalkSpec, Amidst> amidst) {
+        this.amidst = amidst;
         this.threads = threads;
         this.from = from;
         this.to = to;
@@ -86,15 +107,23 @@ final class Walking {
         if (spec.calculation().walkBound() != null) {
             int[] taking =
                     met == null ? Order.asTheyStand(rows.size()) : dev.fiesta.compute.Rows.where(met, rows.size());
-            Walk walk = met == null ? layout(spec) : layOut(spec, taking);
+            Amidst piece = amidst.get(spec);
+            Walk walk = met == null && piece == null ? layout(spec) : layOut(spec, taking);
+            if (piece != null) {
+                walk.amidst(piece.before, piece.all);
+                piece.before += walk.length();
+            }
             boolean tied =
                     java.util.Objects.requireNonNull(spec.calculation().walk()).looksAtRows();
-            notices.count(Notices.Kind.TIES, spec.place().text(), tied ? walk.ties(from, to) : 0);
+            notices.count(
+                    Notices.Kind.TIES,
+                    spec.place().text(),
+                    tied ? walk.ties(position(from, taking), position(to, taking)) : 0);
             if (spec.period() != null) {
-                uneven(spec, spec.period(), walk);
+                uneven(spec, spec.period(), walk, taking);
             }
             Column values = spec.calculation().walkBound().walker().walk(walk, args);
-            countLost(spec, values, walk.length());
+            countLost(spec, values, position(from, taking), position(to, taking));
             return walk.byRow(values);
         }
         GatherFunction.Bound bound =
@@ -107,22 +136,28 @@ final class Walking {
         }
         Walk walk = layout(spec);
         Column values = new MovingFigure(bound, spec.calculation().frame()).walk(walk, args, before.get(spec));
-        countLost(spec, values, walk.length());
+        countLost(spec, values, from, Math.min(to, walk.length()));
         return walk.byRow(values);
     }
 
+    /** The position of a row among those that take part: a piece stands in its order already. */
+    private int position(int row, int[] taking) {
+        int found = Arrays.binarySearch(taking, row);
+        return found < 0 ? -found - 1 : found;
+    }
+
     /** Counts the results, of the rows that count here, that a number could not hold. */
-    private void countLost(WalkSpec spec, Column values, int length) {
-        long lost = values instanceof DoubleColumn numbers ? numbers.lost(from, Math.min(to, length)) : 0;
+    private void countLost(WalkSpec spec, Column values, int first, int behind) {
+        long lost = values instanceof DoubleColumn numbers ? numbers.lost(first, behind) : 0;
         notices.count(Notices.Kind.NO_NUMBER, spec.place().text(), lost);
     }
 
     /** Counts steps from row to row that are not one period long. */
-    private void uneven(WalkSpec spec, Unit period, Walk walk) {
+    private void uneven(WalkSpec spec, Unit period, Walk walk, int[] taking) {
         Column key = walk.keyColumn();
         long count = 0;
         long of = 0;
-        for (int i = Math.max(1, from); i < Math.min(to, walk.length()); i++) {
+        for (int i = Math.max(1, position(from, taking)); i < position(to, taking); i++) {
             int row = walk.row(i);
             int last = walk.row(i - 1);
             if (walk.startsAt(i) || key.isMissing(row) || key.isMissing(last)) {
@@ -200,7 +235,7 @@ final class Walking {
             return part.ofRows(args[0], partitions.numbers());
         }
         Column figures = accumulator.finish(Math.max(1, partitions.count()));
-        countLost(spec, figures, figures.size());
+        countLost(spec, figures, 0, figures.size());
         return figures.take(partitions.numbers(), rows.size());
     }
 

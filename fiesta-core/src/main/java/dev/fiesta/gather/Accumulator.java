@@ -4,6 +4,7 @@ import dev.fiesta.value.Column;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.List;
 import java.util.function.Supplier;
 
 /**
@@ -52,12 +53,19 @@ public interface Accumulator {
     /** About the memory that it takes, in bytes. */
     long memory();
 
-    /** Whether it can put values away that take much memory. */
-    default boolean mayPutAway() {
-        return false;
+    /** What some take together. */
+    static long memory(List<Accumulator> accumulators) {
+        long sum = 0;
+        for (int i = 0; i < accumulators.size(); i++) { // asked for each group of a merge
+            sum += accumulators.get(i).memory();
+        }
+        return sum;
     }
 
-    /** Puts values away; its state can then no longer be written. */
+    /**
+     * Gives memory back where it holds many values, if it can. What it has put away can be merged and finished, but its state can no
+     * longer be written.
+     */
     default void putAway(Supplier<Shelf> shelves) {}
 
     /** Writes the state of a group. */

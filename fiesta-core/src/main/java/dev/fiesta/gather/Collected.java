@@ -6,6 +6,8 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** Figures that need all values of a group: quantiles, different values, the most frequent, lists. */
 abstract class Collected implements Accumulator {
@@ -16,6 +18,7 @@ abstract class Collected implements Accumulator {
     private int[] byGroup = new int[0];
     private final boolean ordered;
     private int size;
+    private @Nullable Shelf shelf;
 
     /** @param ordered whether the places of the rows are kept too */
     Collected(Type type, boolean ordered) {
@@ -55,6 +58,10 @@ abstract class Collected implements Accumulator {
     @Override
     public void merge(Accumulator other, int[] into) {
         Collected theirs = (Collected) other;
+        if (theirs.shelf != null) {
+            shelf = shelf == null ? theirs.shelf.another() : shelf;
+            shelf.adopt(theirs.shelf, into);
+        }
         int[] images = image.translation(theirs.image);
         for (int i = 0; i < theirs.size; i++) {
             int group = into[theirs.groups[i]];
@@ -65,7 +72,52 @@ abstract class Collected implements Accumulator {
     }
 
     @Override
+    public void putAway(Supplier<Shelf> shelves) {
+        if (size > 0) {
+            shelf = shelf == null ? shelves.get() : shelf;
+            shelf.put(image.column(values, size, null), groups);
+            forget();
+        }
+    }
+
+    /** Forgets the values that it holds. */
+    void forget() {
+        image = new Image(image.type());
+        groups = new int[0];
+        values = new long[0];
+        orders = new long[0];
+        byGroup = new int[0];
+        size = 0;
+    }
+
+    /** Keeps so many values of each group, those that stand first. */
+    void keepFirst(int most) {
+        int[] places = byGroup();
+        Image known = image;
+        int[] group = groups;
+        long[] value = values;
+        long[] order = orders;
+        int all = size;
+        forget();
+        for (int from = 0, to; from < all; from = to) {
+            to = from + 1;
+            while (to < all && group[places[to]] == group[places[from]]) {
+                to++;
+            }
+            Arrays.stream(places, from, to)
+                    .boxed()
+                    .sorted((a, b) -> Long.compare(order[a], order[b]))
+                    .limit(most)
+                    .forEach(p -> keep(group[p], image.take(known, value[p]), order[p]));
+        }
+    }
+
+    @Override
     public Column finish(int count) {
+        if (shelf != null) {
+            putAway(shelf::another);
+            return figures(shelf, count);
+        }
         int[] starts = new int[count + 1];
         for (int i = 0; i < size; i++) {
             starts[groups[i] + 1]++;
@@ -92,6 +144,9 @@ abstract class Collected implements Accumulator {
      */
     abstract Column figures(long[] sorted, long[] places, int[] starts, int count);
 
+    /** The figures of values that were put away. */
+    abstract Column figures(Shelf all, int count);
+
     @Override
     public long memory() {
         return 4L * (groups.length + byGroup.length) + 8L * (values.length + orders.length) + image.memory();
@@ -105,7 +160,9 @@ abstract class Collected implements Accumulator {
         out.writeInt(end - start);
         for (int i = start; i < end; i++) {
             image.write(values[order[i]], out);
-            out.writeLong(ordered ? orders[order[i]] : 0);
+            if (ordered) {
+                out.writeLong(orders[order[i]]);
+            }
         }
     }
 
@@ -146,23 +203,8 @@ abstract class Collected implements Accumulator {
     public void read(int group, DataInput in) throws IOException {
         for (int left = in.readInt(); left > 0; left--) {
             long value = image.read(in);
-            keep(group, value, in.readLong());
+            keep(group, value, ordered ? in.readLong() : 0);
         }
-    }
-
-    /** Whether nothing is kept. */
-    final boolean isEmpty() {
-        return size == 0;
-    }
-
-    /** Puts all values away and forgets them. */
-    final void empty(Shelf shelf) {
-        shelf.put(image.column(values, size, null), groups);
-        image = new Image(image.type());
-        groups = new int[0];
-        values = new long[0];
-        byGroup = new int[0];
-        size = 0;
     }
 
     /** The place of a value of a group, kept or to be kept at {@code slot}. */

@@ -59,10 +59,7 @@ final class Counts implements Accumulator {
 
     private static Column moving(What what, Frames frames, Column[] values, @Nullable Accumulator before) {
         int size = frames.size();
-        // Of count() only a condition leaves a column: it is there where the condition holds.
-        long[] bits = values.length == 0
-                ? null
-                : what == What.TRUE ? GatherFunctions.truths(values[0]).bits() : values[0].valid();
+        long[] bits = met(what, values);
         long earlier = before == null ? 0 : ((Counts) before).counts[0];
         int[] met = new int[size + 1];
         for (int i = 0; i < size; i++) {
@@ -77,6 +74,13 @@ final class Counts implements Accumulator {
         return new LongColumn(Type.INTEGER, out, size, null);
     }
 
+    /** The rows that count; of {@code count()} a condition leaves a column that is there where it holds. */
+    private static long @Nullable [] met(What what, Column[] values) {
+        return values.length == 0
+                ? null
+                : what == What.TRUE ? GatherFunctions.truths(values[0]).bits() : values[0].valid();
+    }
+
     @Override
     public void grow(int groups) {
         counts = Grow.to(counts, groups);
@@ -84,11 +88,7 @@ final class Counts implements Accumulator {
 
     @Override
     public void add(int[] groups, Column[] args, int rows, long order) {
-        long[] bits = what == What.ROWS
-                ? null
-                : what == What.VALUES
-                        ? args[0].valid()
-                        : GatherFunctions.truths(args[0]).bits();
+        long[] bits = met(what, args);
         long[] times = counts;
         for (int i = 0; i < rows; i++) {
             if (bits == null || Bits.get(bits, i)) {

@@ -4,13 +4,10 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import java.util.List;
-import java.util.function.Supplier;
-import org.jspecify.annotations.Nullable;
 
 /** The number of different values: each is kept once. */
 final class Distinct extends Collected {
     private int[] slots = new int[64];
-    private @Nullable Shelf shelf;
 
     Distinct(Type type) {
         super(type, false);
@@ -88,38 +85,9 @@ final class Distinct extends Collected {
     }
 
     @Override
-    public boolean mayPutAway() {
-        return true;
-    }
-
-    @Override
-    public void putAway(Supplier<Shelf> shelves) {
-        if (!isEmpty()) {
-            shelf = shelf == null ? shelves.get() : shelf;
-            empty(shelf);
-            slots = new int[64];
-        }
-    }
-
-    @Override
-    public void merge(Accumulator other, int[] into) {
-        Distinct theirs = (Distinct) other;
-        if (theirs.shelf != null) {
-            if (shelf == null) {
-                shelf = theirs.shelf.another();
-            }
-            shelf.adopt(theirs.shelf, into);
-        }
-        super.merge(other, into);
-    }
-
-    @Override
-    public Column finish(int count) {
-        if (shelf == null) {
-            return super.finish(count);
-        }
-        putAway(() -> java.util.Objects.requireNonNull(shelf));
-        return new LongColumn(Type.INTEGER, shelf.distinct(count), count, null);
+    void forget() {
+        super.forget();
+        slots = new int[64];
     }
 
     @Override
@@ -128,6 +96,19 @@ final class Distinct extends Collected {
         for (int g = 0; g < count; g++) {
             out[g] = starts[g + 1] - starts[g];
         }
+        return new LongColumn(Type.INTEGER, out, count, null);
+    }
+
+    @Override
+    Column figures(Shelf all, int count) {
+        long[] out = new long[count];
+        long[] last = new long[count];
+        long[] value = new long[1];
+        all.inOrder((group, values, row, other) -> {
+            value[0] += other ? 1 : 0;
+            out[group] += last[group] == value[0] ? 0 : 1;
+            last[group] = value[0];
+        });
         return new LongColumn(Type.INTEGER, out, count, null);
     }
 }

@@ -97,6 +97,15 @@ public final class Image {
         return translation == null ? image : translation[(int) image];
     }
 
+    /** An image of another of the same type, here, whose text may not be known here yet. */
+    long take(Image other, long image) {
+        if (type.kind() != dev.fiesta.value.Kind.TEXT) {
+            return image;
+        }
+        byte[] bytes = other.dictionary.text((int) image).getBytes(StandardCharsets.UTF_8);
+        return dictionary.intern(bytes, 0, bytes.length);
+    }
+
     public int compare(long a, long b) {
         return type.kind() == dev.fiesta.value.Kind.TEXT ? dictionary.compare((int) a, (int) b) : Long.compare(a, b);
     }

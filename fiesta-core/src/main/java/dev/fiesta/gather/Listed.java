@@ -7,6 +7,7 @@ import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Supplier;
 
 /** The values as one text, in the order of the rows. */
 final class Listed extends Collected {
@@ -46,6 +47,17 @@ final class Listed extends Collected {
             out.add(rows.length == 0 ? null : text(sorted, rows));
         }
         return (TextColumn) Column.of(Type.TEXT, out);
+    }
+
+    /** Of each group only those that are shown are kept, and one more that tells that there are others. */
+    @Override
+    public void putAway(Supplier<Shelf> shelves) {
+        keepFirst(MOST + 1);
+    }
+
+    @Override
+    Column figures(Shelf all, int count) {
+        throw new IllegalStateException("lists put nothing away");
     }
 
     private String text(long[] sorted, Integer[] rows) {

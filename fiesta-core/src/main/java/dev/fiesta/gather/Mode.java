@@ -5,6 +5,7 @@ import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The most frequent value, the least of them on a tie. */
 final class Mode extends Collected {
@@ -67,6 +68,25 @@ final class Mode extends Collected {
             out[g] = mode(sorted, starts[g], starts[g + 1]);
         }
         return image().column(out, count, valid);
+    }
+
+    @Override
+    Column figures(Shelf all, int count) {
+        @Nullable Object[] best = new Object[count];
+        long[] most = new long[count];
+        long[] run = new long[count];
+        long[] last = new long[count];
+        long[] value = new long[1];
+        all.inOrder((group, values, row, other) -> {
+            value[0] += other ? 1 : 0;
+            run[group] = last[group] == value[0] ? run[group] + 1 : 1;
+            last[group] = value[0];
+            if (run[group] > most[group]) {
+                most[group] = run[group];
+                best[group] = values.get(row);
+            }
+        });
+        return Column.of(image().type(), Arrays.asList(best));
     }
 
     private long mode(long[] sorted, int start, int end) {

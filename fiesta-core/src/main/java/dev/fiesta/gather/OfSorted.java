@@ -116,6 +116,22 @@ final class OfSorted extends Collected {
         return DoubleColumn.cleaned(out, count, valid);
     }
 
+    @Override
+    Column figures(Shelf all, int count) {
+        List<Shelf.Pages> pages = all.byGroup(count);
+        double[] out = new double[count];
+        long[] valid = null;
+        for (int g = 0; g < count; g++) {
+            Sorted values = new Sorted.Paged(type, pages.get(g));
+            if (values.size() == 0) {
+                valid = Validity.without(valid, count, g);
+            } else {
+                out[g] = figure.applyAsDouble(values);
+            }
+        }
+        return DoubleColumn.cleaned(out, count, valid);
+    }
+
     /** Linear interpolation between order statistics. */
     private static double quantile(Sorted values, BigDecimal part) {
         QuantilePosition at = QuantilePosition.of(part, values.size());

@@ -1,9 +1,27 @@
 package dev.fiesta.gather;
 
 import dev.fiesta.value.Column;
+import java.util.List;
 
-/** Takes values that do not fit into memory away and counts the different ones of each group at the end. */
+/** Takes values that do not fit into memory, and gives them back in their order. */
 public interface Shelf {
+    /** Is told the values in their order, whatever their groups. */
+    @FunctionalInterface
+    interface Look {
+        /** @param other whether the value differs from the one before */
+        void at(int group, Column values, int row, boolean other);
+    }
+
+    /** The values of a group in their order, page behind page. */
+    interface Pages {
+        int pages();
+
+        /** How many values stand before a page; for the page behind the last, all of them. */
+        int before(int page);
+
+        Column page(int page);
+    }
+
     /**
      * Takes values away.
      *
@@ -21,6 +39,9 @@ public interface Shelf {
     /** An empty one of the same kind. */
     Shelf another();
 
-    /** For groups 0 to {@code groups - 1} the number of different values. */
-    long[] distinct(int groups);
+    /** Goes through all values. */
+    void inOrder(Look look);
+
+    /** The values of groups 0 to {@code groups - 1}. */
+    List<Pages> byGroup(int groups);
 }

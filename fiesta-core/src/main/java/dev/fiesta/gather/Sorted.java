@@ -44,4 +44,57 @@ interface Sorted {
             return sums.exact(0);
         }
     }
+
+    /** Values on a shelf, a page of them in memory. */
+    final class Paged implements Sorted {
+        private final Type type;
+        private final Shelf.Pages pages;
+        private final Image image;
+        private long[] held = new long[0];
+        private int page = -1;
+
+        Paged(Type type, Shelf.Pages pages) {
+            this.type = type;
+            this.pages = pages;
+            this.image = new Image(type);
+        }
+
+        @Override
+        public Type type() {
+            return type;
+        }
+
+        @Override
+        public int size() {
+            return pages.before(pages.pages());
+        }
+
+        @Override
+        public long value(int place) {
+            if (page < 0 || place < pages.before(page) || place >= pages.before(page + 1)) {
+                int low = 0;
+                int high = pages.pages() - 1;
+                while (low < high) {
+                    int middle = (low + high + 1) >>> 1;
+                    if (pages.before(middle) <= place) {
+                        low = middle;
+                    } else {
+                        high = middle - 1;
+                    }
+                }
+                page = low;
+                held = image.of(pages.page(page).flat());
+            }
+            return held[place - pages.before(page)];
+        }
+
+        @Override
+        public BigInteger sum(int from, int to) {
+            ImageSums sums = new ImageSums(type, 1);
+            for (int i = from; i < to; i++) {
+                sums.add(0, value(i), false);
+            }
+            return sums.exact(0);
+        }
+    }
 }

@@ -26,7 +26,7 @@ public record Frame(
      */
     public record Span(long months, long micros, boolean forward) {
         /** The value so far behind another, or ahead of it. */
-        long reach(Type type, long value, boolean ahead) {
+        public long reach(Type type, long value, boolean ahead) {
             int sign = ahead ? 1 : -1;
             return Days.shift(type, value, sign * months, sign * micros);
         }

@@ -1,20 +1,26 @@
 package dev.fiesta.walk;
 
 import dev.fiesta.gather.GatherFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Which rows of its partition a value depends on, so that partitions beyond the memory can be walked piece by piece.
  *
  * @param back rows before, where {@code kind} is {@link Kind#NEAR}
  * @param ahead rows behind
+ * @param span how far by the key walked along, where {@code kind} is {@link Kind#SPAN}; else null
  */
-public record Reach(Kind kind, int back, int ahead) {
+public record Reach(Kind kind, int back, int ahead, Frame.@Nullable Span span) {
     /** The sorts of dependence. */
     public enum Kind {
         /** A few rows around. */
         NEAR,
-        /** How many rows stand before: what a piece gives is too small by their number. */
+        /** The rows within a span of time, on one side. */
+        SPAN,
+        /** How many rows stand before. */
         ROWS_BEFORE,
+        /** How many rows stand before, and how many there are. */
+        ROWS_OF_ALL,
         /** How many different rows stand before. */
         DIFFERENT_BEFORE,
         /** All rows up to this one: what they have gathered is carried on. */
@@ -23,24 +29,38 @@ public record Reach(Kind kind, int back, int ahead) {
         ALL
     }
 
-    static final Reach ALL = new Reach(Kind.ALL, 0, 0);
+    public static final Reach ALL = of(Kind.ALL);
     private static final int FAR = 1 << 12;
+
+    static Reach of(Kind kind) {
+        return new Reach(kind, 0, 0, null);
+    }
 
     /** Some rows around; too many are as good as all. */
     static Reach near(long back, long ahead) {
         return back > FAR || ahead > FAR
                 ? ALL
-                : new Reach(Kind.NEAR, (int) Math.max(0, back), (int) Math.max(0, ahead));
+                : new Reach(Kind.NEAR, (int) Math.max(0, back), (int) Math.max(0, ahead), null);
+    }
+
+    static Reach within(Frame.Span span) {
+        return new Reach(Kind.SPAN, 0, 0, span);
     }
 
     /** That of a figure over a moving frame. */
     public static Reach of(GatherFunction.Bound figure, Frame frame) {
-        boolean rows = frame.span() == null;
-        if (rows && frame.from() != Frame.START && frame.from() != Frame.END && Math.abs(frame.to()) <= FAR) {
+        if (frame.span() != null) {
+            return frame.full() ? ALL : within(frame.span()); // whether it is full is told by the ends of the partition
+        }
+        if (frame.from() != Frame.START && frame.from() != Frame.END && Math.abs(frame.to()) <= FAR) {
             return near(-(long) frame.from(), frame.to());
         }
-        boolean running =
-                rows && frame.from() == Frame.START && frame.to() == 0 && !frame.full() && frame.atLeast() == 0;
-        return running && figure.carriesOn() ? new Reach(Kind.GATHERED, 0, 0) : ALL;
+        boolean running = frame.from() == Frame.START && frame.to() == 0 && !frame.full() && frame.atLeast() == 0;
+        return running && figure.carriesOn() ? of(Kind.GATHERED) : ALL;
+    }
+
+    /** Whether it holds where a condition leaves rows out, which then no longer stand where they stood. */
+    public boolean holdsWithout(boolean rows) {
+        return kind != Kind.ALL && !(kind == Kind.NEAR && rows);
     }
 }

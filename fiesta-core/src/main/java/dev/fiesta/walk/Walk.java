@@ -20,6 +20,8 @@ public final class Walk {
     private final List<Order.Key> along;
     private final Parts parts;
     private int @Nullable [] peers;
+    private int before;
+    private int all = -1;
 
     private Walk(int size, Order.Laid laid, int[] starts, int[] partOf, List<Order.Key> along, Parts parts) {
         this.parts = parts;
@@ -79,12 +81,18 @@ public final class Walk {
 
     /** The first position of the partition that a position belongs to. */
     int start(int position) {
-        return starts[partOf[position]];
+        return all < 0 ? starts[partOf[position]] : -before;
     }
 
     /** The position behind the partition that a position belongs to. */
     int end(int position) {
-        return starts[partOf[position] + 1];
+        return all < 0 ? starts[partOf[position] + 1] : all - before;
+    }
+
+    /** Takes these rows for a piece of one partition, with so many rows before them, and so many in all. */
+    public void amidst(int rowsBefore, int rowsInAll) {
+        before = rowsBefore;
+        all = rowsInAll;
     }
 
     /** Works on every partition, some side by side; false when one gave up. */

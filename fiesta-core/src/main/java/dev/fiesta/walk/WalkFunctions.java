@@ -126,7 +126,7 @@ public final class WalkFunctions {
         String usage = name + "()";
         return WalkFunction.of(name, usage, about, name + "(along takings)", result, args -> {
             args.expectCount(0, 0, usage);
-            return numbering(numbering, new Reach(reach, 0, 0));
+            return numbering(numbering, Reach.of(reach));
         });
     }
 
@@ -154,20 +154,23 @@ public final class WalkFunctions {
         String usage = name + "()";
         WalkFunction.Rule rule = args -> {
             args.expectCount(0, 0, usage);
-            return new Bound(Type.REAL, (walk, none) -> {
-                double[] out = new double[walk.length()];
-                int[] peers = walk.peers();
-                int behind = out.length;
-                for (int i = out.length - 1; i >= 0; i--) {
-                    boolean last = i + 1 == out.length || peers[i + 1] != peers[i];
-                    behind = last ? i + 1 : behind;
-                    int rows = walk.end(i) - walk.start(i);
-                    out[i] = upTo
-                            ? Exact.quotient(behind - walk.start(i), rows)
-                            : rows == 1 ? 0 : Exact.quotient(peers[i] - walk.start(i), rows - 1);
-                }
-                return new DoubleColumn(out, out.length, null);
-            });
+            return new Bound(
+                    Type.REAL,
+                    (walk, none) -> {
+                        double[] out = new double[walk.length()];
+                        int[] peers = walk.peers();
+                        int behind = out.length;
+                        for (int i = out.length - 1; i >= 0; i--) {
+                            boolean last = i + 1 == out.length || peers[i + 1] != peers[i];
+                            behind = last ? i + 1 : behind;
+                            int rows = walk.end(i) - walk.start(i);
+                            out[i] = upTo
+                                    ? Exact.quotient(behind - walk.start(i), rows)
+                                    : rows == 1 ? 0 : Exact.quotient(peers[i] - walk.start(i), rows - 1);
+                        }
+                        return new DoubleColumn(out, out.length, null);
+                    },
+                    Reach.of(Reach.Kind.ROWS_OF_ALL));
         };
         return WalkFunction.of(name, usage, about, name + "(along takings)", result, rule)
                 .countingRows();
@@ -176,7 +179,7 @@ public final class WalkFunctions {
     private static Bound ntile(Arguments args) {
         args.expectCount(1, 1, "ntile(n)");
         int n = args.wholeConstant(0, "The number of parts", 1, Integer.MAX_VALUE);
-        return numbering((walk, out) -> ntile(walk, n, out), Reach.ALL);
+        return numbering((walk, out) -> ntile(walk, n, out), Reach.of(Reach.Kind.ROWS_OF_ALL));
     }
 
     private static void ntile(Walk walk, int n, long[] out) {
@@ -243,7 +246,7 @@ public final class WalkFunctions {
      */
     private static Bound byValue(Arguments args, Frame.Span span) {
         Type common = args.count() < 2 ? args.type(0) : withDefault(args, 1);
-        return new Bound(common, (walk, c) -> {
+        WalkFunction.Walker walker = (walk, c) -> {
             int[] from = found(walk, span, c.length > 1);
             Column values = c.length < 2
                     ? c[0]
@@ -253,7 +256,8 @@ public final class WalkFunctions {
                                     Types.widen(c[0], common),
                                     Types.widen(c[1], common).flat()));
             return values.take(from, from.length);
-        });
+        };
+        return new Bound(common, walker, Reach.within(span));
     }
 
     /** For each position the row whose key lies a span away; else -1, or the place of the default. */

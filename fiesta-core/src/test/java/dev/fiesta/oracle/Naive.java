@@ -142,7 +142,7 @@ final class Naive {
         return values;
     }
 
-    private static Object eval(Expr expr, Map<String, Object> row) {
+    static Object eval(Expr expr, Map<String, Object> row) {
         return new NaiveRow(row, call -> {
                     throw new UnsupportedOperationException(call.name());
                 })
@@ -218,7 +218,12 @@ final class Naive {
             from = (int) Math.max(0, Math.min(first, to));
             to = (int) Math.max(from, Math.min(behind, to));
         }
-        List<List<Object>> values = values(call, part.subList(from, to), only);
+        List<Map<String, Object>> framed = part.subList(from, to);
+        if (frame != null && frame.span() instanceof Expr.Period span) {
+            framed = NaiveWalks.within(call, span, frame.forward(), part, row);
+            inside = NaiveWalks.isInside(call, span, frame.forward(), part, row);
+        }
+        List<List<Object>> values = values(call, framed, only);
         boolean shown = frame == null
                 || ((!frame.full() || inside)
                         && values.stream()

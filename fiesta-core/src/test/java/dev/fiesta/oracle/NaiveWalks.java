@@ -2,6 +2,7 @@ package dev.fiesta.oracle;
 
 import dev.fiesta.language.Expr;
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -93,11 +94,85 @@ final class NaiveWalks {
         }
     }
 
+    private static @Nullable LocalDate day(Expr.Call call, Map<String, Object> row) {
+        return (LocalDate) Naive.eval(call.modifiers().along().get(0).key(), row);
+    }
+
+    private static LocalDate away(LocalDate day, Expr.Period span, boolean forward) {
+        int amount = forward ? span.amount() : -span.amount();
+        return switch (span.unit()) {
+            case DAY -> day.plusDays(amount);
+            case WEEK -> day.plusWeeks(amount);
+            default -> day.plusMonths(amount);
+        };
+    }
+
+    /** The rows of a partition that lie within a span of time of a row, which is one of them. */
+    static List<Map<String, Object>> within(
+            Expr.Call call,
+            Expr.Period span,
+            boolean forward,
+            List<Map<String, Object>> part,
+            Map<String, Object> row) {
+        LocalDate here = day(call, row);
+        return part.stream()
+                .filter(r -> {
+                    LocalDate there = day(call, r);
+                    return here != null
+                            && there != null
+                            && (forward
+                                    ? !there.isBefore(here) && there.isBefore(away(here, span, true))
+                                    : !there.isAfter(here) && there.isAfter(away(here, span, false)));
+                })
+                .toList();
+    }
+
+    /** Whether the partition reaches as far as a span of time from a row. */
+    static boolean isInside(
+            Expr.Call call,
+            Expr.Period span,
+            boolean forward,
+            List<Map<String, Object>> part,
+            Map<String, Object> row) {
+        LocalDate here = day(call, row);
+        List<LocalDate> days = part.stream()
+                .map(r -> day(call, r))
+                .filter(d -> d != null)
+                .sorted()
+                .toList();
+        return here != null
+                && (forward
+                        ? !days.get(days.size() - 1)
+                                .isBefore(away(here, span, true).minusDays(1))
+                        : !days.get(0).isAfter(away(here, span, false).plusDays(1)));
+    }
+
+    private static @Nullable Object byValue(
+            Expr.Call call,
+            Expr.Period span,
+            List<Map<String, Object>> part,
+            Map<String, Object> row,
+            BiFunction<Expr, Map<String, Object>, Object> eval) {
+        LocalDate here = day(call, row);
+        Map<String, Object> found = null;
+        for (Map<String, Object> other : part) {
+            boolean fits =
+                    here != null && away(here, span, call.name().equals("lead")).equals(day(call, other));
+            found = fits ? other : found;
+        }
+        return found != null
+                ? eval.apply(call.args().get(0), found)
+                : call.args().size() > 2 ? eval.apply(call.args().get(2), row) : null;
+    }
+
     private static @Nullable Object offset(
             Expr.Call call,
             List<Map<String, Object>> part,
             int at,
             BiFunction<Expr, Map<String, Object>, Object> eval) {
+        if (call.args().size() > 1 && call.args().get(1) instanceof Expr.Period span) {
+            return byValue(call, span, part, part.get(at), eval);
+        }
         int n = call.args().size() > 1 ? ((BigDecimal) eval.apply(call.args().get(1), part.get(at))).intValue() : 1;
         int from = call.name().equals("lag") ? at - n : call.name().equals("lead") ? at + n : n - 1;
         if (from >= 0 && from < part.size()) {

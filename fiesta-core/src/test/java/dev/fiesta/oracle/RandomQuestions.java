@@ -23,7 +23,7 @@ final class RandomQuestions {
 
     /** Rows with the fields site, item, day, quantity, amount, score; missing values and ties are frequent. */
     List<Map<String, Object>> table() {
-        int size = random.nextInt(7) == 0 ? random.nextInt(3) : random.nextInt(60);
+        int size = random.nextInt(6) == 0 ? random.nextInt(3) : random.nextInt(60);
         boolean extreme = random.nextInt(5) == 0;
         List<Map<String, Object>> rows = new ArrayList<>();
         for (int i = 0; i < size; i++) {
@@ -176,7 +176,7 @@ final class RandomQuestions {
                 "last 5 at least 2",
                 "from 3 before to 1 before");
         String only = pick("", "", "only " + x + " > 1 ");
-        return switch (random.nextInt(6)) {
+        return switch (random.nextInt(8)) {
             case 0 ->
                 pick("rank", "dense_rank", "row_number", "percent_rank", "cume_dist") + "(" + only + within + along
                         + ")";
@@ -218,7 +218,25 @@ final class RandomQuestions {
             default ->
                 pick("quantile(", "trimmed_mean(") + x + ", " + pick("0.25", "0.4", "0") + " " + within + along + " "
                         + frame + ")";
-            case 5 -> "quantile(" + x + ", " + pick("0.25", "0.9", "1") + " " + within + along + " " + frame + ")";
+            case 5 ->
+                grouped
+                        ? "sum(" + x + " " + within + along + " running)"
+                        : pick("sum", "mean", "count", "max", "median", "first", "count_distinct", "share", "mode")
+                                + "("
+                                + x + " " + only + within + "along day "
+                                + pick(
+                                        "last 7 days",
+                                        "next 3 days",
+                                        "last 1 month",
+                                        "last 2 weeks full",
+                                        "next 1 week at least 2")
+                                + ")";
+            case 6 ->
+                grouped
+                        ? "lag(" + x + " " + within + along + ")"
+                        : pick("lag(", "lead(") + x + ", " + pick("1 week", "3 days", "1 month") + pick("", ", 0") + " "
+                                + pick("", only) + within + "along day)";
+            case 7 -> "quantile(" + x + ", " + pick("0.25", "0.9", "1") + " " + within + along + " " + frame + ")";
         };
     }
 
