@@ -1,7 +1,7 @@
 package dev.fiesta.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
@@ -63,7 +63,8 @@ class SpillTest {
         String figures = "n = count(), s = sum(amount), m = mean(score), md = median(amount), sd = stddev(score), "
                 + "lo = min(item), hi = max(day), r = range(amount), f = first(item), l = last(paid), mo = mode(item), "
                 + "d = count_distinct(item), li = list(id), at = at_max(item, amount), c = correlation(amount, score), "
-                + "w = weighted_mean(score, amount), q = quantile(score, 0.9), y = any(paid), z = all(paid)";
+                + "w = weighted_mean(score, amount), q = quantile(score, 0.9), y = any(paid), z = all(paid), "
+                + "t = trimmed_mean(score, 0.1), md2 = mean_abs_deviation(amount), g = geometric_mean(score)";
         return Stream.of(
                 "per item give " + figures,
                 "per site, item, day give " + figures,
@@ -108,6 +109,19 @@ class SpillTest {
                         + "sh = share(amount only score > 1000 within site), f = first(item within day), c = count(only paid within site)",
                 "add b = correlation(amount, score within paid), w = weighted_mean(score, amount within day, site), l = last(id within all)",
                 "add a = max(amount within id), b = list(item within item)",
+                "per site give " + figures,
+                "per all give " + figures,
+                "per site, paid give md = median(amount within site), d = count_distinct(id within all), li = list(item), "
+                        + "mo = mode(day within paid), t = trimmed_mean(score, 0.2) totals by site",
+                "per paid against site give md = median(amount), d = count_distinct(item) totals",
+                "add p = percent_rank(only paid within site along amount), c = cume_dist(only amount > 5 along day), "
+                        + "t = ntile(3 only paid along id), d = dense_rank(only paid along score), r = rank(only paid along day)",
+                "add a = sum(amount only paid along day last 7 days), b = lag(amount, 3 days only paid along day), "
+                        + "c = lead(amount, 2 days, 0 within site along day), e = median(score along day next 3 days)",
+                "add a = count(only paid along id running), b = sum(score only paid along id running), "
+                        + "c = correlation(amount, score along id running), d = any(paid only amount > 5 along id running)",
+                "add a = count_distinct(item along id running), m = mode(item within site along id running), "
+                        + "r = range(amount along id from 3 before to 2 after)",
                 "sample 50 sort item",
                 "shuffle first 30",
                 "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");
@@ -143,6 +157,12 @@ class SpillTest {
                 assertThat(matched.first(1).run().longs("id")).hasSize(1);
                 Table twice = records.append(records).sort("id");
                 assertThat(twice.run().longs("id")).hasSize(2 * ROWS).isSorted();
+                Result below = records.append(sites).append(records.drop("score")).run();
+                assertThat(below.rows()).isEqualTo(2 * ROWS + 5);
+                assertThat(below.row(ROWS).get("id")).isNull();
+                assertThat(below.row(ROWS + 4).get("s")).isNotNull();
+                assertThat(below.row(ROWS + 5).get("id")).isEqualTo(0L);
+                assertThat(below.row(ROWS + 6).get("score")).isNull();
                 Table each = sites.matchEach(records, "on site bring id matched only")
                         .sort("id");
                 assertThat(each.run().longs("id")).isSorted().hasSizeBetween(2700, 2950);
@@ -152,8 +172,19 @@ class SpillTest {
 
     @Test
     void checksHoldOverFiles() {
-        assertThatThrownBy(() -> run("check amount < 500", 1, 2)).isInstanceOf(CheckException.class);
-        assertThatThrownBy(() -> run("check unique site", 1, 2)).isInstanceOf(CheckException.class);
+        for (String check :
+                List.of("check amount < 500", "check unique site", "check unique item, day", "check rows < 5")) {
+            String plenty = message(check, 1L << 30);
+            for (long memory : new long[] {1, 40_000}) {
+                assertThat(message(check, memory)).isEqualTo(plenty);
+            }
+        }
+    }
+
+    private static String message(String check, long memory) {
+        CheckException failure = catchThrowableOfType(CheckException.class, () -> run(check, memory, 2));
+        assertThat(failure).as(check).hasMessageContaining(check);
+        return failure.getMessage();
     }
 
     @Test
