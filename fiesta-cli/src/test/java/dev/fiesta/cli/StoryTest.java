@@ -2,11 +2,14 @@ package dev.fiesta.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.dynatrace.hash4j.hashing.HashStream64;
+import com.dynatrace.hash4j.hashing.Hashing;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -76,6 +79,32 @@ class StoryTest {
         assertThat(fiesta("repeat", path("first/run.json"))).isZero();
         assertThat(err.toString())
                 .contains("Note: The brief takings.brief was changed since; this is the one of the record.");
+    }
+
+    /** Records made before fingerprints were sums of two kinds are still proved. */
+    @Test
+    void olderFingerprintsAreStillRead() throws IOException {
+        run("first");
+        Path sales = folder.resolve("in/sales-01.csv");
+        Path record = folder.resolve("first/run.json");
+        Files.writeString(
+                record,
+                Files.readString(record)
+                        .replaceFirst(
+                                "(sales-01.csv\"[^}]*\"fingerprint\" : )\"[^\"]*\"", "$1\"" + older(sales) + "\""));
+        assertThat(Files.readString(record)).contains("\"xxh3:");
+        assertThat(fiesta("repeat", path("first"))).isZero();
+        assertThat(out.toString()).contains("the inputs are unchanged");
+        Files.writeString(sales, Files.readString(sales).replace("10.00", "12.00"));
+        assertThat(fiesta("repeat", path("first"))).isEqualTo(1);
+        assertThat(out.toString()).contains("in/sales-01.csv was changed, of the same size.");
+    }
+
+    private static String older(Path file) throws IOException {
+        byte[] bytes = Files.readAllBytes(file);
+        long piece = Hashing.xxh3_64().hashBytesToLong(bytes);
+        HashStream64 all = Hashing.xxh3_64().hashStream().putLong(bytes.length).putLong(piece);
+        return "xxh3:" + HexFormat.of().toHexDigits(all.getAsLong());
     }
 
     @Test
@@ -237,7 +266,7 @@ class StoryTest {
         assertThat(first)
                 .contains("\"clause\" : \"only takings >= :least\",\n          \"rows\" : 3")
                 .contains("\"records\" : 4")
-                .containsPattern("\"fingerprint\" : \"xxh3:[0-9a-f]{16}\"")
+                .containsPattern("\"fingerprint\" : \"crc:[0-9a-f]{16}\"")
                 .contains("\"outcome\" : \"holds\"");
     }
 

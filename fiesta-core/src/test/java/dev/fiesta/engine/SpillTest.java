@@ -157,7 +157,8 @@ class SpillTest {
                 assertThat(matched.first(1).run().longs("id")).hasSize(1);
                 Table twice = records.append(records).sort("id");
                 assertThat(twice.run().longs("id")).hasSize(2 * ROWS).isSorted();
-                Result below = records.append(sites).append(records.drop("score")).run();
+                Result below =
+                        records.append(sites).append(records.drop("score")).run();
                 assertThat(below.rows()).isEqualTo(2 * ROWS + 5);
                 assertThat(below.row(ROWS).get("id")).isNull();
                 assertThat(below.row(ROWS + 4).get("s")).isNotNull();
