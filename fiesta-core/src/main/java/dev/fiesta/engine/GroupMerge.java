@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -33,6 +34,7 @@ final class GroupMerge {
     private final int[] blocks;
     private final Rows[] origins;
     private final int[] rows;
+    private final List<@Nullable Wider> wider = new ArrayList<>();
     private final List<FileRows.Block> written = new ArrayList<>();
     private List<Accumulator> accumulators = List.of();
     private int count;
@@ -47,14 +49,26 @@ final class GroupMerge {
         this.keys = IntStream.range(0, step.keys().size()).boxed().toList();
         this.states = new DataInputStream[runs.size()];
         this.blocks = new int[runs.size()];
-        Arrays.fill(blocks, -1);
         this.origins = new Rows[memory.blockRows()];
         this.rows = new int[memory.blockRows()];
     }
 
     FileRows run() {
+        if (step.gathers().stream().anyMatch(g -> g.wider() != null)) {
+            step.gathers().forEach(g -> wider.add(g.wider() == null ? null : new Wider(g)));
+            eachGroups(this::widen);
+        } else {
+            step.gathers().forEach(g -> wider.add(null));
+        }
+        eachGroups(this::write);
+        return new FileRows(memory.scratch(), written);
+    }
+
+    /** Hands groups over as they are complete, by their keys. */
+    private void eachGroups(Consumer<Column[]> complete) {
         BitSet all = new BitSet();
         all.set(0, keys.size());
+        Arrays.fill(blocks, -1);
         Runs merged = new Runs(runs.stream().map(GroupRun::keys).toList(), keys, new boolean[keys.size()], all);
         start();
         for (; !merged.isEmpty(); merged.advance()) {
@@ -63,7 +77,8 @@ final class GroupMerge {
             if (!same) {
                 StepsRun.stopIfInterrupted();
                 if (count == rows.length || isHeavy()) {
-                    write();
+                    complete.accept(found());
+                    start();
                 }
                 origins[count] = next.rows();
                 rows[count++] = next.row();
@@ -74,8 +89,9 @@ final class GroupMerge {
                 base = Accumulator.memory(accumulators);
             }
         }
-        write();
-        return new FileRows(memory.scratch(), written);
+        if (count > 0) {
+            complete.accept(found());
+        }
     }
 
     private void start() {
@@ -105,12 +121,8 @@ final class GroupMerge {
         }
     }
 
-    /** Writes the groups down that are complete. */
-    private void write() {
-        if (count == 0) {
-            return;
-        }
-        @Nullable Column[] slots = new Column[step.numberSlot() + 1];
+    /** The keys of the groups that are complete. */
+    private Column[] found() {
         Column[] found = new Column[keys.size()];
         Column[] parts = new Column[count];
         for (int k = 0; k < found.length; k++) {
@@ -118,11 +130,29 @@ final class GroupMerge {
                 parts[i] = origins[i].column(k);
             }
             found[k] = ColumnBuilder.of(parts[0].type(), parts, rows, count);
-            slots[k] = found[k];
         }
+        return found;
+    }
+
+    /** Lets wider groups take in what groups have gathered. */
+    private void widen(Column[] found) {
+        for (int g = 0; g < accumulators.size(); g++) {
+            Wider wide = wider.get(g);
+            if (wide != null) {
+                wide.add(accumulators.get(g), found, count);
+                if (wide.whole().memory() > memory.limit() / PART) {
+                    wide.whole().putAway(() -> new FileShelf(memory));
+                }
+            }
+        }
+    }
+
+    /** Writes groups down. */
+    private void write(Column[] found) {
+        @Nullable Column[] slots = Arrays.copyOf(found, step.numberSlot() + 1);
         for (int g = 0; g < accumulators.size(); g++) {
             slots[found.length + g] =
-                    Grouping.figure(step.gathers().get(g), accumulators.get(g), found, count, notices);
+                    Grouping.figure(step.gathers().get(g), accumulators.get(g), wider.get(g), found, count, notices);
         }
         long[] own = new long[count];
         for (int i = 0; i < count; i++) {
@@ -131,6 +161,5 @@ final class GroupMerge {
         slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, count, null);
         written.add(FileRows.write(memory.scratch(), count, slots));
         before += count;
-        start();
     }
 }

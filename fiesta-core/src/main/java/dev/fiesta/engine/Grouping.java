@@ -7,7 +7,6 @@ import dev.fiesta.compute.Kernel;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
-import dev.fiesta.gather.Part;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.Step.GatherSpec;
 import dev.fiesta.problem.DataException;
@@ -56,9 +55,7 @@ final class Grouping {
     Grouping(Step.Group step, Notices notices, @Nullable Memory memory) {
         this.step = step;
         this.memory = memory;
-        this.mayLeave = !step.keys().isEmpty()
-                && !step.keepStates()
-                && step.gathers().stream().allMatch(g -> g.wider() == null);
+        this.mayLeave = !step.keys().isEmpty() && !step.keepStates();
         this.keys = kernels(step.keys(), notices);
         this.readBy = step.keys().stream().mapToInt(Grouping::onlyField).toArray();
         for (int k = 0; k < keys.length; k++) {
@@ -254,30 +251,32 @@ final class Grouping {
                 .take(Order.sort(Order.asTheyStand(groups), byKey, Workers.parts(threads, groups)), threads);
     }
 
-    /** A figure of all groups; results that no number holds are counted. */
-    static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups, Notices notices) {
-        Column figures = figure(spec, accumulator, keys, groups);
-        long lost = figures instanceof DoubleColumn numbers ? numbers.lost(0, groups) : 0;
-        notices.count(Notices.Kind.NO_NUMBER, spec.place().text(), lost);
-        return figures;
+    /** A figure of all groups. */
+    private static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups, Notices notices) {
+        Wider wider = spec.wider() == null ? null : new Wider(spec);
+        if (wider != null) {
+            wider.add(accumulator, keys, groups);
+        }
+        return figure(spec, accumulator, wider, keys, groups, notices);
     }
 
-    private static Column figure(GatherSpec spec, Accumulator accumulator, Column[] keys, int groups) {
+    /**
+     * A figure of groups; results that no number holds are counted.
+     *
+     * @param wider what was gathered over wider groups, where the figure names them
+     */
+    static Column figure(
+            GatherSpec spec,
+            Accumulator accumulator,
+            @Nullable Wider wider,
+            Column[] keys,
+            int groups,
+            Notices notices) {
         try {
-            int[] wider = spec.wider();
-            if (wider == null) {
-                return accumulator.finish(groups);
-            }
-            Column[] wide = Arrays.stream(wider).mapToObj(i -> keys[i]).toArray(Column[]::new);
-            GroupTable table = new GroupTable(
-                    Arrays.stream(wide).map(c -> new Image(c.type())).toArray(Image[]::new));
-            int[] into = new int[groups];
-            table.number(wide, groups, into);
-            Accumulator whole = spec.bound().empty(Math.max(1, table.size()));
-            whole.merge(accumulator, into);
-            return spec.function().isPart()
-                    ? ((Part) accumulator).ofWider(whole, 0, into)
-                    : whole.finish(table.size()).take(into, groups);
+            Column figures = wider == null ? accumulator.finish(groups) : wider.figures(accumulator, keys, groups);
+            long lost = figures instanceof DoubleColumn numbers ? numbers.lost(0, groups) : 0;
+            notices.count(Notices.Kind.NO_NUMBER, spec.place().text(), lost);
+            return figures;
         } catch (Fault fault) {
             throw failure(spec.place(), fault);
         }

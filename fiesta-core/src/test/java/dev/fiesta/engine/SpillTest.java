@@ -111,6 +111,8 @@ class SpillTest {
                 "add a = max(amount within id), b = list(item within item)",
                 "per site give " + figures,
                 "per all give " + figures,
+                "per site, item, day give md = median(amount within site), s = share(amount within site, item), t = share(amount), "
+                        + "d = count_distinct(id within all), m = mode(item within all) only md > 0",
                 "per site, paid give md = median(amount within site), d = count_distinct(id within all), li = list(item), "
                         + "mo = mode(day within paid), t = trimmed_mean(score, 0.2) totals by site",
                 "per paid against site give md = median(amount), d = count_distinct(item) totals",
