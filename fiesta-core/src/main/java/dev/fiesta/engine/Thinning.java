@@ -21,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * where there are too many partitions, it lets all rows pass.
  */
 final class Thinning {
+    private static final long MOST_BYTES = 4L << 20;
     private static final int MOST_PARTITIONS = 1 << 16;
     private static final int MOST_REMEMBERED = 1 << 18;
     /** A row that is better than others moves them: of more rows that would take long. */
@@ -96,8 +97,13 @@ final class Thinning {
         }
         number(rows);
         int groups = within.isEmpty() ? 1 : table(rows).size();
-        off = groups > MOST_PARTITIONS || (long) groups * count > MOST_REMEMBERED;
+        off = groups > MOST_PARTITIONS
+                || (long) groups * count > MOST_REMEMBERED
+                || (partitions != null && partitions.memory() > MOST_BYTES);
         if (off) {
+            partitions = null;
+            taken = new int[0];
+            best = new long[0];
             return rows;
         }
         if (taken.length < groups) {
