@@ -221,28 +221,40 @@ public final class Result implements Iterable<Row> {
     /** Writes the shown columns as delimited text in some style. */
     public void write(Appendable out, TextStyle style) throws IOException {
         List<String> fields = view.stream().map(ViewColumn::field).toList();
-        CsvWriter csv = new CsvWriter(out, style);
-        csv.header(fields);
         int[] shown = fields.stream().mapToInt(schema()::indexOf).toArray();
+        CsvWriter head = CsvWriter.part(style);
+        head.header(fields);
+        head.sendTo(out);
+        worked.eachPart(
+                (columns, from, to, before) -> {
+                    CsvWriter csv = CsvWriter.part(style);
+                    Column[] seen =
+                            IntStream.of(shown).mapToObj(c -> columns[c]).toArray(Column[]::new);
+                    int next = totalsBefore(before);
+                    for (int i = from; i < to; i++) {
+                        next = totals(csv, fields, next, before + i - from);
+                        if (worked.hidden().isEmpty()) {
+                            csv.row(seen, i);
+                        } else {
+                            int number = before + i - from;
+                            csv.row(fields.size(), c -> shown(fields.get(c), number));
+                        }
+                    }
+                    return csv;
+                },
+                part -> part.sendTo(out));
+        CsvWriter end = CsvWriter.part(style);
+        totals(end, fields, totalsBefore(rows), rows);
+        end.sendTo(out);
+    }
+
+    /** How many totals stand before those of a row. */
+    private int totalsBefore(int row) {
         int next = 0;
-        int row = 0;
-        for (int block = 0; block < worked.blocks(); block++) {
-            Column[] part = worked.blocks() == 1 ? columns() : worked.block(block);
-            int size = worked.blocks() == 1 ? rows : part[0].size();
-            Column[] seen =
-                    java.util.Arrays.stream(shown).mapToObj(c -> part[c]).toArray(Column[]::new);
-            for (int i = 0; i < size; i++) {
-                next = totals(csv, fields, next, row++);
-                if (worked.hidden().isEmpty()) {
-                    csv.row(seen, i);
-                } else {
-                    int number = i; // what hides figures is in memory as one part
-                    csv.row(fields.size(), c -> shown(fields.get(c), number));
-                }
-            }
+        while (next < totals.size() && totals.get(next).after() < row) {
+            next++;
         }
-        totals(csv, fields, next, row);
-        csv.flush();
+        return next;
     }
 
     /** Writes the totals that stand before a row; which comes next. */

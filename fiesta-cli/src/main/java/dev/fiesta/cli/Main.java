@@ -59,7 +59,7 @@ public final class Main {
 
     /** Runs the command and ends the process with its exit status. */
     public static void main(String[] args) {
-        PrintWriter out = new PrintWriter(new StandardOutput(), false, StandardCharsets.UTF_8);
+        PrintWriter out = new Utf8Printer(new StandardOutput());
         PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
         int[] status = {Failures.MACHINE};
         Thread main = new Thread(null, () -> status[0] = run(out, err, args), "fiesta", STACK);

@@ -97,7 +97,9 @@ public final class Engine {
                 Stored rows = stored(table);
                 inFile |= rows instanceof FileRows;
                 Worked laidOut = crossed.get(table);
-                results.put(table, laidOut != null ? laidOut : Worked.of(table, rows, totals.get(table)));
+                results.put(
+                        table,
+                        laidOut != null ? laidOut : Worked.of(table, rows, totals.get(table), resources.threads()));
             }
             if (!inFile) {
                 memory.discard();

@@ -3,24 +3,38 @@ package dev.fiesta.engine;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Collections;
+import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** A table worked out. Its rows are in memory, or in a file from which they are read when they are asked for. */
 public final class Worked {
+    private static final int PART_ROWS = 1 << 13;
+
+    /** So many parts are made by a thread before those that are made are handed on. */
+    private static final int PARTS_FOR_EACH = 4;
+
     private final Schema schema;
     private final Stored stored;
     private final Totalling.@Nullable TotalRows totals;
     private final Map<String, BitSet> hidden;
     private final Map<String, BitSet> few;
+    private final int threads;
 
     Worked(
             Schema schema,
             Stored stored,
             Totalling.@Nullable TotalRows totals,
             Map<String, BitSet> hidden,
-            Map<String, BitSet> few) {
+            Map<String, BitSet> few,
+            int threads) {
+        this.threads = threads;
         this.schema = schema;
         this.stored = stored;
         this.totals = totals;
@@ -30,13 +44,13 @@ public final class Worked {
 
     /** Columns that are there already, by field. */
     public static Worked of(Schema schema, Column[] columns, int rows) {
-        return new Worked(schema, new Rows(rows, columns, null), null, Map.of(), Map.of());
+        return new Worked(schema, new Rows(rows, columns, null), null, Map.of(), Map.of(), 1);
     }
 
     /** A table of plain steps, with what is to be said of its fields in some rows. */
-    static Worked of(TablePlan table, Stored stored, Totalling.@Nullable TotalRows totals) {
+    static Worked of(TablePlan table, Stored stored, Totalling.@Nullable TotalRows totals, int threads) {
         if (table.marks().isEmpty()) {
-            return new Worked(table.schema(), stored, totals, Map.of(), Map.of());
+            return new Worked(table.schema(), stored, totals, Map.of(), Map.of(), threads);
         }
         Rows rows = stored.load();
         return new Worked(
@@ -44,7 +58,8 @@ public final class Worked {
                 rows,
                 totals,
                 Hiding.of(table, rows, totals, true),
-                Hiding.of(table, rows, totals, false));
+                Hiding.of(table, rows, totals, false),
+                threads);
     }
 
     /** For fields that are hidden in some rows, those rows. */
@@ -77,19 +92,74 @@ public final class Worked {
         return columns(stored.load());
     }
 
-    /** In how many parts the rows can be read one behind the other. */
-    public int blocks() {
-        return stored instanceof FileRows file ? file.blocks() : 1;
+    /** Makes something of some rows that stand side by side. */
+    @FunctionalInterface
+    public interface Maker<T> {
+        /**
+         * @param columns the columns by field
+         * @param from the first row of them
+         * @param to the row behind the last
+         * @param before how many rows of the table stand before
+         */
+        T of(Column[] columns, int from, int to, int before) throws IOException;
     }
 
-    /** The rows of a part, by field. */
-    public Column[] block(int number) {
-        if (stored instanceof FileRows file) {
-            BitSet fields = new BitSet();
-            fields.set(0, schema.size());
-            return columns(file.read(number, fields));
+    /** Takes what was made. */
+    @FunctionalInterface
+    public interface Taker<T> {
+        void take(T made) throws IOException;
+    }
+
+    /** Makes something of each part of the rows, some parts side by side, and hands it on in the order of the rows. */
+    public <T> void eachPart(Maker<T> maker, Taker<T> taker) throws IOException {
+        int[] starts = starts();
+        int parts = starts.length - 1;
+        Column[] held = stored instanceof FileRows ? new Column[0] : columns();
+        int side = threads == 1 ? 1 : threads * PARTS_FOR_EACH;
+        for (int first = 0; first < parts; first += side) {
+            int begin = first;
+            List<T> made = new ArrayList<>(Collections.nCopies(Math.min(side, parts - first), null));
+            try {
+                Workers.each(threads, made.size(), i -> made.set(i, made(maker, held, starts, begin + i)));
+            } catch (UncheckedIOException e) {
+                throw e.getCause();
+            }
+            for (T part : made) {
+                taker.take(part);
+            }
         }
-        return columns();
+    }
+
+    private <T> T made(Maker<T> maker, Column[] held, int[] starts, int part) {
+        int rows = starts[part + 1] - starts[part];
+        try {
+            return stored instanceof FileRows file
+                    ? maker.of(block(file, part), 0, rows, starts[part])
+                    : maker.of(held, starts[part], starts[part + 1], starts[part]);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Where parts start, and the end of the last. */
+    private int[] starts() {
+        int rows = Math.toIntExact(rows());
+        if (!(stored instanceof FileRows file)) {
+            return IntStream.rangeClosed(0, (rows + PART_ROWS - 1) / PART_ROWS)
+                    .map(p -> Math.min(rows, p * PART_ROWS))
+                    .toArray();
+        }
+        int[] starts = new int[file.blocks() + 1];
+        for (int b = 0; b < file.blocks(); b++) {
+            starts[b + 1] = starts[b] + file.block(b).rows();
+        }
+        return starts;
+    }
+
+    private Column[] block(FileRows file, int number) {
+        BitSet fields = new BitSet();
+        fields.set(0, schema.size());
+        return columns(file.read(number, fields));
     }
 
     private Column[] columns(Rows rows) {

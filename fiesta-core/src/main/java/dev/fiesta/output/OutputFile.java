@@ -3,11 +3,9 @@ package dev.fiesta.output;
 import dev.fiesta.problem.MachineException;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
@@ -73,7 +71,7 @@ public final class OutputFile {
 
     static Bytes text(Content content) {
         return out -> {
-            Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+            Writer writer = new Utf8Writer(out);
             content.writeTo(writer);
             writer.flush();
         };

@@ -1,8 +1,10 @@
 package dev.fiesta.source;
 
+import dev.fiesta.output.Utf8Out;
 import dev.fiesta.value.Days;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.Values;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
@@ -19,11 +21,14 @@ final class ByteText {
         return size;
     }
 
-    /** What was put together since the last time. */
-    String take() {
-        String text = new String(bytes, 0, size, StandardCharsets.UTF_8);
+    /** Hands on what was put together since the last time. */
+    void sendTo(Appendable out) throws IOException {
+        if (out instanceof Utf8Out utf8) {
+            utf8.write(bytes, size);
+        } else {
+            out.append(new String(bytes, 0, size, StandardCharsets.UTF_8));
+        }
         size = 0;
-        return text;
     }
 
     void put(char ascii) {
@@ -54,11 +59,12 @@ final class ByteText {
         if (value < 0) {
             bytes[size++] = '-';
         }
-        long unit = Values.power(scale);
-        digits(size0 / unit, digitsOf(size0 / unit));
-        if (scale > 0) {
-            bytes[size++] = '.';
-            digits(size0 % unit, scale);
+        int count = Math.max(digitsOf(size0), scale + 1);
+        digits(size0, count);
+        if (scale > 0) { // the digits behind the point make room for it
+            System.arraycopy(bytes, size - scale, bytes, size - scale + 1, scale);
+            bytes[size - scale] = '.';
+            size++;
         }
     }
 
@@ -138,21 +144,40 @@ final class ByteText {
         size = end;
     }
 
+    /** The number of digits of a number that is not negative. */
     private static int digitsOf(long value) {
-        int digits = 1;
-        for (long rest = value; rest >= 10; rest /= 10) {
-            digits++;
-        }
-        return digits;
+        int atLeast = (Long.SIZE - Long.numberOfLeadingZeros(value | 1)) * 1233 >>> 12; // times log10(2)
+        return value < Values.power(atLeast) ? Math.max(1, atLeast) : atLeast + 1;
     }
 
+    /** Digits two at a time, from the last; as soon as the rest is an int it is divided as one. */
     private void digits(long value, int count) {
-        long rest = value;
-        for (int i = size + count - 1; i >= size; i--) {
-            bytes[i] = (byte) ('0' + rest % 10);
-            rest /= 10;
+        int at = size + count;
+        int first = size;
+        size = at;
+        long large = value;
+        while (large > Integer.MAX_VALUE) {
+            long rest = large / 100;
+            at -= 2;
+            pair(at, (int) (large - rest * 100));
+            large = rest;
         }
-        size += count;
+        int small = (int) large;
+        while (at - first >= 2) {
+            int rest = small / 100;
+            at -= 2;
+            pair(at, small - rest * 100);
+            small = rest;
+        }
+        if (at > first) {
+            bytes[first] = (byte) ('0' + small);
+        }
+    }
+
+    private void pair(int at, int below100) {
+        int tens = below100 * 103 >>> 10; // a tenth, for numbers below 100
+        bytes[at] = (byte) ('0' + tens);
+        bytes[at + 1] = (byte) ('0' + below100 - 10 * tens);
     }
 
     private void room(int wanted) {

@@ -19,15 +19,29 @@ import org.jspecify.annotations.Nullable;
 public final class CsvWriter {
     private static final int PART = 1 << 16;
 
-    private final Appendable out;
+    private final @Nullable Appendable out;
     private final TextStyle style;
     private final byte delimiter;
     private final ByteText text = new ByteText();
 
     public CsvWriter(Appendable out, TextStyle style) {
+        this(style, out);
+    }
+
+    private CsvWriter(TextStyle style, @Nullable Appendable out) {
         this.out = out;
         this.style = style;
         this.delimiter = (byte) style.delimiter();
+    }
+
+    /** A part of a text, put together before it is its turn: {@link #sendTo} sends it. */
+    public static CsvWriter part(TextStyle style) {
+        return new CsvWriter(style, null);
+    }
+
+    /** Sends what was put together. */
+    public void sendTo(Appendable to) throws IOException {
+        text.sendTo(to);
     }
 
     /** Writes the names of the columns. */
@@ -66,7 +80,9 @@ public final class CsvWriter {
 
     /** Sends what has not gone out yet. */
     public void flush() throws IOException {
-        out.append(text.take());
+        if (out != null) {
+            text.sendTo(out);
+        }
     }
 
     private void start(int column) {
@@ -77,7 +93,7 @@ public final class CsvWriter {
 
     private void end() throws IOException {
         text.put('\n');
-        if (text.size() > PART) {
+        if (out != null && text.size() > PART) {
             flush();
         }
     }

@@ -5,6 +5,7 @@ import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
+import dev.fiesta.output.Utf8Writer;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
@@ -17,10 +18,8 @@ import dev.fiesta.value.Schema;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.OutputStreamWriter;
 import java.io.UncheckedIOException;
 import java.io.Writer;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.DigestOutputStream;
@@ -210,7 +209,7 @@ public final class RunRecord {
 
     private static String written(Result result, OutputStream to) {
         MessageDigest digest = Fingerprint.digest();
-        try (Writer out = new OutputStreamWriter(new DigestOutputStream(to, digest), StandardCharsets.UTF_8)) {
+        try (Writer out = new Utf8Writer(new DigestOutputStream(to, digest))) {
             result.write(out, TextStyle.CSV);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
