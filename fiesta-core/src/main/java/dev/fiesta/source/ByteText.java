@@ -75,11 +75,17 @@ final class ByteText {
             return false;
         }
         room(10);
-        digits(ymd / 10_000, 4);
-        bytes[size++] = '-';
-        digits(ymd / 100 % 100, 2);
-        bytes[size++] = '-';
-        digits(ymd % 100, 2);
+        byte[] to = bytes;
+        int at = size;
+        int year = ymd / 10_000;
+        int rest = ymd - year * 10_000;
+        pair(to, at, year / 100);
+        pair(to, at + 2, year % 100);
+        to[at + 4] = '-';
+        pair(to, at + 5, rest / 100);
+        to[at + 7] = '-';
+        pair(to, at + 8, rest % 100);
+        size = at + 10;
         return true;
     }
 
@@ -91,12 +97,16 @@ final class ByteText {
         room(LONGEST_NUMBER);
         long ofDay = Math.floorMod(micros, Values.MICROS_A_DAY);
         int seconds = (int) (ofDay / MICROS) % SECONDS_A_DAY;
-        bytes[size++] = 'T';
-        digits(seconds / 3600, 2);
-        bytes[size++] = ':';
-        digits(seconds / 60 % 60, 2);
-        bytes[size++] = ':';
-        digits(seconds % 60, 2);
+        byte[] to = bytes;
+        int at = size;
+        int minutes = seconds / 60;
+        to[at] = 'T';
+        pair(to, at + 1, minutes / 60);
+        to[at + 3] = ':';
+        pair(to, at + 4, minutes % 60);
+        to[at + 6] = ':';
+        pair(to, at + 7, seconds % 60);
+        size = at + 9;
         long fraction = ofDay % MICROS;
         if (fraction > 0) {
             int places = 6;
@@ -152,32 +162,33 @@ final class ByteText {
 
     /** Digits two at a time, from the last; as soon as the rest is an int it is divided as one. */
     private void digits(long value, int count) {
-        int at = size + count;
+        byte[] to = bytes;
         int first = size;
+        int at = first + count;
         size = at;
         long large = value;
         while (large > Integer.MAX_VALUE) {
             long rest = large / 100;
             at -= 2;
-            pair(at, (int) (large - rest * 100));
+            pair(to, at, (int) (large - rest * 100));
             large = rest;
         }
         int small = (int) large;
         while (at - first >= 2) {
             int rest = small / 100;
             at -= 2;
-            pair(at, small - rest * 100);
+            pair(to, at, small - rest * 100);
             small = rest;
         }
         if (at > first) {
-            bytes[first] = (byte) ('0' + small);
+            to[first] = (byte) ('0' + small);
         }
     }
 
-    private void pair(int at, int below100) {
+    private static void pair(byte[] to, int at, int below100) {
         int tens = below100 * 103 >>> 10; // a tenth, for numbers below 100
-        bytes[at] = (byte) ('0' + tens);
-        bytes[at + 1] = (byte) ('0' + below100 - 10 * tens);
+        to[at] = (byte) ('0' + tens);
+        to[at + 1] = (byte) ('0' + below100 - 10 * tens);
     }
 
     private void room(int wanted) {

@@ -493,6 +493,10 @@ final class CellReader {
     }
 
     private boolean isMissingWord() {
+        return missing.length > 0 && isOneOfMissing();
+    }
+
+    private boolean isOneOfMissing() {
         for (byte[] word : missing) {
             boolean same = end - start == word.length;
             for (int i = 0; same && i < word.length; i++) {
