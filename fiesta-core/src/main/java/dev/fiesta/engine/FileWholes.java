@@ -104,7 +104,7 @@ final class FileWholes {
             }
             Accumulator accumulator = accumulators.get(s);
             accumulator.grow(partitions());
-            accumulator.add(groups, values, groups.length, batch.sequence() << 24);
+            accumulator.add(groups, values, groups.length, Place.first(batch));
         }
     }
 

@@ -191,7 +191,7 @@ final class Grouping {
                 values[a] = values[a].take(order, order.length);
             }
         }
-        accumulator.add(groups, values, rows.size(), batch.sequence() << 24);
+        accumulator.add(groups, values, rows.size(), Place.first(batch));
     }
 
     private static int[] order(Batch rows, List<Step.OrderKey> along) {

@@ -54,7 +54,7 @@ final class MatchStage {
 
     /** Where a row of a batch stands among all rows of ours. */
     private long order(Batch batch, int row) {
-        return ourNumber < 0 ? (batch.sequence() << 24) + row : number(batch.column(ourNumber), row);
+        return ourNumber < 0 ? Place.first(batch) + row : number(batch.column(ourNumber), row);
     }
 
     /** Where a row of theirs stands among all of them. */

@@ -11,6 +11,11 @@ final class Place {
 
     private Place() {}
 
+    /** The place of the first row of a piece; those that come of its rows follow, however many a look-up makes of them. */
+    static long first(Batch rows) {
+        return rows.sequence() << ROW_BITS;
+    }
+
     static long piece(long place) {
         return place >> ROW_BITS;
     }
@@ -23,7 +28,7 @@ final class Place {
     static Column of(Batch rows) {
         long[] places = new long[rows.size()];
         for (int i = 0; i < places.length; i++) {
-            places[i] = rows.sequence() << ROW_BITS | rows.origin(i);
+            places[i] = first(rows) | rows.origin(i);
         }
         return new LongColumn(Type.INTEGER, places, places.length, null);
     }
