@@ -6,11 +6,13 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Exact;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Unit;
 import dev.fiesta.value.Values;
+import dev.fiesta.value.WrittenNumber;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.nio.charset.StandardCharsets;
@@ -31,9 +33,12 @@ final class ConversionFunctions {
 
     /** A converter with the type it makes. */
     private record Target(
-            Type type, Converter converter, @Nullable String pattern) {
+            Type type,
+            Converter converter,
+            @Nullable String pattern,
+            @Nullable String locale) {
         Target(Type type, Converter converter) {
-            this(type, converter, null);
+            this(type, converter, null, null);
         }
 
         String suggestion(String name) {
@@ -45,7 +50,9 @@ final class ConversionFunctions {
         }
 
         String withArticle() {
-            return pattern == null ? type.withArticle() : type.withArticle() + " written " + pattern;
+            return type.withArticle()
+                    + (pattern == null ? "" : " written " + pattern)
+                    + (locale == null ? "" : " as " + locale + " writes it");
         }
     }
 
@@ -63,21 +70,28 @@ final class ConversionFunctions {
         both(
                 all,
                 "decimal",
-                "decimal(x, scale)",
-                "x as a decimal; numbers are rounded to the scale, texts must fit it.",
-                "decimal('12.5', 2)",
-                "12.50",
+                "decimal(x, scale[, locale])",
+                "x as a decimal; numbers are rounded to the scale, texts must fit it, written as in the locale where one is named.",
+                "decimal('1.234,5', 2, 'de-DE')",
+                "1234.50",
                 args -> {
-                    args.expectCount(2, 2, "decimal(x, scale)");
+                    args.expectCount(2, 3, "decimal(x, scale[, locale])");
                     refuseTimes(args, "decimal");
                     int scale = args.wholeConstant(1, "The scale", 0, Type.MOST_DIGITS);
-                    return new Target(Type.decimal(scale), v -> decimal(v, scale));
+                    return localized(args, 2, Type.decimal(scale), v -> decimal(v, scale));
                 });
-        both(all, "real", "real(x)", "x as a real number, which is binary.", "real('1e3')", "1000", args -> {
-            args.expectCount(1, 1, "real(x)");
-            refuseTimes(args, "real");
-            return new Target(Type.REAL, ConversionFunctions::real);
-        });
+        both(
+                all,
+                "real",
+                "real(x[, locale])",
+                "x as a real number, which is binary; a text written as in the locale where one is named.",
+                "real('1e3')",
+                "1000",
+                args -> {
+                    args.expectCount(1, 2, "real(x[, locale])");
+                    refuseTimes(args, "real");
+                    return localized(args, 1, Type.REAL, ConversionFunctions::real);
+                });
         both(
                 all,
                 "date",
@@ -184,6 +198,32 @@ final class ConversionFunctions {
         }));
     }
 
+    /** A conversion to numbers whose texts may be written as in a locale, the argument at some place. */
+    private static Target localized(Arguments args, int place, Type type, Converter converter) {
+        if (args.count() <= place) {
+            return new Target(type, converter);
+        }
+        String locale = args.textConstant(place, "The locale");
+        if (!LocaleStyle.knows(locale)) {
+            throw new Misuse(
+                    place,
+                    "How numbers are written in {} is not known.",
+                    "Locales are written like 'de-DE', 'fr-FR' or 'en-IE'.");
+        }
+        WrittenNumber form = WrittenNumber.in(LocaleStyle.of(locale));
+        return new Target(
+                type,
+                v -> v instanceof String text ? converter.convert(plain(form, text)) : converter.convert(v),
+                null,
+                locale);
+    }
+
+    /** The number that a text writes, with a point; no number where it writes none. */
+    private static String plain(WrittenNumber form, String text) {
+        String plain = form.plain(form.bare(text));
+        return plain == null ? "" : plain;
+    }
+
     private static boolean isSame(Arguments args, Target target) {
         return args.count() == 1 && args.type(0).equals(target.type());
     }
@@ -255,7 +295,8 @@ final class ConversionFunctions {
                             : dateTime ? TimePattern.isoDateTime(b, 0, b.length) : TimePattern.isoDate(b, 0, b.length);
                     return value == TimePattern.NONE ? null : Values.ofLong(type, value);
                 },
-                args.count() == 2 ? args.textConstant(1, "The pattern") : null);
+                args.count() == 2 ? args.textConstant(1, "The pattern") : null,
+                null);
     }
 
     private static TimePattern pattern(Arguments args, boolean dateTime) {

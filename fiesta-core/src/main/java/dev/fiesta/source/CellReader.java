@@ -14,6 +14,7 @@ import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import dev.fiesta.value.Values;
+import dev.fiesta.value.WrittenNumber;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -162,7 +163,7 @@ final class CellReader {
                 .forEach(p -> morePatterns.add(TimePattern.of(p, field.type().kind() != Kind.DATE)));
         boolean told = field.declared() && !field.openScale();
         boolean form = field.type().isNumeric() && (told || dialect.decimalComma());
-        this.written = form ? WrittenNumber.of(field, dialect) : null;
+        this.written = form ? written(field, dialect) : null;
     }
 
     /** @param cell the place of the field in its row, or -1 when the file lacks it */
@@ -246,6 +247,14 @@ final class CellReader {
             }
         }
         return new DoubleColumn(values, count, valid);
+    }
+
+    private static WrittenNumber written(FieldSpec field, Dialect dialect) {
+        CellRules rules = field.rules();
+        return field.declared()
+                ? new WrittenNumber(
+                        dialect.decimalComma(), dialect.bracketsNegative(), rules.grouped(), rules.without())
+                : WrittenNumber.workedOut();
     }
 
     /** Points at the number that a cell writes in its own way; false, and left as it is, where it writes none. */

@@ -2,6 +2,7 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.WrittenNumber;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;

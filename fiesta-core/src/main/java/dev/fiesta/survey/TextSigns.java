@@ -1,11 +1,10 @@
 package dev.fiesta.survey;
 
 import dev.fiesta.language.Printer;
-import dev.fiesta.source.CellRules;
-import dev.fiesta.source.WrittenNumber;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.TimePattern;
+import dev.fiesta.value.WrittenNumber;
 import java.text.Normalizer;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -156,9 +155,7 @@ final class TextSigns {
         for (int form = 0; form < 4 && !units.isEmpty() && units.size() <= MOST_UNITS; form++) {
             boolean comma = form % 2 == 1;
             boolean brackets = form >= 2;
-            int scale = scale(
-                    numbers,
-                    new WrittenNumber(comma, brackets, new CellRules(List.of(), false, List.copyOf(units), false)));
+            int scale = scale(numbers, new WrittenNumber(comma, brackets, false, List.copyOf(units)));
             if (scale >= 0 && found != null && !brackets && numbers.stream().anyMatch(n -> n.matches(".*[.,].*"))) {
                 return null; // a point and a comma are both possible
             }

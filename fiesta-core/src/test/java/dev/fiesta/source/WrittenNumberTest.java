@@ -7,6 +7,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.problem.FiestaException;
+import dev.fiesta.value.WrittenNumber;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.file.Files;
@@ -188,7 +189,7 @@ class WrittenNumberTest {
     void aSecondReaderAgrees() {
         Pattern plain = Pattern.compile(
                 "(?:-\u00A0*)?(\\d+|\\d{1,3}(\\.\\d{3})+|\\d{1,3}(['\u00A0]\\d{3})+|\\d{1,3}(\\.\\d{3})+|)(,\\d+)?");
-        WrittenNumber form = new WrittenNumber(true, false, CellRules.NONE);
+        WrittenNumber form = new WrittenNumber(true, false, false, List.of());
         SplittableRandom random = new SplittableRandom(5);
         String letters = "0123456789.,'\u00A0-";
         int numbers = 0;

@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;

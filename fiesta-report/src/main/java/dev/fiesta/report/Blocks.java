@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;

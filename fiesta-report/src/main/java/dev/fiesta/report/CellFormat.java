@@ -5,6 +5,7 @@ import dev.fiesta.language.Clause;
 import dev.fiesta.value.CalendarNames;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;

@@ -6,6 +6,7 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.time.Instant;

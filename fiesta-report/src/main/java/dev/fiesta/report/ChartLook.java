@@ -1,6 +1,7 @@
 package dev.fiesta.report;
 
 import dev.fiesta.value.CalendarNames;
+import dev.fiesta.value.LocaleStyle;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;

@@ -5,6 +5,7 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.ChartData.Point;
 import dev.fiesta.report.ChartData.Series;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
 import java.util.Arrays;

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.PrintWriter;

@@ -7,6 +7,7 @@ import dev.fiesta.language.Braces;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Formats;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.time.LocalDate;

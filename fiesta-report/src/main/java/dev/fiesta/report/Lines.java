@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Formats;
+import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;

@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.source.Paths;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Schema;
 import java.io.IOException;
 import java.nio.file.Files;

@@ -9,6 +9,7 @@ import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.LocaleStyle;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;

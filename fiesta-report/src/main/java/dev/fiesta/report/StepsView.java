@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.StepLook;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.util.ArrayList;

@@ -5,6 +5,7 @@ import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.survey.FieldSurvey.Frequent;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.survey.Survey;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.math.BigDecimal;

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.StepLook;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.value.LocaleStyle;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;

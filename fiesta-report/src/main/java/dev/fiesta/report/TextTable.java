@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
 import java.util.List;

@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayOutputStream;

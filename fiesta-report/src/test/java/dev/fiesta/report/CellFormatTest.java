@@ -7,6 +7,7 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Parser;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
 import java.time.LocalDate;

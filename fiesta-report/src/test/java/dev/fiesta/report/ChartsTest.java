@@ -7,6 +7,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
+import dev.fiesta.value.LocaleStyle;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.problem.BriefException;
+import dev.fiesta.value.LocaleStyle;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;

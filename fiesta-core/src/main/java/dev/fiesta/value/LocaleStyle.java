@@ -1,4 +1,4 @@
-package dev.fiesta.report;
+package dev.fiesta.value;
 
 import java.util.List;
 import java.util.Locale;
@@ -10,17 +10,33 @@ import java.util.Locale;
  * @param group what stands between groups of three digits
  * @param point what stands before the decimals
  */
-record LocaleStyle(String tag, String group, String point) {
+public record LocaleStyle(String tag, String group, String point) {
     private static final List<String> COMMA_AND_POINT =
             List.of("pt", "es", "de", "it", "nl", "da", "id", "tr", "el", "gl", "ca");
     private static final List<String> BLANK_AND_COMMA =
             List.of("fr", "sv", "fi", "nb", "no", "pl", "cs", "uk", "ru", "bg", "hu");
 
-    /** The style of a locale; languages not known write numbers as English does. */
-    static LocaleStyle of(String tag) {
+    /** Regions whose numbers are not those of their language's homeland. */
+    private static final List<String> APOSTROPHE_AND_POINT = List.of("de-CH", "de-LI", "it-CH");
+
+    private static final List<String> SPANISH_WITH_POINT =
+            List.of("MX", "US", "PR", "DO", "GT", "HN", "NI", "PA", "PE", "SV");
+
+    /** Whether it is known how a locale writes numbers. */
+    public static boolean knows(String tag) {
         String language = Locale.forLanguageTag(tag.replace('_', '-')).getLanguage();
-        if (tag.equals("de-CH")) {
+        return language.equals("en") || COMMA_AND_POINT.contains(language) || BLANK_AND_COMMA.contains(language);
+    }
+
+    /** The style of a locale; languages not known write numbers as English does. */
+    public static LocaleStyle of(String tag) {
+        Locale locale = Locale.forLanguageTag(tag.replace('_', '-'));
+        String language = locale.getLanguage();
+        if (APOSTROPHE_AND_POINT.contains(language + "-" + locale.getCountry())) {
             return new LocaleStyle(tag, "\u2019", ".");
+        }
+        if (language.equals("es") && SPANISH_WITH_POINT.contains(locale.getCountry())) {
+            return new LocaleStyle(tag, ",", ".");
         }
         if (COMMA_AND_POINT.contains(language)) {
             return new LocaleStyle(tag, ".", ",");
@@ -32,7 +48,7 @@ record LocaleStyle(String tag, String group, String point) {
     }
 
     /** How a date is written in a sentence. */
-    String datePattern() {
+    public String datePattern() {
         return switch (Locale.forLanguageTag(tag.replace('_', '-')).getLanguage()) {
             case "de" -> "d. MMMM yyyy";
             case "es", "pt" -> "d 'de' MMMM 'de' yyyy";
@@ -42,7 +58,7 @@ record LocaleStyle(String tag, String group, String point) {
     }
 
     /** A plain number such as {@code -1234.50} with groups and point of the locale. */
-    String number(String plain) {
+    public String number(String plain) {
         int start = plain.startsWith("-") ? 1 : 0;
         int dot = plain.indexOf('.');
         int end = dot < 0 ? plain.length() : dot;

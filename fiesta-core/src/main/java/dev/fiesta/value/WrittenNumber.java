@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.value;
 
 import java.util.Comparator;
 import java.util.List;
@@ -12,10 +12,10 @@ import org.jspecify.annotations.Nullable;
  * that others write before decimals, may be either and is no number unless that was told.
  */
 public final class WrittenNumber {
+    private static final String APOSTROPHES = "'\u2019";
     private static final String BLANKS = " \u00A0\u2009\u202F";
     private static final Pattern EXPONENT = Pattern.compile("[eE][-+]?\\d+$");
-    private static final WrittenNumber WORKED_OUT =
-            new WrittenNumber(true, false, new CellRules(List.of(), false, List.of(), true), "");
+    private static final WrittenNumber WORKED_OUT = new WrittenNumber(true, false, true, List.of(), "");
 
     private final char mark;
     private final char other;
@@ -27,41 +27,47 @@ public final class WrittenNumber {
     /**
      * @param decimalComma whether the comma stands before decimals, else the point
      * @param brackets whether brackets, or a sign behind, make a number negative
+     * @param grouped whether a single group with nothing behind it is one of thousands
+     * @param without texts that are taken out of a cell before it is read
      */
-    public WrittenNumber(boolean decimalComma, boolean brackets, CellRules rules) {
-        this(decimalComma, brackets, rules, BLANKS + "'");
+    public WrittenNumber(boolean decimalComma, boolean brackets, boolean grouped, List<String> without) {
+        this(decimalComma, brackets, grouped, without, BLANKS + APOSTROPHES);
     }
 
     /** @param between what groups may stand apart by besides the other mark */
-    private WrittenNumber(boolean decimalComma, boolean brackets, CellRules rules, String between) {
+    private WrittenNumber(
+            boolean decimalComma, boolean brackets, boolean grouped, List<String> without, String between) {
         this.mark = decimalComma ? ',' : '.';
         this.other = decimalComma ? '.' : ',';
         this.brackets = brackets;
-        this.grouped = rules.grouped();
+        this.grouped = grouped;
         // The longer first: one may be a part of another.
-        this.without = rules.without().stream()
+        this.without = without.stream()
                 .sorted(Comparator.comparing(String::length).reversed())
                 .toList();
         this.between = between;
     }
 
+    /** As people write numbers in a locale. */
+    public static WrittenNumber in(LocaleStyle locale) {
+        return new WrittenNumber(locale.point().equals(","), false, true, List.of());
+    }
+
     /**
-     * As a field of an input is written. Where a type is worked out under a decimal comma, a single group may stand, as a point means
-     * nothing else there; but digits between blanks are perhaps no number at all.
+     * Where a type is worked out under a decimal comma, a single group may stand, as a point means nothing else there; but digits
+     * between blanks are perhaps no number at all.
      */
-    static WrittenNumber of(FieldSpec field, Dialect dialect) {
-        return field.declared()
-                ? new WrittenNumber(dialect.decimalComma(), dialect.bracketsNegative(), field.rules())
-                : WORKED_OUT;
+    public static WrittenNumber workedOut() {
+        return WORKED_OUT;
     }
 
     /** The number that a cell under a decimal comma writes, with a point; null where it writes none. */
-    static @Nullable String workedOut(String cell) {
+    public static @Nullable String workedOut(String cell) {
         return WORKED_OUT.plain(cell);
     }
 
     /** Whether it stands there with a point already: digits, behind a sign perhaps, and nothing to be read in another way. */
-    boolean isPlain(byte[] bytes, int from, int end) {
+    public boolean isPlain(byte[] bytes, int from, int end) {
         int digits = from < end && (bytes[from] == '-' || bytes[from] == '+') ? from + 1 : from;
         boolean plain = digits < end;
         for (int i = digits; i < end && plain; i++) {
