@@ -189,7 +189,7 @@ public final class Fiesta implements AutoCloseable {
         if (brief.inputs().size() != 1 || !brief.tables().isEmpty() || brief.report() != null) {
             throw new RequestException("Only options of an input can be told here, not '" + options + "'.");
         }
-        InputOpener opener = new InputOpener(brief.source(), HERE, formats);
+        InputOpener opener = new InputOpener(brief.source(), HERE, formats, "en");
         return Table.of(
                 this,
                 "records",

@@ -31,13 +31,16 @@ final class InputOpener {
     private final BriefText text;
     private final Path folder;
     private final List<InputFormat> formats;
+    private final String language;
     private boolean standardInputRead;
 
     /**
      * @param folder where relative paths start
      * @param formats what can be read besides delimited text
+     * @param language of the names of months and days in data
      */
-    InputOpener(BriefText text, Path folder, List<InputFormat> formats) {
+    InputOpener(BriefText text, Path folder, List<InputFormat> formats, String language) {
+        this.language = language;
         this.text = text;
         this.folder = folder;
         this.formats = formats;
@@ -202,7 +205,7 @@ final class InputOpener {
                 field.pattern(),
                 byDefault,
                 field.badAsMissing(),
-                new CellRules(field.morePatterns(), field.firstWins(), field.without(), field.grouped()));
+                new CellRules(field.morePatterns(), field.firstWins(), language, field.without(), field.grouped()));
     }
 
     private void refusePattern(FieldDef field, String pattern) {
@@ -213,7 +216,7 @@ final class InputOpener {
                             + field.type().withArticle() + ".");
         }
         try {
-            TimePattern.of(pattern, field.type().kind() == Kind.DATETIME);
+            TimePattern.of(pattern, field.type().kind() == Kind.DATETIME, language);
         } catch (IllegalArgumentException e) {
             throw problem(field, "The pattern '" + pattern + "' cannot be read: " + e.getMessage() + ".");
         }

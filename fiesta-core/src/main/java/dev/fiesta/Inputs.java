@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
@@ -39,7 +40,11 @@ final class Inputs {
         Inputs inputs = new Inputs();
         for (Tables.Placed part : briefs) {
             BriefText text = part.brief().source();
-            InputOpener opener = new InputOpener(text, part.folder(), fiesta.formats());
+            InputOpener opener = new InputOpener(
+                    text,
+                    part.folder(),
+                    fiesta.formats(),
+                    Planner.calendar(part.brief().settings()).language());
             for (BriefTree.Input input : part.brief().inputs()) {
                 inputs.open(input, text, opener, fill);
             }

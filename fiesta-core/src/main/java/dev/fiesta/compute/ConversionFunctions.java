@@ -301,7 +301,10 @@ final class ConversionFunctions {
 
     private static TimePattern pattern(Arguments args, boolean dateTime) {
         try {
-            return TimePattern.of(args.textConstant(1, "The pattern"), dateTime);
+            return TimePattern.of(
+                    args.textConstant(1, "The pattern"),
+                    dateTime,
+                    args.calendar().language());
         } catch (IllegalArgumentException e) {
             throw new Misuse(
                     1,

@@ -156,11 +156,13 @@ final class CellReader {
         this.pattern = time
                 ? TimePattern.of(
                         java.util.Objects.requireNonNull(field.pattern()),
-                        field.type().kind() != Kind.DATE)
+                        field.type().kind() != Kind.DATE,
+                        field.rules().language())
                 : null;
         field.rules()
                 .patterns()
-                .forEach(p -> morePatterns.add(TimePattern.of(p, field.type().kind() != Kind.DATE)));
+                .forEach(p -> morePatterns.add(TimePattern.of(
+                        p, field.type().kind() != Kind.DATE, field.rules().language())));
         boolean told = field.declared() && !field.openScale();
         boolean form = field.type().isNumeric() && (told || dialect.decimalComma());
         this.written = form ? written(field, dialect) : null;

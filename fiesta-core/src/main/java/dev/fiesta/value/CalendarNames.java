@@ -2,10 +2,17 @@ package dev.fiesta.value;
 
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeFormatterBuilder;
+import java.time.format.ResolverStyle;
 import java.time.temporal.ChronoField;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.function.BiFunction;
+import java.util.function.UnaryOperator;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,6 +21,16 @@ import org.jspecify.annotations.Nullable;
  */
 public final class CalendarNames {
     private static final Map<String, CalendarNames> LANGUAGES = languages();
+
+    /** Letters that stand for names. */
+    private static final Pattern NAMED = Pattern.compile("MMM|LLL|E|eee");
+
+    /** As the language shortens names, without the point, and cut to three letters. */
+    private static final List<UnaryOperator<String>> SHORT_FORMS = List.of(
+            UnaryOperator.identity(),
+            name -> name.replace(".", ""),
+            name -> name.replace(".", "")
+                    .substring(0, Math.min(3, name.replace(".", "").length())));
 
     private final String[] months;
     private final String[] shortMonths;
@@ -34,9 +51,39 @@ public final class CalendarNames {
      * @throws IllegalArgumentException when the pattern is none
      */
     public static DateTimeFormatter formatter(String pattern, String language) {
-        CalendarNames names = LANGUAGES.getOrDefault(
-                Locale.forLanguageTag(language.replace('_', '-')).getLanguage(), LANGUAGES.get("en"));
-        DateTimeFormatterBuilder builder = new DateTimeFormatterBuilder();
+        return formatter(pattern, names(language)::texts, new DateTimeFormatterBuilder())
+                .toFormatter(Locale.ROOT);
+    }
+
+    private static CalendarNames names(String language) {
+        return java.util.Objects.requireNonNull(LANGUAGES.getOrDefault(
+                Locale.forLanguageTag(language.replace('_', '-')).getLanguage(), LANGUAGES.get("en")));
+    }
+
+    /**
+     * Formatters that read what people write, strictly but for upper and lower case, to be tried in turn: with the names of a language,
+     * short ones also without their point and as the first three letters, then with those of English.
+     *
+     * @throws IllegalArgumentException when the pattern is none
+     */
+    static List<DateTimeFormatter> readers(String pattern, String language) {
+        String strict = pattern.replace('y', 'u');
+        List<DateTimeFormatter> readers = new ArrayList<>();
+        for (CalendarNames names : new LinkedHashSet<>(List.of(names(language), names("en")))) {
+            for (UnaryOperator<String> form : SHORT_FORMS) {
+                DateTimeFormatterBuilder builder = new DateTimeFormatterBuilder().parseCaseInsensitive();
+                readers.add(formatter(strict, (letter, count) -> names.texts(letter, count, form), builder)
+                        .toFormatter(Locale.ROOT)
+                        .withResolverStyle(ResolverStyle.STRICT));
+            }
+        }
+        return NAMED.matcher(pattern.replaceAll("'[^']*'", "")).find() ? readers : readers.subList(0, 1);
+    }
+
+    private static DateTimeFormatterBuilder formatter(
+            String pattern,
+            BiFunction<Character, Integer, @Nullable Map<Long, String>> names,
+            DateTimeFormatterBuilder builder) {
         StringBuilder plain = new StringBuilder();
         boolean quoted = false;
         for (int at = 0; at < pattern.length(); ) {
@@ -46,8 +93,7 @@ public final class CalendarNames {
                 end++;
             }
             quoted ^= c == '\'';
-            Map<Long, String> texts =
-                    quoted ? null : java.util.Objects.requireNonNull(names).texts(c, end - at);
+            Map<Long, String> texts = quoted ? null : names.apply(c, end - at);
             if (texts == null) {
                 plain.append(pattern, at, end);
             } else {
@@ -57,11 +103,15 @@ public final class CalendarNames {
             }
             at = end;
         }
-        return builder.appendPattern(plain.toString()).toFormatter(Locale.ROOT);
+        return builder.appendPattern(plain.toString());
+    }
+
+    private @Nullable Map<Long, String> texts(char letter, int count) {
+        return texts(letter, count, UnaryOperator.identity());
     }
 
     /** The texts that so many letters of a pattern stand for, or null when they stand for none of ours. */
-    private @Nullable Map<Long, String> texts(char letter, int count) {
+    private @Nullable Map<Long, String> texts(char letter, int count, UnaryOperator<String> form) {
         boolean month = (letter == 'M' || letter == 'L') && count >= 3;
         boolean day = letter == 'E' || (letter == 'e' && count >= 3);
         if (count > 4 || (!month && !day)) {
@@ -70,7 +120,7 @@ public final class CalendarNames {
         String[] texts = month ? (count == 4 ? months : shortMonths) : count == 4 ? days : shortDays;
         Map<Long, String> byNumber = new HashMap<>();
         for (int i = 0; i < texts.length; i++) {
-            byNumber.put(i + 1L, texts[i]);
+            byNumber.put(i + 1L, count == 4 ? texts[i] : form.apply(texts[i]));
         }
         return byNumber;
     }

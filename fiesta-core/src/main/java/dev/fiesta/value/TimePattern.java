@@ -6,13 +6,10 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.format.DateTimeFormatter;
-import java.time.format.DateTimeFormatterBuilder;
-import java.time.format.ResolverStyle;
 import java.time.temporal.TemporalAccessor;
 import java.time.temporal.TemporalQueries;
 import java.util.Collection;
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -50,12 +47,12 @@ public final class TimePattern {
 
     private final boolean dateTime;
     private final @Nullable String fixed;
-    private final @Nullable DateTimeFormatter formatter;
+    private final List<DateTimeFormatter> formatters;
 
-    private TimePattern(boolean dateTime, @Nullable String fixed, @Nullable DateTimeFormatter formatter) {
+    private TimePattern(boolean dateTime, @Nullable String fixed, List<DateTimeFormatter> formatters) {
         this.dateTime = dateTime;
         this.fixed = fixed;
-        this.formatter = formatter;
+        this.formatters = formatters;
     }
 
     /**
@@ -65,16 +62,19 @@ public final class TimePattern {
      * @throws IllegalArgumentException when the pattern is none
      */
     public static TimePattern of(String pattern, boolean dateTime) {
+        return of(pattern, dateTime, "en");
+    }
+
+    /**
+     * As {@link #of(String, boolean)}; names of months and days are those of a language, then those of English.
+     *
+     * @param language such as {@code pt} or {@code pt-PT}
+     */
+    public static TimePattern of(String pattern, boolean dateTime, String language) {
         String plain = pattern.replace("'T'", "T");
-        if (isFixed(plain, dateTime)) {
-            return new TimePattern(dateTime, plain, null);
-        }
-        DateTimeFormatter formatter = new DateTimeFormatterBuilder()
-                .parseCaseInsensitive()
-                .appendPattern(pattern.replace('y', 'u'))
-                .toFormatter(Locale.ENGLISH)
-                .withResolverStyle(ResolverStyle.STRICT);
-        return new TimePattern(dateTime, null, formatter);
+        return isFixed(plain, dateTime)
+                ? new TimePattern(dateTime, plain, List.of())
+                : new TimePattern(dateTime, null, CalendarNames.readers(pattern, language));
     }
 
     /** The pattern in which days are written that most of some texts follow, or null when hardly any follows one. */
@@ -174,9 +174,18 @@ public final class TimePattern {
     }
 
     private long parseText(String text) {
+        for (DateTimeFormatter formatter : formatters) {
+            long value = parse(formatter, text);
+            if (value != NONE) {
+                return value;
+            }
+        }
+        return NONE;
+    }
+
+    private long parse(DateTimeFormatter formatter, String text) {
         try {
-            TemporalAccessor parsed =
-                    java.util.Objects.requireNonNull(formatter).parse(text);
+            TemporalAccessor parsed = formatter.parse(text);
             LocalDate date = parsed.query(TemporalQueries.localDate());
             LocalTime time = parsed.query(TemporalQueries.localTime());
             if (date == null || (dateTime && time == null)) {

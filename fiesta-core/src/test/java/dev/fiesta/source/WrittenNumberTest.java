@@ -3,6 +3,7 @@ package dev.fiesta.source;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
@@ -265,5 +266,38 @@ class WrittenNumberTest {
         assertThatThrownBy(() -> read("amount", options, "1").run())
                 .isInstanceOf(FiestaException.class)
                 .hasMessageContaining(message);
+    }
+
+    /** Names of months and days are those of the brief's language, then English ones; short ones with or without a point. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "de-DE; d. MMM yyyy; 3. März 2026; 2026-03-03",
+                "de-DE; d. MMM yyyy; 3. mär 2026; 2026-03-03",
+                "de-DE; d. MMM yyyy; 6. Okt. 2026; 2026-10-06",
+                "de-DE; d. MMM yyyy; 6. Okt 2026; 2026-10-06",
+                "de-DE; d. MMM yyyy; 7. Oct 2026; 2026-10-07",
+                "de-DE; d. MMMM yyyy; 8. DEZEMBER 2026; 2026-12-08",
+                "de-DE; d. MMMM yyyy; 8. December 2026; 2026-12-08",
+                "de-DE; d. MMMM yyyy; 8. Dez. 2026; ",
+                "de-DE; EEEE, d. MMMM yyyy; Dienstag, 8. Dezember 2026; 2026-12-08",
+                "de-DE; EEEE, d. MMMM yyyy; Montag, 8. Dezember 2026; ",
+                "de-DE; d. MMM yyyy; 31. Feb. 2026; ",
+                "pt-PT; d 'de' MMMM 'de' yyyy; 9 de maio de 2026; 2026-05-09",
+                "fr-FR; d MMM yyyy; 9 févr. 2026; 2026-02-09",
+                "en-IE; d MMM yyyy; 9 May 2026; 2026-05-09",
+                "en-IE; d MMM yyyy; 9 Mai 2026; ",
+            })
+    void namesAreThoseOfTheBriefThenEnglish(String locale, String pattern, String cell, String day) throws IOException {
+        Path file = folder.resolve("days.csv");
+        Files.writeString(file, "id|day|again\n1|" + cell + "|" + cell + "\n");
+        String brief = "settings locale '" + locale + "'\ninput days from 'days.csv' delimiter '|' fields day date '"
+                + pattern.replace("'", "''")
+                + "' bad as missing, again text\ntable t from days\n  add x = try_date(again, '"
+                + pattern.replace("'", "''") + "')\n";
+        Result result = Asking.brief(folder, brief).get("t");
+        assertThat(String.valueOf(result.row(0).get("day"))).isEqualTo(day == null ? "null" : day);
+        assertThat(String.valueOf(result.row(0).get("x"))).isEqualTo(day == null ? "null" : day);
     }
 }
