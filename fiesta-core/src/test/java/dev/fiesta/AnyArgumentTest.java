@@ -37,8 +37,10 @@ class AnyArgumentTest {
         int answers = 0;
         for (String call : calls(entry)) {
             for (String clause : clauses(entry, call)) {
-                answers += asked(rows, clause) ? 1 : 0;
-                asked(none, clause);
+                if (asked(rows, clause)) {
+                    answers++;
+                    asked(none, clause);
+                }
             }
         }
         assertThat(answers).as(entry.name()).isPositive();
