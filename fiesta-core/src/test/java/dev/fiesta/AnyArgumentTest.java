@@ -24,8 +24,8 @@ class AnyArgumentTest {
             + ",-2,10.25,-1.0e-3,Meadow,2026-05-04,2026-05-04T09:00,false\n"
             + ",0,0.00,0.0e0,Quay,2024-02-29,2024-02-29T00:00,\n";
 
-    private final Table rows = Asking.table(ROWS);
-    private final Table none = Asking.table(HEAD);
+    private final Table rows = Asking.table(ROWS, 1);
+    private final Table none = Asking.table(HEAD, 1);
 
     static Stream<Entry> everyFunction() {
         return Catalogue.entries().stream().filter(e -> e.example().contains("("));
