@@ -43,8 +43,7 @@ final class FileShelf implements Shelf {
     @Override
     public void put(Column values, int[] groups) {
         int size = values.size();
-        long[] numbers = Arrays.stream(groups, 0, size).asLongStream().toArray();
-        Column[] slots = {values, new LongColumn(Type.INTEGER, numbers, size, null)};
+        Column[] slots = {values, numbers(groups, size)};
         Rows all = new Rows(size, slots, null);
         int[] order = Order.sort(Order.asTheyStand(size), List.of(new Order.Key(values, false)));
         List<FileRows.Block> blocks = new ArrayList<>();
@@ -54,6 +53,11 @@ final class FileShelf implements Shelf {
                     FileRows.write(memory.scratch(), part.length, all.take(part).slots()));
         }
         runs.add(new Run(new FileRows(memory.scratch(), blocks), null));
+    }
+
+    private static LongColumn numbers(int[] groups, int size) {
+        long[] numbers = Arrays.stream(groups, 0, size).asLongStream().toArray();
+        return new LongColumn(Type.INTEGER, numbers, size, null);
     }
 
     @Override
@@ -74,7 +78,10 @@ final class FileShelf implements Shelf {
         Runs merged = new Runs(runs.stream().map(Run::rows).toList(), List.of(VALUE), new boolean[1], wanted);
         Rows before = new Rows(0, new Column[0], null);
         int row = -1;
-        for (; !merged.isEmpty(); merged.advance()) {
+        for (long seen = 0; !merged.isEmpty(); merged.advance(), seen++) {
+            if (seen % memory.blockRows() == 0) {
+                StepsRun.stopIfInterrupted();
+            }
             Runs.Cursor next = merged.first();
             boolean other = row < 0 || !Runs.same(before, row, next.rows(), next.row(), List.of(VALUE));
             before = next.rows();
@@ -123,17 +130,7 @@ final class FileShelf implements Shelf {
         }
 
         void write() {
-            int[] order = Order.sort(
-                    Order.asTheyStand(size),
-                    List.of(new Order.Key(
-                            new LongColumn(
-                                    Type.INTEGER,
-                                    Arrays.stream(groups, 0, size)
-                                            .asLongStream()
-                                            .toArray(),
-                                    size,
-                                    null),
-                            false)));
+            int[] order = Order.sort(Order.asTheyStand(size), List.of(new Order.Key(numbers(groups, size), false)));
             for (int from = 0, to; from < size; from = to) {
                 to = from + 1;
                 while (to < size && groups[order[to]] == groups[order[from]]) {
