@@ -62,65 +62,78 @@ final class ConversionFunctions {
 
     static List<RowFunction> all() {
         List<RowFunction> all = new ArrayList<>();
-        both(all, "integer", "integer(x)", "x as a whole number.", "integer('012')", "12", args -> {
-            args.expectCount(1, 1, "integer(x)");
-            refuseTimes(args, "integer");
-            return new Target(Type.INTEGER, ConversionFunctions::integer);
-        });
         both(
                 all,
-                "decimal",
-                "decimal(x, scale[, locale])",
-                "x as a decimal; numbers are rounded to the scale, texts must fit it, written as in the locale where one is named.",
-                "decimal('1.234,5', 2, 'de-DE')",
-                "1234.50",
+                entry("integer", "integer(x)", "x as a whole number.", "integer('012')", "12"),
+                args -> {
+                    args.expectCount(1, 1, "integer(x)");
+                    refuseTimes(args, "integer");
+                    return new Target(Type.INTEGER, ConversionFunctions::integer);
+                },
+                null);
+        both(
+                all,
+                entry(
+                        "decimal",
+                        "decimal(x, scale[, locale])",
+                        "x as a decimal; numbers are rounded to the scale, texts must fit it, written as in the locale where one is named.",
+                        "decimal('1.234,5', 2, 'de-DE')",
+                        "1234.50"),
                 args -> {
                     args.expectCount(2, 3, "decimal(x, scale[, locale])");
                     refuseTimes(args, "decimal");
                     int scale = args.wholeConstant(1, "The scale", 0, Type.MOST_DIGITS);
                     return localized(args, 2, Type.decimal(scale), v -> decimal(v, scale));
-                });
+                },
+                null);
         both(
                 all,
-                "real",
-                "real(x[, locale])",
-                "x as a real number, which is binary; a text written as in the locale where one is named.",
-                "real('1e3')",
-                "1000",
+                entry(
+                        "real",
+                        "real(x[, locale])",
+                        "x as a real number, which is binary; a text written as in the locale where one is named.",
+                        "real('1e3')",
+                        "1000"),
                 args -> {
                     args.expectCount(1, 2, "real(x[, locale])");
                     refuseTimes(args, "real");
                     return localized(args, 1, Type.REAL, ConversionFunctions::real);
-                });
+                },
+                null);
         both(
                 all,
-                "date",
-                "date(t[, 'pattern'])",
-                "The day of a datetime, or of a text in ISO form or a pattern.",
-                "date('09/05/2026', 'dd/MM/yyyy')",
-                "2026-05-09",
+                entry(
+                        "date",
+                        "date(t[, 'pattern'])",
+                        "The day of a datetime, or of a text in ISO form or a pattern.",
+                        "date('09/05/2026', 'dd/MM/yyyy')",
+                        "2026-05-09"),
                 args -> time(args, Type.DATE),
                 Unit.DAY);
         both(
                 all,
-                "datetime",
-                "datetime(t[, 'pattern'])",
-                "Date and time of a text in ISO form or a pattern.",
-                "datetime('2026-05-09 18:30')",
-                "2026-05-09T18:30:00",
-                args -> time(args, Type.DATETIME));
+                entry(
+                        "datetime",
+                        "datetime(t[, 'pattern'])",
+                        "Date and time of a text in ISO form or a pattern.",
+                        "datetime('2026-05-09 18:30')",
+                        "2026-05-09T18:30:00"),
+                args -> time(args, Type.DATETIME),
+                null);
         both(
                 all,
-                "instant",
-                "instant(t)",
-                "The point in time of a text in ISO form with its offset.",
-                "instant('2026-05-09T18:30+01:00')",
-                "2026-05-09T17:30:00Z",
+                entry(
+                        "instant",
+                        "instant(t)",
+                        "The point in time of a text in ISO form with its offset.",
+                        "instant('2026-05-09T18:30+01:00')",
+                        "2026-05-09T17:30:00Z"),
                 args -> {
                     args.expectCount(1, 1, "instant(t)");
                     args.expectKind(0, "instant needs a text", Kind.TEXT, Kind.INSTANT);
                     return new Target(Type.INSTANT, ConversionFunctions::instant);
-                });
+                },
+                null);
         all.add(new RowFunction(
                 new Entry("text", Family.CONVERSIONS, "text(x)", "x as data files write it.", "text(12.50)", "12.50"),
                 args -> {
@@ -139,26 +152,17 @@ final class ConversionFunctions {
         return all;
     }
 
-    private static void both(
-            List<RowFunction> all,
-            String name,
-            String usage,
-            String about,
-            String example,
-            String result,
-            TargetRule rule) {
-        both(all, name, usage, about, example, result, rule, null);
+    private static Entry entry(String name, String usage, String about, String example, String result) {
+        return new Entry(name, Family.CONVERSIONS, usage, about, example, result);
     }
 
-    private static void both(
-            List<RowFunction> all,
-            String name,
-            String usage,
-            String about,
-            String example,
-            String result,
-            TargetRule rule,
-            @Nullable Unit period) {
+    /**
+     * A conversion, strict and as {@code try_…}.
+     *
+     * @param period how far apart its results lie, or null
+     */
+    private static void both(List<RowFunction> all, Entry strict, TargetRule rule, @Nullable Unit period) {
+        String name = strict.name();
         RowFunction.Rule settled = args -> {
             Target target = rule.of(args);
             if (isSame(args, target)) {
@@ -178,13 +182,12 @@ final class ConversionFunctions {
                 return value;
             });
         };
-        all.add(new RowFunction(
-                new Entry(name, Family.CONVERSIONS, usage, about, example, result), settled, period, false));
+        all.add(new RowFunction(strict, settled, period, false));
         String trying = "try_" + name;
         Entry entry = new Entry(
                 trying,
                 Family.CONVERSIONS,
-                "try_" + usage,
+                "try_" + strict.usage(),
                 "As " + name + ", but missing, and counted, where the value cannot be converted.",
                 trying + "(" + (name.equals("decimal") ? "'?', 2" : "'?'") + ")",
                 "");

@@ -1,6 +1,10 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.Shelf;
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
@@ -9,11 +13,13 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Values in sorted runs. When all runs are read in order, equal values come one behind the other, whatever their groups. */
 final class FileShelf implements Shelf {
+    /** Values that take less than this part of the memory are not worth a run. */
+    private static final int LEAST_PART = 32;
+
     private static final int VALUE = 0;
     private static final int GROUP = 1;
 
@@ -38,6 +44,15 @@ final class FileShelf implements Shelf {
 
     FileShelf(Memory memory) {
         this.memory = memory;
+    }
+
+    /** Lets accumulators put values away, where it is worth a run in the file. */
+    static void relieve(List<Accumulator> accumulators, Memory memory) {
+        for (Accumulator accumulator : accumulators) {
+            if (accumulator.memory() > memory.limit() / LEAST_PART) {
+                accumulator.putAway(() -> new FileShelf(memory));
+            }
+        }
     }
 
     @Override
@@ -72,10 +87,7 @@ final class FileShelf implements Shelf {
 
     @Override
     public void inOrder(Look look) {
-        BitSet wanted = new BitSet();
-        wanted.set(VALUE);
-        wanted.set(GROUP);
-        Runs merged = new Runs(runs.stream().map(Run::rows).toList(), List.of(VALUE), new boolean[1], wanted);
+        Runs merged = new Runs(runs.stream().map(Run::rows).toList(), List.of(VALUE), new boolean[1], both());
         Rows before = new Rows(0, new Column[0], null);
         int row = -1;
         for (long seen = 0; !merged.isEmpty(); merged.advance(), seen++) {
@@ -93,88 +105,77 @@ final class FileShelf implements Shelf {
         }
     }
 
-    /** Values come in their order, so that each group's do; they are written page by page, the groups of a page in turn. */
+    /** Sorted by group and value, each group's stand side by side. */
     @Override
-    public List<Pages> byGroup(int groups) {
-        List<Written> all =
-                IntStream.range(0, groups).mapToObj(g -> new Written()).toList();
-        int most = Math.max(1, memory.blockRows());
-        Buffer buffer = new Buffer(all, most);
-        inOrder((group, values, row, other) -> buffer.add(group, values, row));
-        buffer.write();
-        return List.copyOf(all);
+    public ByGroup byGroup(int groups) {
+        int[] starts = new int[groups + 1];
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (Run run : runs) {
+            for (int b = 0; b < run.rows().blocks(); b++) {
+                blocks.add(here(run, b, starts));
+            }
+        }
+        for (int g = 0; g < groups; g++) {
+            starts[g + 1] += starts[g];
+        }
+        FileRows all = new FileRows(memory.scratch(), blocks);
+        Type type = all.batch(0).column(VALUE).type();
+        List<Step.OrderKey> order = List.of(
+                new Step.OrderKey(new FieldRef(GROUP, Type.INTEGER), false),
+                new Step.OrderKey(new FieldRef(VALUE, type), false));
+        FileRows sorted = new ExternalSort(all, order, both(), new Notices(), memory, FileRunner.SORT_PART).run();
+        return new ByGroup(starts, pages(sorted));
     }
 
-    /** Values on their way to their groups' pages. */
-    private final class Buffer {
-        private final List<Written> all;
-        private final Column[] values;
-        private final int[] rows;
-        private final int[] groups;
-        private int size;
-
-        Buffer(List<Written> all, int most) {
-            this.all = all;
-            this.values = new Column[most];
-            this.rows = new int[most];
-            this.groups = new int[most];
-        }
-
-        void add(int group, Column column, int row) {
-            if (size == rows.length) {
-                write();
+    /** A block with the groups of here, without those that are left out; they are counted behind their places. */
+    private FileRows.Block here(Run run, int block, int[] counts) {
+        StepsRun.stopIfInterrupted();
+        Rows rows = run.rows().read(block, both());
+        long[] own = ((LongColumn) rows.column(GROUP)).values();
+        int[] groups = new int[rows.size()];
+        int[] kept = new int[rows.size()];
+        int size = 0;
+        for (int i = 0; i < rows.size(); i++) {
+            int group = run.group(own[i]);
+            if (group >= 0) {
+                counts[group + 1]++;
+                groups[size] = group;
+                kept[size++] = i;
             }
-            groups[size] = group;
-            values[size] = column;
-            rows[size++] = row;
         }
-
-        void write() {
-            int[] order = Order.sort(Order.asTheyStand(size), List.of(new Order.Key(numbers(groups, size), false)));
-            for (int from = 0, to; from < size; from = to) {
-                to = from + 1;
-                while (to < size && groups[order[to]] == groups[order[from]]) {
-                    to++;
-                }
-                int count = to - from;
-                Column[] parts = new Column[count];
-                int[] places = new int[count];
-                for (int i = 0; i < count; i++) {
-                    parts[i] = values[order[from + i]];
-                    places[i] = rows[order[from + i]];
-                }
-                Column page = ColumnBuilder.of(parts[0].type(), parts, places, count);
-                all.get(groups[order[from]]).add(memory.scratch().write(page), count);
-            }
-            size = 0;
-        }
+        Column values = rows.column(VALUE).take(kept, size);
+        return FileRows.write(memory.scratch(), size, new Column[] {values, numbers(groups, size)});
     }
 
-    /** The pages of a group in the file. */
-    private final class Written implements Pages {
-        private final List<Scratch.Place> places = new ArrayList<>();
-        private int[] before = new int[2];
+    private static BitSet both() {
+        BitSet both = new BitSet();
+        both.set(VALUE);
+        both.set(GROUP);
+        return both;
+    }
 
-        void add(Scratch.Place place, int values) {
-            places.add(place);
-            int pages = places.size();
-            before = pages < before.length ? before : Arrays.copyOf(before, 2 * pages);
-            before[pages] = before[pages - 1] + values;
+    private static Pages pages(FileRows rows) {
+        int[] before = new int[rows.blocks() + 1];
+        for (int b = 0; b < rows.blocks(); b++) {
+            before[b + 1] = Math.addExact(before[b], rows.block(b).rows());
         }
+        BitSet value = new BitSet();
+        value.set(VALUE);
+        return new Pages() {
+            @Override
+            public int pages() {
+                return rows.blocks();
+            }
 
-        @Override
-        public int pages() {
-            return places.size();
-        }
+            @Override
+            public int before(int page) {
+                return before[page];
+            }
 
-        @Override
-        public int before(int page) {
-            return before[page];
-        }
-
-        @Override
-        public Column page(int page) {
-            return memory.scratch().read(places.get(page));
-        }
+            @Override
+            public Column page(int page) {
+                return rows.read(page, value).column(VALUE);
+            }
+        };
     }
 }

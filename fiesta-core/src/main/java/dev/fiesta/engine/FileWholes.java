@@ -114,7 +114,7 @@ final class FileWholes {
 
     private boolean fits() {
         if (held() > memory.limit() / PART) {
-            accumulators.forEach(a -> a.putAway(() -> new FileShelf(memory)));
+            FileShelf.relieve(accumulators, memory);
         }
         // Few partitions are held whatever they take: their rows would take more.
         return partitions() <= memory.blockRows() || held() <= memory.limit() / PART;

@@ -85,7 +85,7 @@ final class GroupMerge {
             }
             read(next);
             if (Accumulator.memory(accumulators) - base > Math.max(memory.limit() / PART, LEAST_VALUES)) {
-                accumulators.forEach(a -> a.putAway(() -> new FileShelf(memory)));
+                FileShelf.relieve(accumulators, memory);
                 base = Accumulator.memory(accumulators);
             }
         }
@@ -140,9 +140,7 @@ final class GroupMerge {
             Wider wide = wider.get(g);
             if (wide != null) {
                 wide.add(accumulators.get(g), found, count);
-                if (wide.whole().memory() > memory.limit() / PART) {
-                    wide.whole().putAway(() -> new FileShelf(memory));
-                }
+                FileShelf.relieve(List.of(wide.whole()), memory);
             }
         }
     }

@@ -29,9 +29,6 @@ final class Grouping {
     /** Fewer groups are written down only when their states are large. */
     private static final int FEWEST = 256;
 
-    /** Values that take less than this part of the memory are not worth a run in the file. */
-    private static final int LEAST_PART = 32;
-
     private final Step.Group step;
     private final Kernel[] keys;
     private final List<@Nullable UnaryOperator<Column>> derived = new ArrayList<>();
@@ -156,9 +153,7 @@ final class Grouping {
             leave(within);
             return;
         }
-        accumulators.stream()
-                .filter(a -> a.memory() > within.limit() / LEAST_PART)
-                .forEach(a -> a.putAway(() -> new FileShelf(within)));
+        FileShelf.relieve(accumulators, within);
         held = holding();
         within.hold(held - now);
     }

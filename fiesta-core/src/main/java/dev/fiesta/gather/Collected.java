@@ -114,9 +114,10 @@ abstract class Collected implements Accumulator {
 
     @Override
     public Column finish(int count) {
-        if (shelf != null) {
-            putAway(shelf::another);
-            return figures(shelf, count);
+        Shelf away = shelf;
+        if (away != null) {
+            putAway(() -> away);
+            return figures(away, count);
         }
         int[] starts = new int[count + 1];
         for (int i = 0; i < size; i++) {

@@ -14,6 +14,9 @@ final class Listed extends Collected {
     static final int MOST = 1000;
 
     private final String separator;
+    private int[] counts = new int[0];
+    private long[] last = new long[0];
+    private boolean over;
 
     Listed(Type type, String separator) {
         super(type, true);
@@ -37,6 +40,35 @@ final class Listed extends Collected {
     }
 
     @Override
+    public void grow(int groups) {
+        counts = Grow.to(counts, groups);
+        last = Grow.to(last, groups);
+    }
+
+    /** Values come in the order of the rows but where workers and runs are merged: what stands behind enough others is not kept. */
+    @Override
+    void keep(int group, long value, long order) {
+        if (counts[group] > MOST && order > last[group]) {
+            return;
+        }
+        last[group] = counts[group]++ == 0 ? order : Math.max(last[group], order);
+        over |= counts[group] > MOST + 1;
+        super.keep(group, value, order);
+    }
+
+    @Override
+    void forget() {
+        super.forget();
+        Arrays.fill(counts, 0);
+        over = false;
+    }
+
+    @Override
+    public long memory() {
+        return super.memory() + 4L * counts.length + 8L * last.length;
+    }
+
+    @Override
     Column figures(long[] sorted, long[] places, int[] starts, int count) {
         List<String> out = new ArrayList<>();
         for (int g = 0; g < count; g++) {
@@ -49,10 +81,12 @@ final class Listed extends Collected {
         return (TextColumn) Column.of(Type.TEXT, out);
     }
 
-    /** Of each group only those that are shown are kept, and one more that tells that there are others. */
+    /** Of each group those that are shown are kept, and one more that tells that there are others. */
     @Override
     public void putAway(Supplier<Shelf> shelves) {
-        keepFirst(MOST + 1);
+        if (over) {
+            keepFirst(MOST + 1);
+        }
     }
 
     @Override

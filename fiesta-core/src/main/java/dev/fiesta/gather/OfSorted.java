@@ -53,7 +53,7 @@ final class OfSorted extends Collected {
                 GatherFunction.of(
                         "trimmed_mean",
                         "trimmed_mean(x, p)",
-                        "The mean without the part p of the values at each end, in whole values.",
+                        "The mean without the least and the greatest values: at each end the part p of them, rounded down.",
                         "trimmed_mean(takings, 0.25)",
                         "20",
                         args -> {
@@ -118,11 +118,12 @@ final class OfSorted extends Collected {
 
     @Override
     Column figures(Shelf all, int count) {
-        List<Shelf.Pages> pages = all.byGroup(count);
+        Shelf.ByGroup byGroup = all.byGroup(count);
+        Sorted.Paged values = new Sorted.Paged(type, byGroup.values());
         double[] out = new double[count];
         long[] valid = null;
         for (int g = 0; g < count; g++) {
-            Sorted values = new Sorted.Paged(type, pages.get(g));
+            values.show(byGroup.starts()[g], byGroup.starts()[g + 1]);
             if (values.size() == 0) {
                 valid = Validity.without(valid, count, g);
             } else {

@@ -1,7 +1,6 @@
 package dev.fiesta.gather;
 
 import dev.fiesta.value.Column;
-import java.util.List;
 
 /** Takes values that do not fit into memory, and gives them back in their order. */
 public interface Shelf {
@@ -12,7 +11,7 @@ public interface Shelf {
         void at(int group, Column values, int row, boolean other);
     }
 
-    /** The values of a group in their order, page behind page. */
+    /** Values page behind page. */
     interface Pages {
         int pages();
 
@@ -21,6 +20,13 @@ public interface Shelf {
 
         Column page(int page);
     }
+
+    /**
+     * The values of groups one behind the other, those of each group in their order.
+     *
+     * @param starts where those of each group start, and behind the last of them the end
+     */
+    record ByGroup(int[] starts, Pages values) {}
 
     /**
      * Takes values away.
@@ -43,5 +49,5 @@ public interface Shelf {
     void inOrder(Look look);
 
     /** The values of groups 0 to {@code groups - 1}. */
-    List<Pages> byGroup(int groups);
+    ByGroup byGroup(int groups);
 }

@@ -14,7 +14,13 @@ interface Sorted {
     long value(int place);
 
     /** The exact sum of the values from a place to before another, in parts of a {@link #unit}. */
-    BigInteger sum(int from, int to);
+    default BigInteger sum(int from, int to) {
+        ImageSums sums = new ImageSums(type(), 1);
+        for (int i = from; i < to; i++) {
+            sums.add(0, value(i), false);
+        }
+        return sums.exact(0);
+    }
 
     /** The number of parts that sums are counted in. */
     default BigInteger unit() {
@@ -34,29 +40,28 @@ interface Sorted {
         public long value(int place) {
             return values[from + place];
         }
-
-        @Override
-        public BigInteger sum(int first, int to) {
-            ImageSums sums = new ImageSums(type, 1);
-            for (int i = from + first; i < from + to; i++) {
-                sums.add(0, values[i], false);
-            }
-            return sums.exact(0);
-        }
     }
 
-    /** Values on a shelf, a page of them in memory. */
+    /** Some of the values on a shelf, a page of them in memory. */
     final class Paged implements Sorted {
         private final Type type;
         private final Shelf.Pages pages;
         private final Image image;
         private long[] held = new long[0];
         private int page = -1;
+        private int from;
+        private int behind;
 
         Paged(Type type, Shelf.Pages pages) {
             this.type = type;
             this.pages = pages;
             this.image = new Image(type);
+        }
+
+        /** From now on the values from a place to before another. */
+        void show(int first, int end) {
+            from = first;
+            behind = end;
         }
 
         @Override
@@ -66,35 +71,31 @@ interface Sorted {
 
         @Override
         public int size() {
-            return pages.before(pages.pages());
+            return behind - from;
         }
 
         @Override
         public long value(int place) {
-            if (page < 0 || place < pages.before(page) || place >= pages.before(page + 1)) {
-                int low = 0;
-                int high = pages.pages() - 1;
-                while (low < high) {
-                    int middle = (low + high + 1) >>> 1;
-                    if (pages.before(middle) <= place) {
-                        low = middle;
-                    } else {
-                        high = middle - 1;
-                    }
-                }
-                page = low;
-                held = image.of(pages.page(page).flat());
+            int at = from + place;
+            if (page < 0 || at < pages.before(page) || at >= pages.before(page + 1)) {
+                turnTo(at);
             }
-            return held[place - pages.before(page)];
+            return held[at - pages.before(page)];
         }
 
-        @Override
-        public BigInteger sum(int from, int to) {
-            ImageSums sums = new ImageSums(type, 1);
-            for (int i = from; i < to; i++) {
-                sums.add(0, value(i), false);
+        private void turnTo(int at) {
+            int low = 0;
+            int high = pages.pages() - 1;
+            while (low < high) {
+                int middle = (low + high + 1) >>> 1;
+                if (pages.before(middle) <= at) {
+                    low = middle;
+                } else {
+                    high = middle - 1;
+                }
             }
-            return sums.exact(0);
+            page = low;
+            held = image.of(pages.page(page).flat());
         }
     }
 }

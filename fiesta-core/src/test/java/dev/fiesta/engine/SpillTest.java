@@ -124,6 +124,8 @@ class SpillTest {
                         + "c = correlation(amount, score along id running), d = any(paid only amount > 5 along id running)",
                 "add a = count_distinct(item along id running), m = mode(item within site along id running), "
                         + "r = range(amount along id from 3 before to 2 after)",
+                "per item give li = list(id), md = median(score), d = count_distinct(day) totals",
+                "add m = median(amount within item), o = mode(day within item), li = list(id within site)",
                 "sample 50 sort item",
                 "shuffle first 30",
                 "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");
