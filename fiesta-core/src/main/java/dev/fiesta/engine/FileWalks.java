@@ -1,7 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
-import dev.fiesta.gather.Accumulator;
+import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.plan.Step;
 import dev.fiesta.plan.Step.OrderKey;
 import dev.fiesta.plan.Step.WalkSpec;
@@ -99,7 +99,6 @@ final class FileWalks {
         private int ahead;
         private int next;
         private final List<FileRows.Block> written = new ArrayList<>();
-        private final Map<WalkSpec, Accumulator> gathered = new HashMap<>();
         private final Map<WalkSpec, Long> different = new HashMap<>();
         private final Map<WalkSpec, Walking.Amidst> amidst = new HashMap<>();
         private Rows waiting = new Rows(0, new Column[0], null);
@@ -113,8 +112,8 @@ final class FileWalks {
             this.wanted = wanted;
             for (WalkSpec spec : specs) {
                 Reach reach = reach(spec);
-                boolean dropsRows = spec.only() != null && spec.calculation().walkBound() != null;
-                piecewise &= reach.holdsWithout(dropsRows);
+                boolean leavesOut = spec.only() != null && spec.calculation().walkBound() != null;
+                piecewise &= reach.isPiecewise(leavesOut);
                 back = Math.max(back, reach.back());
                 ahead = Math.max(ahead, reach.ahead());
                 if (reach.span() != null) {
@@ -166,7 +165,6 @@ final class FileWalks {
                 drop(behind);
                 walked = 0;
                 context = 0;
-                gathered.clear();
                 different.clear();
                 amidst.clear();
                 if (waiting.size() > 0) {
@@ -176,7 +174,7 @@ final class FileWalks {
                 int cut = piecewise ? cut() : 0;
                 if (cut > context) {
                     if (walked == 0) {
-                        countAll();
+                        begin();
                     }
                     piece(cut, waiting.size());
                     int from = lookedBackTo(cut);
@@ -207,9 +205,9 @@ final class FileWalks {
                     .toList();
         }
 
-        /** For calculations that ask how many rows there are: those of the partition that has begun. */
-        private void countAll() {
-            List<WalkSpec> asking = specs.stream().filter(Pieces::countsRows).toList();
+        /** For calculations that ask where in the partition that has begun a piece stands. */
+        private void begin() {
+            List<WalkSpec> asking = specs.stream().filter(Pieces::asks).toList();
             boolean looksAhead = asking.stream().anyMatch(s -> reach(s).kind() == Reach.Kind.ROWS_OF_ALL);
             long[] rows = asking.stream()
                     .mapToLong(s -> taking(s, waiting, waiting.size()))
@@ -230,13 +228,16 @@ final class FileWalks {
                 same = behind == block.size();
             }
             for (int s = 0; s < rows.length; s++) {
-                amidst.put(asking.get(s), new Walking.Amidst(rows[s]));
+                GatherFunction.Bound figure = asking.get(s).calculation().gatherBound();
+                amidst.put(asking.get(s), new Walking.Amidst(rows[s], figure == null ? null : figure.empty(1)));
             }
         }
 
-        private static boolean countsRows(WalkSpec spec) {
-            Reach.Kind kind = reach(spec).kind();
-            return kind == Reach.Kind.ROWS_OF_ALL || kind == Reach.Kind.ROWS_BEFORE;
+        private static boolean asks(WalkSpec spec) {
+            return switch (reach(spec).kind()) {
+                case ROWS_BEFORE, ROWS_OF_ALL, GATHERED -> true;
+                default -> false;
+            };
         }
 
         /** How many of the first rows take part in a calculation. */
@@ -305,14 +306,11 @@ final class FileWalks {
         private void piece(int cut, int behind) {
             Rows own = waiting.take(range(context, cut));
             Rows around = waiting.take(range(0, spans.isEmpty() ? Math.min(behind, cut + ahead) : behind));
-            Walking near = new Walking(around, notices, 1, context, cut, Map.of(), Map.of());
-            Walking far = new Walking(own, notices, 1, 0, Integer.MAX_VALUE, gathered, amidst);
+            Walking near = new Walking(around, notices, 1, context, cut, Map.of());
+            Walking far = new Walking(own, notices, 1, 0, Integer.MAX_VALUE, amidst);
             List<Column> results = new ArrayList<>();
             for (WalkSpec spec : specs) {
                 Reach.Kind kind = reach(spec).kind();
-                if (kind == Reach.Kind.GATHERED) {
-                    gathered.computeIfAbsent(spec, Pieces::nothing);
-                }
                 Step.Walks one = new Step.Walks(List.of(spec));
                 Column column = kind == Reach.Kind.NEAR || kind == Reach.Kind.SPAN
                         ? near.run(one).column(spec.slot()).take(range(context, cut), own.size())
@@ -321,10 +319,6 @@ final class FileWalks {
             }
             write(own, results);
             walked += own.size();
-        }
-
-        private static Accumulator nothing(WalkSpec spec) {
-            return Objects.requireNonNull(spec.calculation().gatherBound()).empty(1);
         }
 
         /** Places that count from the start of the partition, not of the piece. */

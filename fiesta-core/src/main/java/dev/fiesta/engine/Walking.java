@@ -25,18 +25,25 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 
 /** Works out calculations over partitions; those that share partition and order share one layout of the rows. */
 final class Walking {
     private record Partitions(int[] numbers, int count) {}
 
-    /** How many of the rows of a partition that take part stand before a piece of it, and how many there are. */
+    /** Where a piece stands in its partition, of which only the rows count that take part. */
     static final class Amidst {
         private final int all;
+        private final @Nullable Accumulator gathered;
         private int before;
 
-        Amidst(long all) {
+        /**
+         * @param all how many rows there are
+         * @param gathered takes what the rows up to here gather, for figures that carry it on
+         */
+        Amidst(long all, @Nullable Accumulator gathered) {
             this.all = Math.toIntExact(all);
+            this.gathered = gathered;
         }
     }
 
@@ -46,12 +53,11 @@ final class Walking {
     private final int threads;
     private final int from;
     private final int to;
-    private final Map<WalkSpec, Accumulator> before;
     private final Map<WalkSpec, Amidst> amidst;
     private final Map<List<Object>, Walk> walks = new ConcurrentHashMap<>();
 
     Walking(Rows rows, Notices notices, int threads) {
-        this(rows, notices, threads, 0, Integer.MAX_VALUE, Map.of(), Map.of());
+        this(rows, notices, threads, 0, Integer.MAX_VALUE, Map.of());
     }
 
     /**
@@ -59,22 +65,13 @@ final class Walking {
      *
      * @param from the first row whose ties are counted
      * @param to the row behind the last of them
-     * @param before what the rows before have gathered, for figures that carry it on
-     * @param amidst for calculations that ask for it, where in its partition the piece stands; it then stands behind it
+     * @param amidst for calculations that ask for it, where in its partition the piece stands; they then stand behind it
      */
-    Walking(
-            Rows rows,
-            Notices notices,
-            int threads,
-            int from,
-            int to,
-            Map<WalkSpec, Accumulator> before,
-            Map<WalkSpec, Amidst> amidst) {
+    Walking(Rows rows, Notices notices, int threads, int from, int to, Map<WalkSpec, Amidst> amidst) {
         this.amidst = amidst;
         this.threads = threads;
         this.from = from;
         this.to = to;
-        this.before = before;
         this.rows = rows;
         this.batch = rows.batch();
         this.notices = notices;
@@ -103,11 +100,11 @@ final class Walking {
         for (int i = 0; i < args.length; i++) {
             args[i] = spec.args().get(i).kernel(notices).eval(batch).flat();
         }
+        Amidst piece = amidst.get(spec);
         long[] met = spec.only() == null ? null : condition(spec.only()).bits();
         if (spec.calculation().walkBound() != null) {
             int[] taking =
                     met == null ? Order.asTheyStand(rows.size()) : dev.fiesta.compute.Rows.where(met, rows.size());
-            Amidst piece = amidst.get(spec);
             Walk walk = met == null && piece == null ? layout(spec) : layOut(spec, taking);
             if (piece != null) {
                 walk.amidst(piece.before, piece.all);
@@ -135,7 +132,14 @@ final class Walking {
             return whole(spec, bound, args, met);
         }
         Walk walk = layout(spec);
-        Column values = new MovingFigure(bound, spec.calculation().frame()).walk(walk, args, before.get(spec));
+        MovingFigure figure = new MovingFigure(bound, spec.calculation().frame());
+        Column values;
+        if (piece == null) {
+            values = figure.walk(walk, args, null, 0);
+        } else {
+            values = figure.walk(walk, args, piece.gathered, piece.before);
+            piece.before += walk.length();
+        }
         countLost(spec, values, from, Math.min(to, walk.length()));
         return walk.byRow(values);
     }
@@ -210,8 +214,7 @@ final class Walking {
     }
 
     /** A figure of a whole partition, on each of its rows. */
-    private Column whole(
-            WalkSpec spec, GatherFunction.Bound bound, Column[] args, long @org.jspecify.annotations.Nullable [] met) {
+    private Column whole(WalkSpec spec, GatherFunction.Bound bound, Column[] args, long @Nullable [] met) {
         Partitions partitions = partitions(spec.within());
         Accumulator accumulator = bound.empty(partitions.count());
         Column[] values = args;

@@ -1,5 +1,6 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.compute.Types;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
@@ -8,6 +9,7 @@ import java.io.DataOutput;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Least and greatest values, and values at the least or greatest of another: {@code min max
@@ -56,9 +58,7 @@ final class Extremes implements Accumulator {
         return GatherFunction.of(name, usage, about, name + "(" + field + ")", result, args -> {
             Type type = GatherFunctions.one(args, usage);
             return new GatherFunction.Bound(type, () -> new Extremes(by, type, type))
-                    .moving((frames, values, before) -> by.ordinal() <= By.GREATEST.ordinal()
-                            ? moving(frames, values[0], by)
-                            : edges(frames, values[0], by == By.FIRST));
+                    .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before));
         });
     }
 
@@ -69,8 +69,7 @@ final class Extremes implements Accumulator {
                     Type shown = args.type(0);
                     Type deciding = args.type(1);
                     return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding))
-                            .moving((frames, values, before) ->
-                                    values[0].take(candidates(frames, values, by), frames.size()));
+                            .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before));
                 })
                 .lookingAtOrder();
     }
@@ -100,13 +99,41 @@ final class Extremes implements Accumulator {
         return pick;
     }
 
-    /** The least (or greatest) value of frames that move with the row. */
-    static Column moving(Frames frames, Column x, By by) {
-        return x.take(candidates(frames, new Column[] {x}, by), frames.size());
+    /** What wins in frames that move with the row. */
+    static Column moving(Frames frames, Column[] values, By by, @Nullable Extremes before) {
+        if (before != null) {
+            return before.running(values, frames.size());
+        }
+        int[] pick = by.ordinal() <= By.GREATEST.ordinal()
+                ? candidates(frames, values, by)
+                : edges(frames, values[0], by == By.FIRST);
+        return values[0].take(pick, pick.length);
+    }
+
+    /** What wins from the start of the partition up to each row: the rows before are one row in front. */
+    private Column running(Column[] rows, int size) {
+        Column last = rows[rows.length - 1];
+        Column decides = Column.join(
+                deciding.type(), List.of(deciding.column(best, 1, present(1)), Types.widen(last, deciding.type())));
+        Column shows = Column.join(shown.type(), List.of(finish(1), Types.widen(rows[0], shown.type())));
+        Extremes one = new Extremes(by, shown.type(), deciding.type());
+        one.grow(1);
+        long[] images = one.deciding.of(decides);
+        one.values[0] = -1; // what is shown is the place of a row here, the first of them stands for those before
+        int[] pick = new int[size];
+        for (int i = 0; i <= size; i++) {
+            if (!decides.isMissing(i) && !shows.isMissing(i)) {
+                one.offer(0, images[i], i, i);
+            }
+            if (i > 0) {
+                pick[i - 1] = (int) one.values[0];
+            }
+        }
+        return shows.take(pick, size);
     }
 
     /** The next value from the start of each frame on, or from its end back. */
-    private static Column edges(Frames frames, Column x, boolean first) {
+    private static int[] edges(Frames frames, Column x, boolean first) {
         int size = frames.size();
         int[] near = new int[size];
         int known = first ? size : -1;
@@ -122,7 +149,7 @@ final class Extremes implements Accumulator {
             int at = from >= to ? -1 : near[first ? from : to - 1];
             pick[i] = at >= from && at < to ? at : -1;
         }
-        return x.take(pick, size);
+        return pick;
     }
 
     @Override
@@ -192,7 +219,7 @@ final class Extremes implements Accumulator {
         return shown.column(values, groups, present(groups));
     }
 
-    private long @org.jspecify.annotations.Nullable [] present(int groups) {
+    private long @Nullable [] present(int groups) {
         long[] valid = null;
         for (int i = 0; i < groups; i++) {
             if (orders[i] == NOTHING) {

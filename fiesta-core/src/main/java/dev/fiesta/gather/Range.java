@@ -39,10 +39,14 @@ final class Range implements Accumulator {
                     }
                     Type figure = type.isTime() ? Type.INTEGER : type;
                     return new GatherFunction.Bound(figure, () -> new Range(type))
-                            .moving((frames, values, before) -> distance(
-                                    type,
-                                    Extremes.moving(frames, values[0], By.LEAST),
-                                    Extremes.moving(frames, values[0], By.GREATEST)));
+                            .carryingOn((frames, values, before) -> {
+                                Range range = (Range) before;
+                                return distance(
+                                        type,
+                                        Extremes.moving(frames, values, By.LEAST, range == null ? null : range.least),
+                                        Extremes.moving(
+                                                frames, values, By.GREATEST, range == null ? null : range.greatest));
+                            });
                 }));
     }
 

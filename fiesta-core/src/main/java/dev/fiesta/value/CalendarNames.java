@@ -5,6 +5,7 @@ import java.time.format.DateTimeFormatterBuilder;
 import java.time.format.ResolverStyle;
 import java.time.temporal.ChronoField;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -13,6 +14,7 @@ import java.util.Map;
 import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -29,8 +31,7 @@ public final class CalendarNames {
     private static final List<UnaryOperator<String>> SHORT_FORMS = List.of(
             UnaryOperator.identity(),
             name -> name.replace(".", ""),
-            name -> name.replace(".", "")
-                    .substring(0, Math.min(3, name.replace(".", "").length())));
+            name -> name.replaceFirst("^(\\p{L}{1,3}).*", "$1"));
 
     private final String[] months;
     private final String[] shortMonths;
@@ -71,6 +72,9 @@ public final class CalendarNames {
         List<DateTimeFormatter> readers = new ArrayList<>();
         for (CalendarNames names : new LinkedHashSet<>(List.of(names(language), names("en")))) {
             for (UnaryOperator<String> form : SHORT_FORMS) {
+                if (!names.areTold(form)) {
+                    continue;
+                }
                 DateTimeFormatterBuilder builder = new DateTimeFormatterBuilder().parseCaseInsensitive();
                 readers.add(formatter(strict, (letter, count) -> names.texts(letter, count, form), builder)
                         .toFormatter(Locale.ROOT)
@@ -104,6 +108,16 @@ public final class CalendarNames {
             at = end;
         }
         return builder.appendPattern(plain.toString());
+    }
+
+    /** Whether no two names look alike in a form: {@code juin} and {@code juil.} are both {@code jui}. */
+    private boolean areTold(UnaryOperator<String> form) {
+        return Stream.of(shortMonths, shortDays)
+                .allMatch(names -> Arrays.stream(names)
+                                .map(n -> form.apply(n).toLowerCase(Locale.ROOT))
+                                .distinct()
+                                .count()
+                        == names.length);
     }
 
     private @Nullable Map<Long, String> texts(char letter, int count) {

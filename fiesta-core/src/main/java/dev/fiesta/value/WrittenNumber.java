@@ -50,7 +50,8 @@ public final class WrittenNumber {
 
     /** As people write numbers in a locale. */
     public static WrittenNumber in(LocaleStyle locale) {
-        return new WrittenNumber(locale.point().equals(","), false, true, List.of());
+        boolean comma = locale.point().equals(",");
+        return new WrittenNumber(comma, false, locale.group().equals(comma ? "." : ","), List.of());
     }
 
     /**

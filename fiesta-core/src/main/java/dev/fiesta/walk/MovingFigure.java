@@ -25,17 +25,11 @@ public final class MovingFigure {
      * The figures by position.
      *
      * @param args the arguments by row; missing where {@code only} does not hold; for {@code count()} none or the condition
+     * @param before for a piece of one partition and a frame from its start, what the rows before the piece have gathered; gets
+     *     what those of the piece gather; else null
+     * @param order how many rows stand before the piece
      */
-    public Column walk(Walk walk, Column[] args) {
-        return walk(walk, args, null);
-    }
-
-    /**
-     * As {@link #walk(Walk, Column[])}, for a piece of one partition and a frame from its start.
-     *
-     * @param before what the rows before the piece have gathered, or null; gets what those of the piece gather
-     */
-    public Column walk(Walk walk, Column[] args, @Nullable Accumulator before) {
+    public Column walk(Walk walk, Column[] args, @Nullable Accumulator before, long order) {
         Column[] laid = new Column[args.length];
         for (int i = 0; i < laid.length; i++) {
             laid[i] = args[i].take(walk.rows(), walk.length());
@@ -45,7 +39,7 @@ public final class MovingFigure {
         Column figures = moving == null ? anew(frames, laid) : moving.figures(frames, laid, before);
         if (before != null) {
             int[] one = new int[walk.length()];
-            before.add(one, laid, one.length, 0);
+            before.add(one, laid, one.length, order);
         }
         return guarded(figures, frames, laid);
     }

@@ -59,8 +59,12 @@ public record Reach(Kind kind, int back, int ahead, Frame.@Nullable Span span) {
         return running && figure.carriesOn() ? of(Kind.GATHERED) : ALL;
     }
 
-    /** Whether it holds where a condition leaves rows out, which then no longer stand where they stood. */
-    public boolean holdsWithout(boolean rows) {
-        return kind != Kind.ALL && !(kind == Kind.NEAR && rows);
+    /**
+     * Whether a partition can be walked piece by piece.
+     *
+     * @param leavesOut whether a condition leaves rows out, so that those near may stand far away
+     */
+    public boolean isPiecewise(boolean leavesOut) {
+        return kind != Kind.ALL && !(kind == Kind.NEAR && leavesOut);
     }
 }

@@ -126,6 +126,10 @@ class SpillTest {
                         + "r = range(amount along id from 3 before to 2 after)",
                 "per item give li = list(id), md = median(score), d = count_distinct(day) totals",
                 "add m = median(amount within item), o = mode(day within item), li = list(id within site)",
+                "add a = max(amount along id running), b = min(item only paid along day, id running), c = first(score along id running), "
+                        + "d = last(site within paid along id running), e = at_max(item, amount along id running), "
+                        + "f = at_min(day, score only paid along id running), g = range(amount within site along id running), "
+                        + "h = max(paid along id running), i = geometric_mean(score along id running)",
                 "sample 50 sort item",
                 "shuffle first 30",
                 "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");

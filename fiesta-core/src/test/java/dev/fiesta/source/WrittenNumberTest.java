@@ -286,6 +286,11 @@ class WrittenNumberTest {
                 "de-DE; d. MMM yyyy; 31. Feb. 2026; ",
                 "pt-PT; d 'de' MMMM 'de' yyyy; 9 de maio de 2026; 2026-05-09",
                 "fr-FR; d MMM yyyy; 9 févr. 2026; 2026-02-09",
+                "fr-FR; d MMM yyyy; 9 juil. 2026; 2026-07-09",
+                "fr-FR; d MMM yyyy; 9 juin 2026; 2026-06-09",
+                "fr-FR; d MMM yyyy; 9 jui 2026; ",
+                "fr-FR; d MMM yyyy; 9 7 2026; ",
+                "en-IE; d MMM yyyy; 9 7 2026; ",
                 "en-IE; d MMM yyyy; 9 May 2026; 2026-05-09",
                 "en-IE; d MMM yyyy; 9 Mai 2026; ",
             })
