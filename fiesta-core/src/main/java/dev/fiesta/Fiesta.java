@@ -12,6 +12,7 @@ import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.InputFormat;
+import dev.fiesta.source.Inside;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
@@ -71,7 +72,7 @@ public final class Fiesta implements AutoCloseable {
         private int threads = Runtime.getRuntime().availableProcessors();
         private long memory = Memory.usual();
         private Consumer<Progress> progress = p -> {};
-        private final List<InputFormat> formats = new ArrayList<>();
+        private final List<InputFormat> formats = new ArrayList<>(List.of(InputFormat.FIXED_WIDTH));
 
         private Builder() {}
 
@@ -200,7 +201,7 @@ public final class Fiesta implements AutoCloseable {
     private Source open(List<Paths.Named> files) {
         for (InputFormat format : formats) {
             if (files.stream().allMatch(f -> format.fits(f.name()))) {
-                return format.open(files, Dialect.STANDARD, List.of());
+                return format.open(files, Dialect.STANDARD, Inside.WHOLE, List.of());
             }
         }
         return DelimitedSource.open(files, Dialect.STANDARD, false, List.of(), false);

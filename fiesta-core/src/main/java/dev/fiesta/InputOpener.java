@@ -13,6 +13,8 @@ import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.InputFormat;
+import dev.fiesta.source.Inside;
+import dev.fiesta.source.PathFields;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Kind;
@@ -23,11 +25,26 @@ import java.nio.charset.Charset;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Opens the inputs of a brief. */
 final class InputOpener {
+    private static final Set<String> DELIMITED = Set.of(
+            "delimiter",
+            "quote",
+            "comment",
+            "skip",
+            "no header",
+            "encoding",
+            "brackets negative",
+            "decimal comma",
+            "short rows as missing",
+            "quoted empty as missing");
+
     private final BriefText text;
     private final Path folder;
     private final List<InputFormat> formats;
@@ -69,20 +86,52 @@ final class InputOpener {
             standardInputRead |= text.equals("-");
             files.addAll(Paths.find(folder, text));
         }
-        for (InputFormat format : formats) {
-            boolean told = format.name().equals(options.as());
-            if (told || (options.as() == null && files.stream().allMatch(f -> format.fits(f.name())))) {
-                refuseLayout(input, format);
-                return new Opened(format.open(files, dialect(options), fields), files);
-            }
+        refuseForeign(input, format(options.as(), files));
+        if (!options.inside().fromPath()) {
+            return new Opened(source(options, files, fields), files);
         }
-        Source source = DelimitedSource.open(
+        List<String> inPath = PathFields.names(files);
+        Source inFiles = source(
+                options,
                 files,
-                dialect(options),
-                options.delimiter() != null || options.as() != null,
-                fields,
-                options.fieldsByName());
-        return new Opened(source, files);
+                fields.stream().filter(f -> !inPath.contains(f.column())).toList());
+        return new Opened(PathFields.of(inFiles, files, inPath, fields, dialect(options)), files);
+    }
+
+    private Source source(InputOptions options, List<Paths.Named> files, List<FieldSpec> fields) {
+        InputFormat format = format(options.as(), files);
+        return format != null
+                ? format.open(files, dialect(options), inside(options), fields)
+                : DelimitedSource.open(
+                        files,
+                        dialect(options),
+                        options.delimiter() != null || options.as() != null,
+                        fields,
+                        options.fieldsByName());
+    }
+
+    /** The format that was told, or that the endings of all files tell; null for delimited text. */
+    private @Nullable InputFormat format(@Nullable String as, List<Paths.Named> files) {
+        return formats.stream()
+                .filter(f -> as == null
+                        ? files.stream().allMatch(file -> f.fits(file.name()))
+                        : f.name().equals(as))
+                .findFirst()
+                .orElse(null);
+    }
+
+    private static Inside inside(InputOptions options) {
+        BriefTree.Inside inside = options.inside();
+        return new Inside(
+                inside.sheet(),
+                inside.range(),
+                inside.items(),
+                inside.each(),
+                inside.slices().stream()
+                        .map(s -> new Inside.Slice(s.name().name(), s.from(), s.to()))
+                        .toList(),
+                !options.noHeader(),
+                options.shortRowsAsMissing());
     }
 
     /** A field that is used and whose type nobody told: what would be bad in it cannot be said. */
@@ -110,24 +159,54 @@ final class InputOpener {
         }
     }
 
-    /** Options of delimited text say nothing to other formats, so they are refused rather than passed over. */
-    private void refuseLayout(BriefTree.Input input, InputFormat format) {
-        InputOptions o = input.options();
-        boolean laidOut = o.delimiter() != null || o.quote() != null || o.comment() != null || o.skip() > 0;
-        if (laidOut || o.noHeader() || o.bracketsNegative() || o.decimalComma() || o.shortRowsAsMissing()) {
+    /** Options that say nothing to a format are refused rather than passed over. */
+    private void refuseForeign(BriefTree.Input input, @Nullable InputFormat format) {
+        Set<String> known = format == null ? DELIMITED : format.options();
+        List<String> foreign =
+                told(input.options()).stream().filter(o -> !known.contains(o)).toList();
+        if (!foreign.isEmpty()) {
+            String all = "'" + String.join("', '", foreign) + "'";
             throw problem(
                     input,
-                    "This input is read as " + format.name()
-                            + ", to which delimiters, quotes, headers, comments, skipped lines, "
-                            + "short rows and decimal commas mean nothing.",
-                    "Take them away, or say 'as csv'.");
+                    "This input is read as " + (format == null ? "delimited text" : format.name()) + ", to which " + all
+                            + (foreign.size() == 1 ? " means" : " mean") + " nothing.",
+                    "Take " + (foreign.size() == 1 ? "it" : "them") + " away, or say what it is: as "
+                            + String.join(", as ", names()) + ".");
         }
+    }
+
+    /** The options that say something to some formats only, as they are written. */
+    private static List<String> told(InputOptions o) {
+        Map<String, Boolean> told = new LinkedHashMap<>();
+        told.put("delimiter", o.delimiter() != null);
+        told.put("quote", o.quote() != null);
+        told.put("comment", o.comment() != null);
+        told.put("skip", o.skip() > 0);
+        told.put("no header", o.noHeader());
+        told.put("encoding", o.encoding() != null);
+        told.put("brackets negative", o.bracketsNegative());
+        told.put("decimal comma", o.decimalComma());
+        told.put("short rows as missing", o.shortRowsAsMissing());
+        told.put("quoted empty as missing", o.quotedEmptyAsMissing());
+        told.put("sheet", o.inside().sheet() != null);
+        told.put("range", o.inside().range() != null);
+        told.put("items", o.inside().items() != null);
+        told.put("each", o.inside().each() != null);
+        return told.entrySet().stream()
+                .filter(Map.Entry::getValue)
+                .map(Map.Entry::getKey)
+                .toList();
+    }
+
+    private List<String> names() {
+        List<String> known = new ArrayList<>(List.of("csv", "tsv"));
+        formats.forEach(f -> known.add(f.name()));
+        return known;
     }
 
     private void refuseUnreadable(BriefTree.Input input) {
         String as = input.options().as();
-        List<String> known = new ArrayList<>(List.of("csv", "tsv"));
-        formats.forEach(f -> known.add(f.name()));
+        List<String> known = names();
         if (as != null && !known.contains(as)) {
             throw problem(
                     input,

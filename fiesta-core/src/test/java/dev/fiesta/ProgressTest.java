@@ -104,7 +104,7 @@ class ProgressTest {
     void programsAddFormatsAndSources() throws IOException {
         Path file = folder.resolve("sales.pairs");
         Files.writeString(file, "site=Quay n=3\nn=1.5 site=Meadow\n");
-        InputFormat format = new InputFormat("pairs", List.of(".pairs"), ProgressTest::pairs);
+        InputFormat format = InputFormat.lines("pairs", List.of(".pairs"), ProgressTest::pairs);
         try (Fiesta fiesta = Fiesta.with().reads(format).open()) {
             assertThat(Asking.rows(fiesta.read(file).sort("n"))).containsExactly("Meadow 1.5", "Quay 3.0");
             Files.writeString(file, "site=Quay\nnothing\n");

@@ -1,7 +1,9 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.formats.JsonDocuments;
 import dev.fiesta.formats.JsonLines;
+import dev.fiesta.formats.Workbooks;
 import java.io.PrintWriter;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -21,7 +23,10 @@ class Speaking {
 
     /** @param err where progress is told, when it is a terminal */
     Fiesta open(PrintWriter err) {
-        Fiesta.Builder builder = Fiesta.with().reads(JsonLines.FORMAT);
+        Fiesta.Builder builder = Fiesta.with()
+                .reads(JsonLines.FORMAT)
+                .reads(JsonDocuments.FORMAT)
+                .reads(Workbooks.FORMAT);
         if (!quiet && Window.isTerminal("err")) {
             line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
             builder.progress(line);

@@ -59,8 +59,36 @@ public record BriefTree(
             @Nullable String about,
             Span at) {}
 
-    /** An input: files and how to read them. */
-    public record Input(Ref name, List<Path> paths, InputOptions options, List<FieldDef> fields, Span at) {}
+    /**
+     * An input: files, or a query to a database, and how to read them.
+     *
+     * @param paths the files; none where there is a query
+     */
+    public record Input(
+            Ref name, List<Path> paths, @Nullable Query query, InputOptions options, List<FieldDef> fields, Span at) {
+
+        /** The same with other fields declared. */
+        public Input with(List<FieldDef> declared) {
+            return new Input(name, paths, query, options, declared, at);
+        }
+    }
+
+    /**
+     * A query to a database.
+     *
+     * @param database what it is called among the connections
+     * @param text the query, or null where it stands in a file
+     * @param file the path of the file with the query, or null
+     * @param partedBy a column by whose ranges it is read side by side, or null
+     * @param parts into how many ranges
+     */
+    public record Query(
+            Path database,
+            @Nullable String text,
+            @Nullable Path file,
+            @Nullable Ref partedBy,
+            int parts,
+            Span at) {}
 
     /** A path or glob as written. */
     public record Path(String text, Span at) {}
@@ -70,6 +98,7 @@ public record BriefTree(
      *
      * @param missing what stands for a missing value, besides nothing at all
      * @param aside how many records that cannot be read are set aside, or null where one ends the run
+     * @param inside where in a file records stand
      */
     public record InputOptions(
             @Nullable String as,
@@ -85,10 +114,54 @@ public record BriefTree(
             boolean shortRowsAsMissing,
             List<String> missing,
             boolean bracketsNegative,
-            @Nullable Aside aside) {
+            @Nullable Aside aside,
+            Inside inside) {
         public static final InputOptions NONE = new InputOptions(
-                null, null, null, null, false, false, 0, null, false, false, false, List.of(), false, null);
+                null,
+                null,
+                null,
+                null,
+                false,
+                false,
+                0,
+                null,
+                false,
+                false,
+                false,
+                List.of(),
+                false,
+                null,
+                Inside.WHOLE);
     }
+
+    /**
+     * Where in a file records stand; null where the brief does not say.
+     *
+     * @param sheet the sheet of a workbook
+     * @param range the cells of a sheet, {@code B4:H200}
+     * @param items the list of a document whose objects are records, {@code data.items}
+     * @param each the list in a record whose objects make a record each
+     * @param slices the fields of lines of fixed width
+     * @param fromPath whether {@code year=2026} in a path is a field
+     */
+    public record Inside(
+            @Nullable String sheet,
+            @Nullable String range,
+            @Nullable String items,
+            @Nullable String each,
+            List<Slice> slices,
+            boolean fromPath) {
+        /** Nothing is told. */
+        public static final Inside WHOLE = new Inside(null, null, null, null, List.of(), false);
+    }
+
+    /**
+     * A field in a line of fixed width.
+     *
+     * @param from its first character, from 1
+     * @param to its last character; {@link Integer#MAX_VALUE} for the end of the line
+     */
+    public record Slice(Ref name, int from, int to) {}
 
     /** At most so many records, or so many percent of all, are set aside. */
     public record Aside(BigDecimal most, boolean percent) {

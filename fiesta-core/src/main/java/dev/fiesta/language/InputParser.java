@@ -8,7 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** {@code input NAME from 'path' {'path'} [as FORMAT] {option}} */
+/** {@code input NAME from 'path' {'path'} [as FORMAT] {option}}, or {@code from database 'name' query 'text' {'text'}} */
 final class InputParser {
     private final Cursor words;
     private final ExprParser exprs;
@@ -26,6 +26,12 @@ final class InputParser {
     private boolean shortRowsAsMissing;
     private boolean bracketsNegative;
     private BriefTree.@Nullable Aside aside;
+    private @Nullable String sheet;
+    private @Nullable String range;
+    private @Nullable String items;
+    private @Nullable String each;
+    private boolean fromPath;
+    private List<BriefTree.Slice> slices = List.of();
     private final List<String> missing = new ArrayList<>();
     private final List<FieldDef> fields = new ArrayList<>();
 
@@ -37,11 +43,11 @@ final class InputParser {
     BriefTree.Input input(Span start) {
         Ref name = words.expectName("a name for the input");
         words.expectWord("from", "and the files");
+        BriefTree.Query query = words.peek().word("database") ? query() : null;
         List<BriefTree.Path> paths = new ArrayList<>();
-        do {
-            Span at = words.peek().at();
-            paths.add(new BriefTree.Path(words.expectText("a path"), at));
-        } while (words.peek().is(Kind.TEXT));
+        while (query == null && (paths.isEmpty() || words.peek().is(Kind.TEXT))) {
+            paths.add(path("a path"));
+        }
         while (option()) {
             continue;
         }
@@ -59,13 +65,85 @@ final class InputParser {
                 shortRowsAsMissing,
                 List.copyOf(missing),
                 bracketsNegative,
-                aside);
-        return new BriefTree.Input(name, paths, options, fields, start.to(words.last()));
+                aside,
+                new BriefTree.Inside(sheet, range, items, each, slices, fromPath));
+        return new BriefTree.Input(name, paths, query, options, fields, start.to(words.last()));
+    }
+
+    private BriefTree.Path path(String what) {
+        Span at = words.peek().at();
+        return new BriefTree.Path(words.expectText(what), at);
+    }
+
+    /** {@code database 'name' query ('text' {'text'} | from 'file') [parted by COLUMN into N]} */
+    private BriefTree.Query query() {
+        Span start = words.next().at();
+        BriefTree.Path database = path("what the database is called among the connections");
+        words.expectWord("query", "and the query");
+        BriefTree.Path file = null;
+        StringBuilder text = new StringBuilder();
+        if (words.takeWord("from")) {
+            file = path("the file with the query");
+        } else {
+            text.append(words.expectText("the query"));
+            for (String more = words.findText(); more != null; more = words.findText()) {
+                text.append('\n').append(more);
+            }
+        }
+        Ref partedBy = null;
+        int parts = 1;
+        if (words.takeWords("parted", "by")) {
+            partedBy = words.expectName("a column of whole numbers or dates");
+            words.expectWord("into", "and how many parts");
+            Span at = words.peek().at();
+            parts = words.expectInteger("how many parts");
+            if (parts < 1 || parts > 64) {
+                throw words.failure(at, "A query is read in 1 to 64 parts, not " + parts + ".", null);
+            }
+        }
+        return new BriefTree.Query(
+                database, file == null ? text.toString() : null, file, partedBy, parts, start.to(words.last()));
+    }
+
+    private BriefTree.Slice slice() {
+        Ref name = words.expectName("a field");
+        Span at = words.peek().at();
+        boolean open = words.takeWord("from");
+        int from = words.expectInteger("the field's first character, counted from 1");
+        int to = Integer.MAX_VALUE;
+        if (!open) {
+            words.expectWord("to", "and the field's last character");
+            to = words.expectInteger("the field's last character");
+        }
+        if (from < 1 || to < from) {
+            throw words.failure(
+                    at.to(words.last()),
+                    "'" + name.name()
+                            + "' would stand at no characters: they are counted from 1, and both ends belong to it.",
+                    "Write for instance 'day 1 to 8, amount 9 to 20, note from 21'.");
+        }
+        return new BriefTree.Slice(name, from, to);
     }
 
     private boolean option() {
         if (words.takeWord("as")) {
             as = words.expectName("a format").name();
+            slices = as.equals("fixed") ? words.list(this::slice) : slices;
+        } else if (words.peek().word("fields")
+                && words.ahead(1).word("from")
+                && words.ahead(2).word("path")) {
+            words.next();
+            words.next();
+            words.next();
+            fromPath = true;
+        } else if (words.takeWord("sheet")) {
+            sheet = words.expectText("the name of a sheet");
+        } else if (words.takeWord("range")) {
+            range = words.expectText("a range of cells, such as 'B4:H200'");
+        } else if (words.takeWord("items")) {
+            items = words.expectText("the names that lead to the list, such as 'data.items'");
+        } else if (words.takeWord("each")) {
+            each = words.expectText("the name of a list in the records");
         } else if (words.takeWords("fields", "by")) {
             words.expectWord("name", "after 'fields by'");
             fieldsByName = true;

@@ -52,9 +52,11 @@ final class CellReader {
          * What comes of it: the read starts again with a wider type, or it fails.
          *
          * @param wider the source with a field changed
-         * @param place counts the line
+         * @param counted what records are counted in: lines, rows of a sheet …
+         * @param place counts
          */
-        RuntimeException told(Source source, Function<FieldSpec, Source> wider, String file, LongSupplier place) {
+        RuntimeException told(
+                Source source, Function<FieldSpec, Source> wider, String file, String counted, LongSupplier place) {
             Type both = CellType.wider(field.type(), seen);
             if (!field.declared() && both.isNumeric() && !both.equals(field.type())) {
                 Source.Widening widening = new Source.Widening(field.name(), field.type(), both);
@@ -62,7 +64,7 @@ final class CellReader {
             }
             long line = place.getAsLong();
             return new DataException(
-                    file + ", line " + line + ": field " + field.name() + ": " + why(),
+                    file + ", " + counted + " " + line + ": field " + field.name() + ": " + why(),
                     file,
                     line,
                     field.name(),

@@ -367,7 +367,7 @@ final class DelimitedScan implements Source.Scan {
                             (kind, spec, offset, value) -> notes.met(
                                     kind, field, spec.name(), found.row(offset), value, place(base + offset)));
                 } catch (CellReader.Bad bad) {
-                    throw bad.told(source, source::with, file.name(), () -> line(base + bad.offset));
+                    throw bad.told(source, source::with, file.name(), LineSource.LINE, () -> line(base + bad.offset));
                 }
             });
             return Batch.lazy(

@@ -300,7 +300,7 @@ public final class DelimitedSource implements Source {
                 return new Head(file, dialect, numbered, at, size);
             }
             List<String> remarks = new ArrayList<>();
-            List<String> names = HeaderLine.named(cells, file.name(), remarks);
+            List<String> names = FieldNames.named(cells, file.name(), remarks);
             Head head = new Head(file, dialect, names, behind < 0 ? size : behind, size);
             head.remarks.addAll(remarks);
             return head;

@@ -6,6 +6,7 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.function.Supplier;
+import java.util.function.ToLongFunction;
 import org.jspecify.annotations.Nullable;
 
 /** Lines of files, counted only when somebody asks. */
@@ -14,13 +15,33 @@ final class FileLines {
 
     /** The place of a byte, {@code sales.csv, line 12}, looked up when it is asked for; the file's name alone when it is gone. */
     static Supplier<@Nullable String> place(String name, Path path, long offset, byte lineEnd) {
+        return place(new Paths.Named(name, path), "line", channel -> line(channel, offset, lineEnd));
+    }
+
+    /** The place of a record that is counted otherwise than in lines. */
+    static Supplier<@Nullable String> place(Paths.Named file, String counted, ToLongFunction<FileChannel> number) {
         return () -> {
-            try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
-                return name + ", line " + line(channel, offset, lineEnd);
+            try (FileChannel channel = FileChannel.open(file.path(), StandardOpenOption.READ)) {
+                return file.name() + ", " + counted + " " + number.applyAsLong(channel);
             } catch (IOException e) {
-                return name;
+                return file.name();
             }
         };
+    }
+
+    /** The number that stands in digits at a byte; 0 when the file cannot be read any more. */
+    static long numberAt(FileChannel channel, long start) {
+        ByteBuffer buffer = ByteBuffer.allocate(20);
+        try {
+            channel.read(buffer, start);
+        } catch (IOException e) {
+            return 0;
+        }
+        long number = 0;
+        for (int i = 0; i < buffer.position() && buffer.get(i) >= '0' && buffer.get(i) <= '9'; i++) {
+            number = number * 10 + buffer.get(i) - '0';
+        }
+        return number;
     }
 
     /** The line, from 1, in which a byte stands; 0 when the file cannot be read any more. */

@@ -2,17 +2,10 @@ package dev.fiesta.source;
 
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 
 /** The line that names the columns. */
 final class HeaderLine {
-    private static final int MOST_TOLD = 5;
-
     private HeaderLine() {}
 
     /** Where the first line starts that is neither a byte-order mark, skipped nor a comment. */
@@ -84,48 +77,5 @@ final class HeaderLine {
         String text = cell.toString(StandardCharsets.UTF_8);
         cells.add(text.endsWith("\r") ? text.substring(0, text.length() - 1) : text);
         cell.reset();
-    }
-
-    /**
-     * Names for all columns: trimmed; an empty one by its place, a repeated one with a number behind it.
-     *
-     * @param remarks gets a line for each name that had to be made
-     */
-    static List<String> named(List<String> cells, String file, List<String> remarks) {
-        List<String> names = new ArrayList<>();
-        Set<String> met = new HashSet<>();
-        Map<String, Integer> times = new HashMap<>();
-        List<String> nameless = new ArrayList<>();
-        List<String> repeated = new ArrayList<>();
-        for (int i = 0; i < cells.size(); i++) {
-            String name = cells.get(i).strip();
-            String base = name.isEmpty() ? "field_" + (i + 1) : name;
-            String unique = base;
-            while (!met.add(unique)) {
-                unique = base + "_" + (times.merge(base, 1, Integer::sum) + 1);
-            }
-            if (name.isEmpty()) {
-                nameless.add(unique);
-            } else if (!unique.equals(name)) {
-                repeated.add("a second column '" + name + "'; it is called " + unique);
-            }
-            names.add(unique);
-        }
-        if (!nameless.isEmpty()) {
-            remarks.add(file + ": "
-                    + (nameless.size() == 1
-                            ? "a column has no name; it is called "
-                            : nameless.size() + " columns have no name; they are called ")
-                    + listed(nameless, ", ") + ".");
-        }
-        if (!repeated.isEmpty()) {
-            remarks.add(file + ": there is " + listed(repeated, "; ") + ".");
-        }
-        return names;
-    }
-
-    private static String listed(List<String> all, String between) {
-        String shown = String.join(between, all.subList(0, Math.min(MOST_TOLD, all.size())));
-        return all.size() > MOST_TOLD ? shown + between + "and " + (all.size() - MOST_TOLD) + " more" : shown;
     }
 }

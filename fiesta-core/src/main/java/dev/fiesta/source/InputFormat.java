@@ -1,30 +1,49 @@
 package dev.fiesta.source;
 
 import java.util.List;
+import java.util.Set;
 
-/**
- * A format of inputs besides delimited text.
- *
- * @param name as a brief calls it: {@code as jsonl}
- * @param endings of files that are taken for it when nothing is told, such as {@code .jsonl}
- */
-public record InputFormat(String name, List<String> endings, LineFormat lines) {
-    public InputFormat {
-        endings = List.copyOf(endings);
+/** A format of inputs besides delimited text. */
+public interface InputFormat {
+    /** {@code as fixed day 1 to 8, amount 9 to 20}: lines whose fields stand at fixed characters. Always read. */
+    InputFormat FIXED_WIDTH = LineInput.FIXED;
+
+    /** What a brief calls it: {@code as jsonl}. */
+    String name();
+
+    /** The endings of files that are taken for it when nothing is told, such as {@code .jsonl}. */
+    List<String> endings();
+
+    /**
+     * The options of an input that say something to it, besides those that say something everywhere: {@code encoding},
+     * {@code no header}, {@code sheet} …
+     */
+    default Set<String> options() {
+        return Set.of();
     }
 
     /** Whether a file's name has one of the endings, packed or not. */
-    public boolean fits(String file) {
-        String plain = file.replaceFirst("\\.(gz|zst)$", "");
-        return endings.stream().anyMatch(plain::endsWith);
+    default boolean fits(String file) {
+        String plain = file.toLowerCase(java.util.Locale.ROOT).replaceFirst("\\.(gz|zst)$", "");
+        return endings().stream().anyMatch(plain::endsWith);
     }
 
     /**
      * Looks at the fields of files.
      *
+     * @param dialect how cells are written
+     * @param inside where in the files records stand
      * @param fields fields that were told of
      */
-    public Source open(List<Paths.Named> files, Dialect dialect, List<FieldSpec> fields) {
-        return LineSource.open(lines, files, dialect, fields, DelimitedSource.PIECE);
+    Source open(List<Paths.Named> files, Dialect dialect, Inside inside, List<FieldSpec> fields);
+
+    /** A format whose records are lines; they are read side by side. */
+    static InputFormat lines(String name, List<String> endings, LineFormat lines) {
+        return new LineInput(name, endings, Set.of("encoding", "quoted empty as missing"), inside -> lines);
+    }
+
+    /** A format whose records can only be read one after another; see {@link RecordFormat}. */
+    static InputFormat records(String name, List<String> endings, Set<String> options, RecordFormat records) {
+        return new RecordInput(name, endings, options, records);
     }
 }

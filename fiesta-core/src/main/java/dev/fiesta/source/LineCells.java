@@ -18,6 +18,7 @@ final class LineCells implements LineFormat.Fields {
     static final byte DELIMITER = 0x1F;
 
     private static final byte QUOTE = '"';
+    private static final String QUOTED = "\"";
 
     private final Map<String, Integer> places = new HashMap<>();
     private final Map<String, Type> unknown = new LinkedHashMap<>();
@@ -186,7 +187,7 @@ final class LineCells implements LineFormat.Fields {
 
     @Override
     public void text(String name, String value) {
-        String quoted = (char) QUOTE + value.replace("\"", "\"\"") + (char) QUOTE;
+        String quoted = QUOTED + value.replace(QUOTED, QUOTED + QUOTED) + QUOTED;
         put(name, quoted, places.containsKey(name) ? Type.TEXT : LineGuess.typeOfText(value));
     }
 
@@ -194,6 +195,16 @@ final class LineCells implements LineFormat.Fields {
     public void number(String name, String digits) {
         byte[] known = digits.getBytes(StandardCharsets.US_ASCII);
         put(name, digits, places.containsKey(name) ? Type.REAL : CellType.ofNumber(known));
+    }
+
+    @Override
+    public void cell(String name, String written) {
+        if (places.containsKey(name)) {
+            boolean quoted = !written.isEmpty() && written.charAt(0) == QUOTE;
+            put(name, quoted ? QUOTED + written.replace(QUOTED, QUOTED + QUOTED) + QUOTED : written, Type.TEXT);
+        } else {
+            unknown.merge(name, LineGuess.typeOfText(written), CellType::both);
+        }
     }
 
     @Override

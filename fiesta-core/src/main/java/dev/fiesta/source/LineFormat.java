@@ -13,6 +13,9 @@ public interface LineFormat {
         /** @param digits a number as written: {@code 12}, {@code -3.50}, {@code 1.5e3} */
         void number(String name, String digits);
 
+        /** @param written a value as delimited text has it: its type is worked out; empty for a missing one */
+        void cell(String name, String written);
+
         void truth(String name, boolean value);
 
         void missing(String name);

@@ -10,11 +10,18 @@ import java.util.Map;
 final class LineGuess implements LineFormat.Fields {
     private static final byte[] NOTHING = {};
 
-    private final List<String> missingWords;
+    private final Dialect dialect;
     private final Map<String, MetCells> met = new LinkedHashMap<>();
 
-    LineGuess(List<String> missingWords) {
-        this.missingWords = missingWords;
+    /** @param dialect how values are written that stand as cells, and which words stand for missing ones */
+    LineGuess(Dialect dialect) {
+        this.dialect = dialect;
+    }
+
+    /** Takes what stands behind these records. */
+    void add(LineGuess other) {
+        other.met.forEach((name, cells) ->
+                met.computeIfAbsent(name, n -> new MetCells(false)).add(cells));
     }
 
     /** The types met, in the order in which fields came. */
@@ -41,7 +48,7 @@ final class LineGuess implements LineFormat.Fields {
 
     @Override
     public void text(String name, String value) {
-        met(name, missingWords.contains(value.strip()) ? Type.EMPTY : typeOfText(value));
+        met(name, dialect.missing().contains(value.strip()) ? Type.EMPTY : typeOfText(value));
     }
 
     static Type typeOfText(String value) {
@@ -54,6 +61,12 @@ final class LineGuess implements LineFormat.Fields {
     public void number(String name, String digits) {
         byte[] bytes = digits.getBytes(StandardCharsets.US_ASCII);
         met(name, CellType.ofNumber(bytes), bytes);
+    }
+
+    @Override
+    public void cell(String name, String written) {
+        byte[] content = TypeGuess.content(dialect, written);
+        met(name, content.length == 0 ? Type.EMPTY : CellType.of(content, 0, content.length), content);
     }
 
     @Override

@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Reads the lines of one file that start in a range of its bytes. Belongs to one worker. */
 final class LineReader {
-    private static final int MOST_IN_A_LINE = 16 << 20;
+    static final int MOST_IN_A_LINE = 16 << 20;
     private static final int AHEAD = 1 << 12;
 
     private final LineSource source;
@@ -47,7 +47,7 @@ final class LineReader {
         base = Math.max(0, from - 1);
         filled = 0;
         fill(to);
-        int at = from == 0 ? mark() : endOfLine(0) + 1;
+        int at = from == 0 ? start() : endOfLine(0) + 1;
         while (base + at < to && at < filled) {
             int lineEnd = endOfLine(at);
             lineStart = base + at;
@@ -64,9 +64,14 @@ final class LineReader {
         return behind;
     }
 
-    private int mark() {
+    /** Where records begin: behind a byte-order mark and the lines that are skipped. */
+    private int start() {
         boolean marked = filled >= 3 && bytes[0] == (byte) 0xEF && bytes[1] == (byte) 0xBB && bytes[2] == (byte) 0xBF;
-        return marked ? 3 : 0;
+        int at = marked ? 3 : 0;
+        for (int skipped = 0; skipped < source.dialect().skip() && at < filled; skipped++) {
+            at = endOfLine(at) + 1;
+        }
+        return at;
     }
 
     /** False when the line is empty. */
@@ -75,14 +80,14 @@ final class LineReader {
         while (at < end && bytes[at] == ' ') {
             at++;
         }
-        if (at == end) {
+        if (at == end || bytes[start] == source.dialect().comment()) {
             return false;
         }
         try {
             if (!Utf8.isValid(bytes, start, end)) {
                 throw new LineFormat.Unreadable("it holds bytes that are not UTF-8; tell the input its encoding");
             }
-            source.format().read(bytes, start, end, fields);
+            part.format().read(bytes, start, end, fields);
             return true;
         } catch (LineFormat.Unreadable e) {
             if (odd != null) {
@@ -99,9 +104,9 @@ final class LineReader {
 
     /** @param start where the line starts in the file */
     DataException failure(long start, String why) {
-        long line = FileLines.line(channel, start, (byte) '\n');
+        long line = part.number(channel, start);
         String name = part.file().name();
-        return new DataException(name + ", line " + line + ": " + why, name, line, null, null);
+        return new DataException(name + ", " + part.counted() + " " + line + ": " + why, name, line, null, null);
     }
 
     /** The place of the first line end from a place on, or the end of the file. */

@@ -80,12 +80,12 @@ final class LineScan implements Source.Scan {
                 (byte) 0,
                 0,
                 false,
-                false,
+                source.dialect().decimalComma(),
                 source.dialect().quotedEmptyAsMissing(),
                 false,
                 null,
                 source.dialect().missing(),
-                false);
+                source.dialect().bracketsNegative());
         private final List<FieldSpec> fields = source.fields();
         private final CellReader[] readers = fields.stream()
                 .map(f -> new CellReader(f, layout, FieldSpec.texts(fields)))
@@ -243,7 +243,8 @@ final class LineScan implements Source.Scan {
                         source,
                         f -> source.with(List.of(f)),
                         file,
-                        () -> FileLines.line(channels.get(part), line, (byte) '\n'));
+                        source.parts().get(part).counted(),
+                        () -> source.parts().get(part).number(channels.get(part), line));
             }
         }
 
@@ -267,8 +268,7 @@ final class LineScan implements Source.Scan {
         }
 
         private Supplier<@Nullable String> place(long offset) {
-            Paths.Named file = source.parts().get(part).file();
-            return FileLines.place(file.name(), file.path(), offset, (byte) '\n');
+            return source.parts().get(part).place(offset);
         }
 
         private Source.Widened widened() {

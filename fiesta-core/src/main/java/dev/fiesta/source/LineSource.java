@@ -16,14 +16,34 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Records that stand in lines of their own and name their fields. A record without a field has a missing value there. */
 final class LineSource implements Source {
-    /** A file of lines. */
-    record Part(Paths.Named file, long size) {}
+    /**
+     * A file of lines.
+     *
+     * @param format how its lines are read
+     * @param counted what its records are counted in; where it is not {@link #LINE}, each line begins with its number
+     */
+    record Part(Paths.Named file, long size, LineFormat format, String counted) {
+        /** The number of the record that starts at a byte; 0 when the file cannot be read any more. */
+        long number(FileChannel channel, long start) {
+            return counted.equals(LINE)
+                    ? FileLines.line(channel, start, (byte) '\n')
+                    : FileLines.numberAt(channel, start);
+        }
 
-    private final LineFormat format;
+        /** The place of the record that starts at a byte, looked up when it is asked for. */
+        Supplier<@Nullable String> place(long start) {
+            return FileLines.place(file, counted, channel -> number(channel, start));
+        }
+    }
+
+    /** What the records of plain files are counted in. */
+    static final String LINE = "line";
+
     private final List<Part> parts;
     private final Dialect dialect;
     private final List<FieldSpec> fields;
@@ -32,7 +52,6 @@ final class LineSource implements Source {
     private final Judge.@Nullable Judging judging;
 
     private LineSource(
-            LineFormat format,
             List<Part> parts,
             Dialect dialect,
             List<FieldSpec> fields,
@@ -40,7 +59,6 @@ final class LineSource implements Source {
             int piece,
             Judge.@Nullable Judging judging) {
         this.judging = judging;
-        this.format = format;
         this.parts = parts;
         this.dialect = dialect;
         this.fields = fields;
@@ -62,23 +80,48 @@ final class LineSource implements Source {
                 remarks.add(file.name() + " is read as " + plain.guessed() + "; its bytes are not UTF-8.");
             }
             try {
-                parts.add(new Part(plain.file(), Files.size(plain.file().path())));
+                parts.add(new Part(plain.file(), Files.size(plain.file().path()), format, LINE));
             } catch (IOException e) {
                 throw new MachineException("'" + file.name() + "' cannot be read", e);
             }
         }
-        LineGuess guess = new LineGuess(dialect.missing());
-        LineSource closed = new LineSource(format, parts, dialect, List.of(), remarks, piece, null);
+        LineGuess guess = new LineGuess(dialect);
+        LineSource closed = new LineSource(parts, dialect, List.of(), remarks, piece, null);
         parts.forEach(part -> closed.sample(part, guess));
+        return of(parts, dialect, declared, guess, remarks, piece);
+    }
+
+    /** Records that were handed over one after another. */
+    static LineSource of(List<RecordSpool> spools, Dialect dialect, List<FieldSpec> declared, int piece) {
+        List<Part> parts = new ArrayList<>();
+        List<String> remarks = new ArrayList<>();
+        LineGuess guess = new LineGuess(dialect);
+        for (RecordSpool spool : spools) {
+            try {
+                parts.add(new Part(
+                        new Paths.Named(spool.name(), spool.path()),
+                        Files.size(spool.path()),
+                        spool.lines(),
+                        spool.counted()));
+            } catch (IOException e) {
+                throw new MachineException("A temporary file cannot be read", e);
+            }
+            guess.add(spool.guess());
+            remarks.addAll(spool.remarks());
+        }
+        return of(parts, dialect, declared, guess, remarks, piece);
+    }
+
+    private static LineSource of(
+            List<Part> parts,
+            Dialect dialect,
+            List<FieldSpec> declared,
+            LineGuess guess,
+            List<String> remarks,
+            int piece) {
         remarks.addAll(guess.remarks());
-        return new LineSource(
-                format,
-                parts,
-                dialect,
-                fields(guess.types(), declared, files.get(0)),
-                List.copyOf(remarks),
-                piece,
-                null);
+        List<FieldSpec> fields = fields(guess.types(), declared, parts.get(0).file());
+        return new LineSource(parts, dialect, fields, List.copyOf(remarks), piece, null);
     }
 
     private static List<FieldSpec> fields(Map<String, Type> met, List<FieldSpec> declared, Paths.Named first) {
@@ -128,16 +171,19 @@ final class LineSource implements Source {
         Map<String, FieldSpec> all = new LinkedHashMap<>();
         fields.forEach(f -> all.put(f.name(), f));
         changed.forEach(f -> all.put(f.name(), f));
-        return new LineSource(format, parts, dialect, List.copyOf(all.values()), remarks, piece, judging);
+        return new LineSource(parts, dialect, List.copyOf(all.values()), remarks, piece, judging);
     }
 
     @Override
     public LineSource settingAside(BitSet used, Aside aside) {
+        if (parts.stream().anyMatch(p -> !p.counted().equals(LINE))) {
+            throw new UnsupportedOperationException("only lines of files can be set aside");
+        }
         aside.of(parts.stream()
                 .map(p -> new Aside.InputFile(p.file().name(), p.file().path(), 0, (byte) '\n', dialect.encoding()))
                 .toList());
         List<FieldSpec> judged = FieldSpec.judged(fields, used);
-        return new LineSource(format, parts, dialect, judged, remarks, piece, new Judge.Judging(used, aside));
+        return new LineSource(parts, dialect, judged, remarks, piece, new Judge.Judging(used, aside));
     }
 
     @Override
@@ -152,10 +198,6 @@ final class LineSource implements Source {
     @Override
     public LineSource lenient() {
         return with(fields.stream().map(FieldSpec::lenient).toList());
-    }
-
-    LineFormat format() {
-        return format;
     }
 
     List<Part> parts() {

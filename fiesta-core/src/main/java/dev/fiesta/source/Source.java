@@ -22,6 +22,11 @@ public interface Source {
         return (long) file << 44 | start;
     }
 
+    /** The place of the file of a record in the list. */
+    static int file(long origin) {
+        return (int) (origin >>> 44);
+    }
+
     /** Starts to read from the beginning. */
     Scan scan(Notices notices);
 

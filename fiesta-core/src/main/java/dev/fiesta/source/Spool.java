@@ -60,7 +60,8 @@ final class Spool {
         };
     }
 
-    private static Paths.Named unpacked(Paths.Named file) {
+    /** The file itself, or an unpacked copy under the same name. */
+    static Paths.Named unpacked(Paths.Named file) {
         try (InputStream in = new BufferedInputStream(Files.newInputStream(file.path()))) {
             InputStream content = unpacking(in, file.name());
             if (content != null) {

@@ -100,7 +100,8 @@ final class TypeGuess {
         }
     }
 
-    private static byte[] content(Dialect dialect, String cell) {
+    /** A cell without quotes and blanks, a number as a plain decimal; nothing when it is missing. */
+    static byte[] content(Dialect dialect, String cell) {
         String quote = String.valueOf((char) dialect.quote());
         String text = cell;
         if (cell.startsWith(quote)) {

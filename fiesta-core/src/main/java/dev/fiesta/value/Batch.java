@@ -199,6 +199,12 @@ public final class Batch {
         return new Batch(size, picked, loader == null ? null : projected(loader, slots), rows, sequence, whence);
     }
 
+    /** The same rows with other fields, which a loader made of this batch's loads. */
+    public Batch loadedBy(int fields, java.util.function.UnaryOperator<Loader> loaders) {
+        Loader from = java.util.Objects.requireNonNull(loader, "a batch whose columns are there loads none");
+        return new Batch(size, new Column[fields], loaders.apply(from), rows, sequence, whence);
+    }
+
     private static Loader projected(Loader from, List<Integer> slots) {
         return new Loader() {
             @Override

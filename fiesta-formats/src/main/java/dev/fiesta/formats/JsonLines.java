@@ -3,6 +3,7 @@ package dev.fiesta.formats;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.LineFormat;
 import java.util.List;
+import java.util.function.IntConsumer;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
@@ -19,13 +20,17 @@ import tools.jackson.core.json.JsonReadFeature;
  */
 public final class JsonLines implements LineFormat {
     /** {@code as jsonl}, and files that end in {@code .jsonl} or {@code .ndjson}. */
-    public static final InputFormat FORMAT = new InputFormat("jsonl", List.of(".jsonl", ".ndjson"), new JsonLines());
+    public static final InputFormat FORMAT = InputFormat.lines("jsonl", List.of(".jsonl", ".ndjson"), new JsonLines());
 
-    private final JsonFactory factory = JsonFactory.builder()
-            .disable(JsonReadFeature.ALLOW_NON_NUMERIC_NUMBERS)
-            .build();
+    private final JsonFactory factory = factory();
 
     private JsonLines() {}
+
+    static JsonFactory factory() {
+        return JsonFactory.builder()
+                .disable(JsonReadFeature.ALLOW_NON_NUMERIC_NUMBERS)
+                .build();
+    }
 
     @Override
     public void read(byte[] bytes, int start, int end, Fields fields) throws Unreadable {
@@ -47,7 +52,7 @@ public final class JsonLines implements LineFormat {
             String name = whole("a name", prefix + key);
             switch (parser.nextToken()) {
                 case START_OBJECT -> object(parser, name + ".", fields);
-                case START_ARRAY -> fields.text(name, whole(name, list(parser)));
+                case START_ARRAY -> fields.text(name, whole(name, list(parser, depth -> {})));
                 case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> fields.number(name, parser.getString());
                 case VALUE_TRUE -> fields.truth(name, true);
                 case VALUE_FALSE -> fields.truth(name, false);
@@ -58,7 +63,7 @@ public final class JsonLines implements LineFormat {
     }
 
     /** A text of whole characters: an escape may write half of one, which no file can hold. */
-    private static String whole(String name, String text) throws Unreadable {
+    static String whole(String name, String text) throws Unreadable {
         for (int i = 0; i < text.length(); i++) {
             boolean pair = Character.isHighSurrogate(text.charAt(i))
                     && i + 1 < text.length()
@@ -72,12 +77,19 @@ public final class JsonLines implements LineFormat {
         return text;
     }
 
-    /** A list as it was written, without the blanks between its values. */
-    private static String list(JsonParser parser) {
+    /**
+     * A list as it was written, without the blanks between its values.
+     *
+     * @param object is told where an object begins in it
+     */
+    static String list(JsonParser parser, IntConsumer object) {
         StringBuilder text = new StringBuilder("[");
         int depth = 1;
         while (depth > 0) {
             JsonToken token = parser.nextToken();
+            if (token == JsonToken.START_OBJECT) {
+                object.accept(depth);
+            }
             boolean closes = token == JsonToken.END_ARRAY || token == JsonToken.END_OBJECT;
             char last = text.charAt(text.length() - 1);
             if (!closes && last != '[' && last != '{' && last != ':') {
@@ -97,7 +109,7 @@ public final class JsonLines implements LineFormat {
     }
 
     /** The first sentence of a message; the rest speaks of bytes in memory. */
-    private static String plain(String message) {
+    static String plain(String message) {
         String first = message.lines().findFirst().orElse("").replaceFirst(" ?\\((start marker|.*Source:).*", "");
         return first.length() > 120 ? first.substring(0, 119) + "…" : first;
     }

@@ -39,7 +39,7 @@ final class RecordedTypes {
                 fields.add(field(name, type));
             }
         });
-        return new BriefTree.Input(input.name(), input.paths(), input.options(), fields, input.at());
+        return input.with(fields);
     }
 
     private static BriefTree.FieldDef field(String name, String type) {

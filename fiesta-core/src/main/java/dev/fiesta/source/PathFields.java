@@ -1,0 +1,313 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.net.URLDecoder;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** Records of files whose folders tell more of them: those of {@code year=2026/month=06/sales.csv} have a year and a month. */
+public final class PathFields implements Source {
+    private static final Pattern FIELD = Pattern.compile("([^/=]+)=([^/]*)/");
+
+    private final Source files;
+    private final List<FieldSpec> fields;
+    /** For each field its value in each file, by the number of the file. */
+    private final List<Column> values;
+
+    private PathFields(Source files, List<FieldSpec> fields, List<Column> values) {
+        this.files = files;
+        this.fields = fields;
+        this.values = values;
+    }
+
+    /**
+     * The names that the paths of files tell.
+     *
+     * @throws DataException when a path tells other names than the first, or none
+     */
+    public static List<String> names(List<Paths.Named> files) {
+        List<String> first = List.copyOf(told(files.get(0)).keySet());
+        for (Paths.Named file : files) {
+            List<String> own = List.copyOf(told(file).keySet());
+            if (first.isEmpty() || !own.equals(first)) {
+                throw new DataException(
+                        first.isEmpty()
+                                ? "The path '" + file.name() + "' tells no fields; folders like 'year=2026' do."
+                                : "The path '" + file.name() + "' tells " + listed(own) + ", '"
+                                        + files.get(0).name() + "' " + listed(first) + ".",
+                        file.name(),
+                        0,
+                        null,
+                        null);
+            }
+        }
+        return first;
+    }
+
+    private static String listed(List<String> names) {
+        return names.isEmpty() ? "no fields" : String.join(", ", names);
+    }
+
+    private static Map<String, String> told(Paths.Named file) {
+        Map<String, String> told = new LinkedHashMap<>();
+        Matcher fields = FIELD.matcher(file.name());
+        while (fields.find()) {
+            told.put(decoded(fields.group(1)), decoded(fields.group(2)));
+        }
+        return told;
+    }
+
+    /** Percent codes stand for bytes; a lone percent sign stands for itself. */
+    private static String decoded(String text) {
+        try {
+            return URLDecoder.decode(text.replace("+", "%2B"), StandardCharsets.UTF_8);
+        } catch (IllegalArgumentException e) {
+            return text;
+        }
+    }
+
+    /**
+     * Puts the fields of paths behind those in the files.
+     *
+     * @param source of the files, in their order
+     * @param names as {@link #names} gives them
+     * @param declared those whose types were told
+     * @throws DataException when a file has such a field too, or a value is none of its type
+     */
+    public static PathFields of(
+            Source source, List<Paths.Named> files, List<String> names, List<FieldSpec> declared, Dialect dialect) {
+        List<FieldSpec> fields = new ArrayList<>();
+        List<Column> values = new ArrayList<>();
+        List<Map<String, String>> told = files.stream().map(PathFields::told).toList();
+        for (String name : names) {
+            FieldSpec spec = declared.stream()
+                    .filter(d -> d.column().equals(name))
+                    .findFirst()
+                    .orElse(FieldSpec.undeclared(name));
+            if (source.schema().names().contains(spec.name())) {
+                throw new DataException(
+                        "'" + name + "' is told by the path and stands in '"
+                                + files.get(0).name() + "' too. Give one of them another name: fields " + name
+                                + "_of_path … from \"" + name + "\"",
+                        files.get(0).name(),
+                        0,
+                        name,
+                        null);
+            }
+            List<String> texts = told.stream()
+                    .map(t -> java.util.Objects.requireNonNull(t.get(name)))
+                    .toList();
+            FieldSpec typed = spec.isOpen() ? spec.as(guessed(name, texts, dialect)) : spec;
+            fields.add(typed);
+            values.add(column(typed, texts, files, dialect));
+        }
+        return new PathFields(source, fields, values);
+    }
+
+    private static Type guessed(String name, List<String> texts, Dialect dialect) {
+        LineGuess guess = new LineGuess(dialect);
+        texts.forEach(t -> guess.cell(name, t));
+        return java.util.Objects.requireNonNull(guess.types().get(name));
+    }
+
+    /** Read by the same hands as cells of files. */
+    private static Column column(FieldSpec field, List<String> texts, List<Paths.Named> files, Dialect dialect) {
+        LineCells cells = new LineCells(List.of(field));
+        texts.forEach(t -> {
+            cells.cell(field.column(), t);
+            cells.endRow(0, 0);
+        });
+        cells.gather();
+        Cells found = new Cells(dialect, 1);
+        cells.column(0, found);
+        try {
+            return new CellReader(field, dialect, 1)
+                    .read(cells.bytes(), found, 0, null, texts.size(), (kind, spec, offset, value) -> {});
+        } catch (CellReader.Bad bad) {
+            String file = files.get(cells.row(bad.offset)).name();
+            throw new DataException(
+                    "The path '" + file + "' tells " + field.name() + " " + bad.shown() + ", which is not "
+                            + field.type().withArticle() + ".",
+                    file,
+                    0,
+                    field.name(),
+                    bad.value);
+        }
+    }
+
+    private PathFields with(Source other) {
+        return new PathFields(other, fields, values);
+    }
+
+    @Override
+    public Schema schema() {
+        List<dev.fiesta.value.Field> all = new ArrayList<>(files.schema().fields());
+        all.addAll(FieldSpec.schema(fields).fields());
+        return new Schema(all);
+    }
+
+    @Override
+    public Source lenient() {
+        return with(files.lenient());
+    }
+
+    @Override
+    public Source settingAside(BitSet used, Aside aside) {
+        BitSet own = (BitSet) used.clone();
+        own.clear(files.schema().size(), Math.max(own.length(), files.schema().size()));
+        return with(files.settingAside(own, aside));
+    }
+
+    @Override
+    public boolean isDeclared(int field) {
+        int inFiles = files.schema().size();
+        return field >= inFiles ? fields.get(field - inFiles).declared() : files.isDeclared(field);
+    }
+
+    @Override
+    public Scan scan(Notices notices) {
+        Scan scan = files.scan(notices);
+        return new Scan() {
+            @Override
+            public Reader reader(Notices counted) {
+                return new FileReader(scan.reader(counted));
+            }
+
+            @Override
+            public double share() {
+                return scan.share();
+            }
+
+            @Override
+            public boolean readsAgain() {
+                return scan.readsAgain();
+            }
+
+            @Override
+            public void stop(long sequence) {
+                scan.stop(sequence);
+            }
+
+            @Override
+            public void close() {
+                scan.close();
+            }
+        };
+    }
+
+    /** A failure of the files; where they need wider types, the same of these. */
+    private Widened widened(Widened inFiles) {
+        return new Widened(this, with(inFiles.source()), inFiles.fields());
+    }
+
+    /** Adds the fields of the path to batches, each of which comes from one file. */
+    private final class FileReader implements Reader {
+        private final Reader reader;
+
+        FileReader(Reader reader) {
+            this.reader = reader;
+        }
+
+        @Override
+        public @Nullable Batch next() {
+            try {
+                Batch batch = reader.next();
+                return batch == null ? null : more(batch);
+            } catch (Widened e) {
+                throw widened(e);
+            }
+        }
+
+        @Override
+        public Batch again(long sequence) {
+            try {
+                return more(reader.again(sequence));
+            } catch (Widened e) {
+                throw widened(e);
+            }
+        }
+
+        private Batch more(Batch batch) {
+            return batch.loadedBy(schema().size() + HIDDEN, MoreLoader::new);
+        }
+
+        @Override
+        public void tell(Notices notices) {
+            reader.tell(notices);
+        }
+
+        @Override
+        public void settled(int rows) {
+            reader.settled(rows);
+        }
+
+        @Override
+        public void finish() {
+            reader.finish();
+        }
+
+        @Override
+        public long sequence() {
+            return reader.sequence();
+        }
+    }
+
+    /** Loads fields of the path, and those of the files by another loader. */
+    private final class MoreLoader implements Batch.Loader {
+        private final Batch.Loader from;
+        private final int inFiles = files.schema().size();
+
+        MoreLoader(Batch.Loader from) {
+            this.from = from;
+        }
+
+        private boolean isOfPath(int field) {
+            return field >= inFiles && field < inFiles + values.size();
+        }
+
+        private int inFiles(int field) {
+            return field < inFiles ? field : field - values.size();
+        }
+
+        @Override
+        public Column load(int field, int @Nullable [] rows, int count) {
+            if (isOfPath(field)) {
+                return value(values.get(field - inFiles), rows == null || count == 0 ? 0 : rows[0], count);
+            }
+            try {
+                return from.load(inFiles(field), rows, count);
+            } catch (Widened e) {
+                throw widened(e);
+            }
+        }
+
+        @Override
+        public void read(int field, int @Nullable [] rows, int count) {
+            if (!isOfPath(field)) {
+                from.read(inFiles(field), rows, count);
+            }
+        }
+
+        /** A batch is of one file, whose number stands in the origin of each of its rows. */
+        private Column value(Column byFile, int row, int count) {
+            LongColumn origin = (LongColumn) from.load(inFiles + 1, new int[] {row}, 1);
+            int file = Source.file(origin.values()[0]);
+            return byFile.isMissing(file)
+                    ? Column.missing(byFile.type(), count)
+                    : Column.constant(byFile.type(), byFile.get(file), count);
+        }
+    }
+}

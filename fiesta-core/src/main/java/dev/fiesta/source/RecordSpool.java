@@ -1,0 +1,250 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.MachineException;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Records that were handed over one after another, as lines of a temporary file: the number by which a record is told of, then for each
+ * of its fields the number of the field, what sort of value it is, and the value.
+ */
+final class RecordSpool implements RecordFormat.Records {
+    /** Hands all records over. */
+    @FunctionalInterface
+    interface Feed {
+        void to(RecordFormat.Records records) throws IOException;
+    }
+
+    private static final char TEXT = 't';
+    private static final char NUMBER = 'n';
+    private static final char WRITTEN = 'w';
+    private static final char TRUE = 'y';
+    private static final char FALSE = 'f';
+    private static final char MISSING = 'm';
+    private static final int CHECKED = 1 << 12;
+
+    private final String name;
+    private final String counted;
+    private final Path path;
+    private final BufferedWriter out;
+    private final LineGuess guess;
+    private final Map<String, Integer> places = new HashMap<>();
+    private final List<String> names = new ArrayList<>();
+    private final List<String> remarks = new ArrayList<>();
+    private final StringBuilder record = new StringBuilder();
+    private long records;
+
+    private RecordSpool(String name, String counted, Dialect dialect) throws IOException {
+        this.name = name;
+        this.counted = counted;
+        this.path = TemporaryFiles.create(".records");
+        this.out = Files.newBufferedWriter(path, StandardCharsets.UTF_8);
+        this.guess = new LineGuess(dialect);
+    }
+
+    /**
+     * Takes all records of a file.
+     *
+     * @param name of what they come from, as it is told
+     * @param counted what they are counted in, {@code row}
+     */
+    static RecordSpool of(String name, String counted, Dialect dialect, Feed feed) {
+        RecordSpool spool;
+        try {
+            spool = new RecordSpool(name, counted, dialect);
+        } catch (IOException e) {
+            throw unwritable(e);
+        }
+        try (BufferedWriter closed = spool.out) {
+            feed.to(spool);
+            spool.flush(closed);
+            return spool;
+        } catch (IOException | UncheckedIOException e) {
+            throw new MachineException("'" + name + "' cannot be read", e);
+        }
+    }
+
+    private static MachineException unwritable(IOException e) {
+        return new MachineException("A temporary file cannot be written", e);
+    }
+
+    private void flush(BufferedWriter writer) {
+        try {
+            writer.flush();
+        } catch (IOException e) {
+            throw unwritable(e);
+        }
+    }
+
+    String name() {
+        return name;
+    }
+
+    /** What records are counted in. */
+    String counted() {
+        return counted;
+    }
+
+    Path path() {
+        return path;
+    }
+
+    /** The fields met with their types, of all values. */
+    LineGuess guess() {
+        return guess;
+    }
+
+    List<String> remarks() {
+        return remarks;
+    }
+
+    /** How its lines are read. */
+    LineFormat lines() {
+        String[] known = names.toArray(String[]::new);
+        return (bytes, start, end, fields) -> read(bytes, start, end, fields, known);
+    }
+
+    private static void read(byte[] bytes, int start, int end, LineFormat.Fields fields, String[] names) {
+        int at = start;
+        while (at < end && bytes[at] != '\t') {
+            at++;
+        }
+        while (at < end) {
+            int field = 0;
+            for (at++; bytes[at] >= '0' && bytes[at] <= '9'; at++) {
+                field = field * 10 + bytes[at] - '0';
+            }
+            int from = at + 1;
+            int to = from;
+            boolean escaped = false;
+            for (; to < end && bytes[to] != '\t'; to++) {
+                escaped |= bytes[to] == '\\';
+            }
+            String value = new String(bytes, from, to - from, StandardCharsets.UTF_8);
+            tell(fields, names[field], (char) bytes[at], escaped ? plain(value) : value);
+            at = to;
+        }
+    }
+
+    private static void tell(LineFormat.Fields fields, String name, char kind, String value) {
+        switch (kind) {
+            case TEXT -> fields.text(name, value);
+            case NUMBER -> fields.number(name, value);
+            case WRITTEN -> fields.cell(name, value);
+            case TRUE -> fields.truth(name, true);
+            case FALSE -> fields.truth(name, false);
+            default -> fields.missing(name);
+        }
+    }
+
+    private static String plain(String value) {
+        StringBuilder plain = new StringBuilder(value.length());
+        for (int i = 0; i < value.length(); i++) {
+            char c = value.charAt(i);
+            if (c != '\\') {
+                plain.append(c);
+                continue;
+            }
+            char what = value.charAt(++i);
+            plain.append(what == 't' ? '\t' : what == 'n' ? '\n' : what == 'r' ? '\r' : '\\');
+        }
+        return plain.toString();
+    }
+
+    @Override
+    public void field(String field) {
+        place(field);
+        guess.missing(field);
+    }
+
+    private int place(String field) {
+        Integer known = places.get(field);
+        if (known == null) {
+            known = names.size();
+            places.put(field, known);
+            names.add(field);
+        }
+        return known;
+    }
+
+    private void put(String field, char kind, String value) {
+        record.append('\t').append(place(field)).append(kind);
+        for (int i = 0; i < value.length(); i++) {
+            char c = value.charAt(i);
+            switch (c) {
+                case '\t' -> record.append("\\t");
+                case '\n' -> record.append("\\n");
+                case '\r' -> record.append("\\r");
+                case '\\' -> record.append("\\\\");
+                default -> record.append(c);
+            }
+        }
+    }
+
+    @Override
+    public void text(String field, String value) {
+        put(field, TEXT, value);
+        guess.text(field, value);
+    }
+
+    @Override
+    public void cell(String field, String written) {
+        put(field, WRITTEN, written);
+        guess.cell(field, written);
+    }
+
+    @Override
+    public void number(String field, String digits) {
+        put(field, NUMBER, digits);
+        guess.number(field, digits);
+    }
+
+    @Override
+    public void truth(String field, boolean value) {
+        put(field, value ? TRUE : FALSE, "");
+        guess.truth(field, value);
+    }
+
+    @Override
+    public void missing(String field) {
+        put(field, MISSING, "");
+        guess.missing(field);
+    }
+
+    @Override
+    public void end(long number) {
+        if (++records % CHECKED == 0 && Thread.currentThread().isInterrupted()) {
+            throw new Interrupted();
+        }
+        if (record.length() > LineReader.MOST_IN_A_LINE / 4) {
+            throw new DataException(
+                    name + ", " + counted + " " + number + ": a record holds at most 4 million characters.",
+                    name,
+                    number,
+                    null,
+                    null);
+        }
+        try {
+            out.write(Long.toString(number));
+            out.append(record).write('\n');
+        } catch (IOException e) {
+            throw unwritable(e);
+        }
+        record.setLength(0);
+    }
+
+    @Override
+    public void remark(String sentence) {
+        remarks.add(sentence);
+    }
+}

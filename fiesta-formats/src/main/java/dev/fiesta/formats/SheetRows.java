@@ -1,0 +1,155 @@
+package dev.fiesta.formats;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.source.FieldNames;
+import dev.fiesta.source.RecordFormat.Records;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.dhatim.fastexcel.reader.Cell;
+import org.dhatim.fastexcel.reader.CellType;
+import org.dhatim.fastexcel.reader.Row;
+
+/** Makes records of the rows of a sheet. */
+final class SheetRows {
+    private final String file;
+    private final CellRange range;
+    private final boolean dates1904;
+    private final Records to;
+    private boolean headed;
+    private List<String> names = List.of();
+    private final Map<String, Integer> errors = new TreeMap<>();
+    private final Map<Integer, long[]> sorts = new TreeMap<>();
+
+    /** @param header whether the first row names the fields */
+    SheetRows(String file, CellRange range, boolean header, boolean dates1904, Records to) {
+        this.file = file;
+        this.range = range;
+        this.headed = !header;
+        this.dates1904 = dates1904;
+        this.to = to;
+    }
+
+    void row(Row row) {
+        int number = row.getRowNum() - 1;
+        if (!range.hasRow(number)) {
+            return;
+        }
+        List<Cell> cells = new ArrayList<>();
+        for (Cell cell : row) {
+            if (cell != null && range.hasColumn(cell.getColumnIndex()) && !isEmpty(cell)) {
+                cells.add(cell);
+            }
+        }
+        if (cells.isEmpty()) {
+            return; // as an empty line
+        }
+        if (!headed) {
+            headed = true;
+            header(cells);
+            return;
+        }
+        cells.forEach(cell -> cell(cell, number + 1));
+        to.end(number + 1L);
+    }
+
+    private static boolean isEmpty(Cell cell) {
+        return cell.getType() == CellType.EMPTY
+                || (cell.getType() == CellType.STRING && cell.getText().isEmpty());
+    }
+
+    private void header(List<Cell> cells) {
+        int width = cells.get(cells.size() - 1).getColumnIndex() - range.firstColumn() + 1;
+        String[] told = new String[width];
+        java.util.Arrays.fill(told, "");
+        cells.forEach(c -> told[c.getColumnIndex() - range.firstColumn()] = SheetValue.shown(c, dates1904));
+        List<String> remarks = new ArrayList<>();
+        names = FieldNames.named(List.of(told), file, remarks);
+        remarks.forEach(to::remark);
+        names.forEach(to::field);
+    }
+
+    private String name(Cell cell, int row) {
+        int column = cell.getColumnIndex() - range.firstColumn();
+        if (column < names.size()) {
+            return names.get(column);
+        }
+        if (names.isEmpty()) { // there is no header
+            return "field_" + (column + 1);
+        }
+        String at = CellRange.letters(cell.getColumnIndex()) + row;
+        String first = CellRange.letters(range.firstColumn());
+        String last = CellRange.letters(range.firstColumn() + names.size() - 1);
+        throw new DataException(
+                file + ", row " + row + ": cell " + at + " stands behind the last column that has a name, " + last
+                        + ".\n  Name it in the first row, leave it out: range '" + first + ":" + last
+                        + "', or say where the names stand: range '" + at + "'",
+                file,
+                row,
+                null,
+                null);
+    }
+
+    private void cell(Cell cell, int row) {
+        String name = name(cell, row);
+        SheetValue value = SheetValue.of(cell, dates1904);
+        switch (value.kind()) {
+            case NUMBER -> to.number(name, value.text());
+            case TEXT -> to.text(name, value.text());
+            case TRUTH -> to.truth(name, value.text().equals("true"));
+            case DATE -> to.cell(name, value.text());
+            default -> {
+                errors.merge(value.text(), 1, Integer::sum);
+                to.missing(name);
+            }
+        }
+        sort(cell.getColumnIndex(), value, row);
+    }
+
+    /** Notes numbers that stand beside texts that look like numbers. */
+    private void sort(int column, SheetValue value, int row) {
+        long[] met = sorts.computeIfAbsent(column, c -> new long[3]);
+        if (value.kind() == SheetValue.Kind.NUMBER) {
+            met[0]++;
+        } else if (value.kind() == SheetValue.Kind.TEXT && isNumber(value.text())) {
+            met[1]++;
+            met[2] = met[2] == 0 ? row : met[2];
+        }
+    }
+
+    private static boolean isNumber(String text) {
+        byte[] bytes = text.strip().getBytes(java.nio.charset.StandardCharsets.UTF_8);
+        return bytes.length > 0
+                && dev.fiesta.source.CellType.of(bytes, 0, bytes.length).isNumeric();
+    }
+
+    private static String counted(long count, String one, String more) {
+        return count + " " + (count == 1 ? one : more);
+    }
+
+    /** All rows are there: what was odd is told. */
+    void end() {
+        if (!headed) {
+            throw new DataException(
+                    "'" + file + "' has nothing in the sheet" + (range == CellRange.ALL ? "." : " at these cells."),
+                    file,
+                    0,
+                    null,
+                    null);
+        }
+        errors.forEach((error, count) -> to.remark(file + ": " + counted(count, "cell holds", "cells hold") + " "
+                + error + "; " + (count == 1 ? "it is" : "they are") + " missing."));
+        sorts.forEach((column, met) -> {
+            if (met[0] > 0 && met[1] > 0) {
+                String name = column - range.firstColumn() < names.size()
+                        ? names.get(column - range.firstColumn())
+                        : "field_" + (column - range.firstColumn() + 1);
+                to.remark(file + ": in " + name + " " + counted(met[1], "number stands", "numbers stand")
+                        + " as text (first in row " + met[2]
+                        + "), so the field is text. To read all as numbers: fields "
+                        + name + " decimal(2)");
+            }
+        });
+    }
+}

@@ -1,0 +1,94 @@
+package dev.fiesta.formats;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.problem.Names;
+import dev.fiesta.source.InputFormat;
+import dev.fiesta.source.Inside;
+import dev.fiesta.source.Paths;
+import dev.fiesta.source.RecordFormat;
+import java.io.IOException;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.dhatim.fastexcel.reader.ReadableWorkbook;
+import org.dhatim.fastexcel.reader.ReadingOptions;
+import org.dhatim.fastexcel.reader.Row;
+import org.dhatim.fastexcel.reader.Sheet;
+import org.dhatim.fastexcel.reader.SheetVisibility;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A sheet of a workbook: its first row names the fields, each row below is a record. Cells are what they are there: dates where they are
+ * shown as dates, numbers, texts; formulas by the values that were stored with them.
+ *
+ * <pre>{@code
+ * Fiesta fiesta = Fiesta.with().reads(Workbooks.FORMAT).open();
+ * }</pre>
+ */
+public final class Workbooks implements RecordFormat {
+    /** {@code as xlsx}, and files that end in {@code .xlsx}. */
+    public static final InputFormat FORMAT = InputFormat.records(
+            "xlsx", List.of(".xlsx", ".xlsm"), Set.of("sheet", "range", "no header"), new Workbooks());
+
+    private Workbooks() {}
+
+    @Override
+    public String counted() {
+        return "row";
+    }
+
+    @Override
+    public void read(Paths.Named file, Inside inside, Records to) throws IOException {
+        CellRange range = inside.range() == null ? CellRange.ALL : CellRange.of(inside.range());
+        try (ReadableWorkbook book = new ReadableWorkbook(file.path().toFile(), new ReadingOptions(true, true))) {
+            Sheet sheet = sheet(book, inside.sheet(), file.name(), to);
+            SheetRows rows = new SheetRows(file.name(), range, inside.header(), book.isDate1904(), to);
+            try (Stream<Row> all = sheet.openStream()) {
+                all.forEach(rows::row);
+            }
+            rows.end();
+        } catch (FiestaException e) {
+            throw e;
+        } catch (IOException | RuntimeException e) { // the library throws what its parser does
+            throw damaged(file.name());
+        }
+    }
+
+    private static DataException damaged(String file) {
+        return new DataException(
+                "'" + file + "' cannot be read as a workbook: it is damaged, locked by a password, or something else.",
+                file,
+                0,
+                null,
+                null);
+    }
+
+    private static Sheet sheet(ReadableWorkbook book, @Nullable String wanted, String file, Records to) {
+        List<Sheet> all = book.getSheets().toList();
+        List<String> names = all.stream().map(Sheet::getName).toList();
+        if (wanted != null) {
+            return all.stream()
+                    .filter(s -> s.getName().equals(wanted))
+                    .findFirst()
+                    .orElseThrow(() -> new DataException(
+                            "'" + file + "' has no sheet '" + wanted + "'. "
+                                    + Names.didYouMean(wanted, names, "It has"),
+                            file,
+                            0,
+                            null,
+                            null));
+        }
+        List<Sheet> shown = all.stream()
+                .filter(s -> s.getVisibility() == SheetVisibility.VISIBLE)
+                .toList();
+        if (shown.isEmpty()) {
+            throw new DataException("'" + file + "' has no sheet that is shown.", file, 0, null, null);
+        }
+        if (shown.size() > 1) {
+            to.remark(file + ": its sheet '" + shown.get(0).getName() + "' is read, the first of " + shown.size()
+                    + ". For another: sheet '" + shown.get(1).getName() + "'");
+        }
+        return shown.get(0);
+    }
+}
