@@ -103,10 +103,11 @@ final class Inputs {
                 Source source = Objects.requireNonNull(sources.get(name));
                 BitSet fields = (BitSet) used.clone();
                 fields.clear(source.schema().size(), fields.size());
-                fields.stream().forEach(f -> origin.opener.refuseUndeclared(origin.input, source, f));
                 Aside aside = new Aside(name, limit.most(), limit.percent());
+                Source setting = origin.opener.settingAside(origin.input, source, fields, aside);
+                fields.stream().forEach(f -> origin.opener.refuseUndeclared(origin.input, source, f));
                 asides.put(name, aside);
-                sources.put(name, origin.opener.settingAside(origin.input, source, fields, aside));
+                sources.put(name, setting);
             }
         });
     }

@@ -17,6 +17,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.dhatim.fastexcel.Workbook;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -73,10 +74,23 @@ class HelpTest {
         }
     }
 
+    /** The files that examples of inputs read. */
+    private void otherFiles() throws IOException {
+        Files.createDirectories(folder.resolve("year=2026"));
+        Files.writeString(folder.resolve("year=2026/sales.csv"), SampleTable.TEXT);
+        Files.writeString(
+                folder.resolve("orders.json"), "{\"data\":{\"orders\":[{\"no\":1,\"lines\":[{\"item\":\"fig\"}]}]}}");
+        try (Workbook book = new Workbook(Files.newOutputStream(folder.resolve("plan.xlsx")), "test", "1.0")) {
+            book.newWorksheet("May");
+            book.newWorksheet("June").value(0, 0, "site");
+        }
+    }
+
     @Test
     void theExamplesOfWordsRun() throws IOException {
         Path sales = folder.resolve("sales.csv");
         Files.writeString(sales, SampleTable.TEXT);
+        otherFiles();
         Path brief = folder.resolve("t.brief");
         for (WordEntry word : WordEntry.all()) {
             if (word.example().isEmpty()) {

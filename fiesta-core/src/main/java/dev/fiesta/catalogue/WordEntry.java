@@ -79,10 +79,35 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                     "What is shown, in order. Without a report every table is shown that no other table uses.",
                     "report heading 'Takings' table t"),
             input(
-                    "as csv tsv jsonl",
-                    "as csv | tsv | jsonl",
+                    "as csv tsv jsonl json xlsx",
+                    "as csv | tsv | jsonl | json | xlsx | fixed …",
                     "What the files are, whatever their names say.",
                     "as csv"),
+            input(
+                    "fixed",
+                    "as fixed NAME FROM to TO, …, NAME from FROM",
+                    "Lines whose fields stand at fixed characters, counted from 1, both ends in; the last may go to the end of the line.",
+                    "as fixed site 1 to 6, rest from 7"),
+            inputFrom(
+                    "sheet range",
+                    "[sheet 'June'] [range 'B4:H200']",
+                    "Where in a workbook the table stands; 'B4' is all from there, 'B:H' some columns.",
+                    "input plan from 'plan.xlsx' sheet 'June' range 'A1:B9'"),
+            inputFrom(
+                    "items each",
+                    "[items 'data.items'] [each 'lines']",
+                    "The list of a JSON document whose objects are records, and the list in a record whose objects make a record each.",
+                    "input orders from 'orders.json' items 'data.orders' each 'lines'"),
+            inputFrom(
+                    "path",
+                    "fields from path",
+                    "Folders like year=2026 are fields of the records in them.",
+                    "input parts from 'year=*/*.csv' fields from path"),
+            inputFrom(
+                    "database query parted by into",
+                    "from database 'NAME' query 'SQL' | from 'FILE.sql' [parted by COLUMN into N]",
+                    "The rows of a query; :name in it is the value of a parameter. Connections stand in connections.conf.",
+                    ""),
             input(
                     "fields",
                     "fields NAME TYPE ['pattern'] [from \"column\"] [default VALUE] [bad as missing], …",
@@ -417,6 +442,10 @@ public record WordEntry(List<String> words, Place place, String form, String abo
 
     private static WordEntry input(String words, String form, String about, String option) {
         return of(words, Place.INPUT, form, about, "input more from 'sales.csv' " + option);
+    }
+
+    private static WordEntry inputFrom(String words, String form, String about, String example) {
+        return of(words, Place.INPUT, form, about, example);
     }
 
     private static WordEntry type(String word, String about, String example) {

@@ -7,7 +7,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
-import java.net.URLDecoder;
+import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -72,11 +72,16 @@ public final class PathFields implements Source {
 
     /** Percent codes stand for bytes; a lone percent sign stands for itself. */
     private static String decoded(String text) {
-        try {
-            return URLDecoder.decode(text.replace("+", "%2B"), StandardCharsets.UTF_8);
-        } catch (IllegalArgumentException e) {
-            return text;
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        byte[] written = text.getBytes(StandardCharsets.UTF_8);
+        for (int i = 0; i < written.length; i++) {
+            int high = i + 2 < written.length ? Character.digit(written[i + 1], 16) : -1;
+            int low = i + 2 < written.length ? Character.digit(written[i + 2], 16) : -1;
+            boolean code = written[i] == '%' && high >= 0 && low >= 0;
+            bytes.write(code ? high << 4 | low : written[i]);
+            i += code ? 2 : 0;
         }
+        return bytes.toString(StandardCharsets.UTF_8);
     }
 
     /**

@@ -70,7 +70,8 @@ class ParserTest {
                         true,
                         List.of("NA", "-"),
                         false,
-                        new BriefTree.Aside(new java.math.BigDecimal("1.5"), true)));
+                        new BriefTree.Aside(new java.math.BigDecimal("1.5"), true),
+                        BriefTree.Inside.WHOLE));
         assertThat(input.fields()).extracting(f -> f.name().name()).containsExactly("sold", "fee", "rate");
         assertThat(input.fields().get(0).pattern()).isEqualTo("dd/MM/yyyy");
         assertThat(input.fields().get(0).from()).isEqualTo("Sold at");

@@ -149,8 +149,9 @@ class JsonLinesTest {
     void optionsOfDelimitedTextAreRefused(String option) {
         assertThatThrownBy(() -> read("{\"a\":1}\n", option))
                 .isInstanceOf(BriefException.class)
-                .hasMessageContaining("This input is read as jsonl, to which delimiters, quotes,")
-                .hasMessageContaining("Take them away, or say 'as csv'.");
+                .hasMessageContaining("This input is read as jsonl, to which '"
+                        + option.replaceFirst(" (['0-9].*)?$", "") + "' means nothing.")
+                .hasMessageContaining("Take it away, or say what it is: as csv, as tsv");
     }
 
     @Test
@@ -179,6 +180,6 @@ class JsonLinesTest {
         }
         assertThatThrownBy(() -> read("{\"a\":1}\n", "as scrolls"))
                 .isInstanceOf(BriefException.class)
-                .hasMessageContaining("The formats are csv, tsv, jsonl.");
+                .hasMessageContaining("The formats are csv, tsv, fixed, jsonl.");
     }
 }
