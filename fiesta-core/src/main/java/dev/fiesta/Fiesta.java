@@ -5,9 +5,11 @@ import dev.fiesta.engine.Memory;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.Catalogue;
+import dev.fiesta.plan.Parameters;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Progress;
 import dev.fiesta.progress.Watch;
+import dev.fiesta.source.Databases;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FilesSeen;
@@ -49,8 +51,11 @@ public final class Fiesta implements AutoCloseable {
     private final long memory;
     private final Consumer<Progress> progress;
     private final List<InputFormat> formats;
+    private final Databases databases;
 
-    private Fiesta(int threads, long memory, Consumer<Progress> progress, List<InputFormat> formats) {
+    private Fiesta(
+            int threads, long memory, Consumer<Progress> progress, List<InputFormat> formats, Databases databases) {
+        this.databases = databases;
         this.progress = progress;
         this.threads = threads;
         this.memory = memory;
@@ -73,6 +78,8 @@ public final class Fiesta implements AutoCloseable {
         private long memory = Memory.usual();
         private Consumer<Progress> progress = p -> {};
         private final List<InputFormat> formats = new ArrayList<>(List.of(InputFormat.FIXED_WIDTH));
+
+        private Databases databases = Databases.NONE;
 
         private Builder() {}
 
@@ -115,8 +122,14 @@ public final class Fiesta implements AutoCloseable {
             return this;
         }
 
+        /** Who asks the queries of inputs; without one, no database is known. */
+        public Builder asks(Databases known) {
+            databases = known;
+            return this;
+        }
+
         public Fiesta open() {
-            return new Fiesta(threads, memory, progress, formats);
+            return new Fiesta(threads, memory, progress, formats, databases);
         }
     }
 
@@ -155,6 +168,10 @@ public final class Fiesta implements AutoCloseable {
         return formats;
     }
 
+    Databases databases() {
+        return databases;
+    }
+
     /** The records of a file of delimited text, or of another format by its ending; the delimiter and the types are worked out. */
     public Table read(Path file) {
         return read(List.of(file));
@@ -187,10 +204,13 @@ public final class Fiesta implements AutoCloseable {
         files.forEach(f -> text.append(' ').append(dev.fiesta.language.Printer.text(f.toString())));
         BriefTree brief =
                 dev.fiesta.language.Parser.brief(new dev.fiesta.language.BriefText("options", text + "\n" + options));
-        if (brief.inputs().size() != 1 || !brief.tables().isEmpty() || brief.report() != null) {
+        if (brief.inputs().size() != 1
+                || brief.inputs().get(0).query() != null
+                || !brief.tables().isEmpty()
+                || brief.report() != null) {
             throw new RequestException("Only options of an input can be told here, not '" + options + "'.");
         }
-        InputOpener opener = new InputOpener(brief.source(), HERE, formats, "en");
+        InputOpener opener = new InputOpener(brief.source(), HERE, this, "en", Parameters.NONE);
         return Table.of(
                 this,
                 "records",

@@ -4,10 +4,13 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.BriefTree.FieldDef;
 import dev.fiesta.language.BriefTree.InputOptions;
+import dev.fiesta.language.Span;
+import dev.fiesta.plan.Parameters;
 import dev.fiesta.problem.BriefException;
-import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.CellRules;
+import dev.fiesta.source.Databases;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
@@ -20,8 +23,12 @@ import dev.fiesta.source.Source;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
+import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.charset.Charset;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -47,24 +54,37 @@ final class InputOpener {
 
     private final BriefText text;
     private final Path folder;
+    private final Fiesta fiesta;
     private final List<InputFormat> formats;
+    private final Parameters parameters;
     private final String language;
     private boolean standardInputRead;
 
     /**
      * @param folder where relative paths start
-     * @param formats what can be read besides delimited text
+     * @param fiesta knows what can be read besides delimited text
      * @param language of the names of months and days in data
+     * @param parameters what queries may ask by
      */
-    InputOpener(BriefText text, Path folder, List<InputFormat> formats, String language) {
+    InputOpener(BriefText text, Path folder, Fiesta fiesta, String language, Parameters parameters) {
+        this.fiesta = fiesta;
+        this.parameters = parameters;
         this.language = language;
         this.text = text;
         this.folder = folder;
-        this.formats = formats;
+        this.formats = fiesta.formats();
     }
 
-    /** An input and the files it was found in. */
-    record Opened(Source source, List<Paths.Named> files) {}
+    /**
+     * An input and where it was found.
+     *
+     * @param files none where a query was asked
+     * @param asked the query that was asked, or null
+     */
+    record Opened(
+            Source source,
+            List<Paths.Named> files,
+            @Nullable Asked asked) {}
 
     /** The files of an input as they are now. */
     FilesSeen seen(BriefTree.Input input, java.util.function.UnaryOperator<String> path) {
@@ -78,6 +98,9 @@ final class InputOpener {
         List<Paths.Named> files = new ArrayList<>();
         InputOptions options = input.options();
         refuseUnreadable(input);
+        if (input.query() != null) {
+            return asked(input, input.query(), fields);
+        }
         for (BriefTree.Path written : input.paths()) {
             String text = path.apply(written.text());
             if (text.equals("-") && standardInputRead) {
@@ -88,14 +111,61 @@ final class InputOpener {
         }
         refuseForeign(input, format(options.as(), files));
         if (!options.inside().fromPath()) {
-            return new Opened(source(options, files, fields), files);
+            return new Opened(source(options, files, fields), files, null);
         }
         List<String> inPath = PathFields.names(files);
         Source inFiles = source(
                 options,
                 files,
                 fields.stream().filter(f -> !inPath.contains(f.column())).toList());
-        return new Opened(PathFields.of(inFiles, files, inPath, fields, dialect(options)), files);
+        return new Opened(PathFields.of(inFiles, files, inPath, fields, dialect(options)), files, null);
+    }
+
+    /** Asks a query, once, with the values of the parameters that it names. */
+    private Opened asked(BriefTree.Input input, BriefTree.Query query, List<FieldSpec> fields) {
+        List<String> foreign = new ArrayList<>(told(input.options()));
+        if (input.options().as() != null) {
+            foreign.add("as");
+        }
+        if (!foreign.isEmpty()) {
+            throw problem(
+                    input,
+                    "This input is a query, to which '" + String.join("', '", foreign) + "' means nothing.",
+                    "Take it away.");
+        }
+        Map<String, Databases.Parameter> values = new LinkedHashMap<>();
+        parameters
+                .values()
+                .forEach((name, value) -> values.put(
+                        name,
+                        new Databases.Parameter(value.list(), value.items() == null ? List.of() : value.items())));
+        String sql = query.file() == null ? query.text() : queryIn(query.file());
+        Databases.Query told = new Databases.Query(
+                input.name().name(),
+                query.database().text(),
+                java.util.Objects.requireNonNull(sql),
+                values,
+                query.partedBy() == null ? null : query.partedBy().name(),
+                query.parts(),
+                folder);
+        try {
+            Databases.Answer answer = fiesta.databases().ask(told, dialect(input.options()), fields);
+            return new Opened(
+                    answer.source(), List.of(), new Asked(told.database(), sql, answer.rows(), answer.fingerprint()));
+        } catch (RequestException e) {
+            throw problem(query.at(), java.util.Objects.requireNonNull(e.getMessage()), null);
+        }
+    }
+
+    private String queryIn(BriefTree.Path file) {
+        try {
+            return Files.readString(folder.resolve(file.text()));
+        } catch (NoSuchFileException e) {
+            throw problem(
+                    file.at(), "There is no file '" + file.text() + "' with a query.", "Paths start in this folder.");
+        } catch (IOException | InvalidPathException e) {
+            throw problem(file.at(), "'" + file.text() + "' cannot be read.", "A query is plain UTF-8 text.");
+        }
     }
 
     private Source source(InputOptions options, List<Paths.Named> files, List<FieldSpec> fields) {
@@ -231,8 +301,11 @@ final class InputOpener {
     }
 
     private BriefException problem(BriefTree.Input input, String message, String suggestion) {
-        Problem problem = text.problem(input.at(), message, suggestion);
-        return new BriefException(List.of(problem));
+        return problem(input.at(), message, suggestion);
+    }
+
+    private BriefException problem(Span at, String message, @Nullable String suggestion) {
+        return new BriefException(List.of(text.problem(at, message, suggestion)));
     }
 
     private static Dialect dialect(InputOptions options) {

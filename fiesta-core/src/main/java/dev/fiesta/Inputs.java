@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
@@ -13,16 +14,22 @@ import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
 import java.util.BitSet;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 
 /** The opened inputs of briefs; tables with other values for parameters may share them, so that they are read once. */
 final class Inputs {
     /** How an input is opened, and its files as they were then. */
     private record Origin(InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, FilesSeen seen) {
+        boolean isQuery() {
+            return input.query() != null;
+        }
+
         FilesSeen now() {
             return opener.seen(input, fill);
         }
@@ -30,21 +37,29 @@ final class Inputs {
 
     private final Map<String, Origin> origins = new LinkedHashMap<>();
     private final Map<String, List<Paths.Named>> files = new LinkedHashMap<>();
+    private final Map<String, Asked> asked = new LinkedHashMap<>();
+    /** The queries that were asked since the last run. */
+    private final Set<String> fresh = new HashSet<>();
+
     private Map<String, Source> sources = new LinkedHashMap<>();
     private final Map<String, Aside> asides = new LinkedHashMap<>();
     private Map<String, TablePlan> plans = Map.of();
     private int version;
 
-    /** @param fill fills parameters into paths */
-    static Inputs open(Fiesta fiesta, List<Tables.Placed> briefs, UnaryOperator<String> fill) {
+    /**
+     * @param fill fills parameters into paths
+     * @param parameters what queries may ask by
+     */
+    static Inputs open(Fiesta fiesta, List<Tables.Placed> briefs, UnaryOperator<String> fill, Parameters parameters) {
         Inputs inputs = new Inputs();
         for (Tables.Placed part : briefs) {
             BriefText text = part.brief().source();
             InputOpener opener = new InputOpener(
                     text,
                     part.folder(),
-                    fiesta.formats(),
-                    Planner.calendar(part.brief().settings()).language());
+                    fiesta,
+                    Planner.calendar(part.brief().settings()).language(),
+                    parameters);
             for (BriefTree.Input input : part.brief().inputs()) {
                 inputs.open(input, text, opener, fill);
             }
@@ -68,19 +83,26 @@ final class Inputs {
             InputOpener.Opened opened = origin.opener.open(origin.input, origin.fill);
             origins.put(name, origin);
             sources.put(name, opened.source());
-            files.put(name, opened.files());
+            if (opened.asked() == null) {
+                files.put(name, opened.files());
+            } else {
+                asked.put(name, opened.asked());
+                fresh.add(name);
+            }
         } catch (RuntimeException e) {
             throw Interrupted.orItself(e);
         }
     }
 
-    /** Opens inputs anew whose files have changed since: a run never uses what was known of them. */
+    /** Opens inputs anew whose files have changed since, and asks queries again that a run has used: none uses what was known before. */
     void refresh() {
         boolean changed = false;
         for (Origin origin : List.copyOf(origins.values())) {
             FilesSeen now = origin.now();
-            if (!now.isSame(origin.seen)) {
+            boolean old = origin.isQuery() && !fresh.remove(origin.input.name().name());
+            if (old || !now.isSame(origin.seen)) {
                 open(new Origin(origin.opener, origin.input, origin.fill, now));
+                fresh.remove(origin.input.name().name());
                 changed = true;
             }
         }
@@ -152,6 +174,11 @@ final class Inputs {
 
     Map<String, List<Paths.Named>> files() {
         return files;
+    }
+
+    /** The queries that inputs were read by. */
+    Map<String, Asked> asked() {
+        return asked;
     }
 
     /** Their plans; one object for each input, whoever asks. */

@@ -50,7 +50,7 @@ public final class Tables {
         this.fiesta = fiesta;
         this.briefs = placed.stream().map(Placed::brief).toList();
         this.parameters = ParameterValues.of(briefs, given);
-        this.inputs = Inputs.open(fiesta, placed, this::fill);
+        this.inputs = Inputs.open(fiesta, placed, this::fill, parameters);
         this.apart = "";
         plans();
     }
@@ -281,6 +281,11 @@ public final class Tables {
     /** The files of each input, with the names under which the brief knows them. */
     public Map<String, List<Paths.Named>> files() {
         return inputs.files();
+    }
+
+    /** The queries that inputs were read by. */
+    public Map<String, Asked> queries() {
+        return inputs.asked();
     }
 
     /** The fields of each input with the types that are used. */

@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.formats.JdbcDatabases;
 import dev.fiesta.formats.JsonDocuments;
 import dev.fiesta.formats.JsonLines;
 import dev.fiesta.formats.Workbooks;
@@ -26,7 +27,8 @@ class Speaking {
         Fiesta.Builder builder = Fiesta.with()
                 .reads(JsonLines.FORMAT)
                 .reads(JsonDocuments.FORMAT)
-                .reads(Workbooks.FORMAT);
+                .reads(Workbooks.FORMAT)
+                .asks(JdbcDatabases.ofUser());
         if (!quiet && Window.isTerminal("err")) {
             line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
             builder.progress(line);

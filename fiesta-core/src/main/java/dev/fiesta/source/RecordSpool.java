@@ -19,12 +19,6 @@ import java.util.Map;
  * of its fields the number of the field, what sort of value it is, and the value.
  */
 final class RecordSpool implements RecordFormat.Records {
-    /** Hands all records over. */
-    @FunctionalInterface
-    interface Feed {
-        void to(RecordFormat.Records records) throws IOException;
-    }
-
     private static final char TEXT = 't';
     private static final char NUMBER = 'n';
     private static final char WRITTEN = 'w';
@@ -58,7 +52,7 @@ final class RecordSpool implements RecordFormat.Records {
      * @param name of what they come from, as it is told
      * @param counted what they are counted in, {@code row}
      */
-    static RecordSpool of(String name, String counted, Dialect dialect, Feed feed) {
+    static RecordSpool of(String name, String counted, Dialect dialect, Spooled.Feed feed) {
         RecordSpool spool;
         try {
             spool = new RecordSpool(name, counted, dialect);

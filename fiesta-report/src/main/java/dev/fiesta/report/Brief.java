@@ -316,12 +316,12 @@ public final class Brief {
         return reports;
     }
 
-    /** Whether a parameter stands in the path of an input, so that other values read other files. */
+    /** Whether a parameter stands in the path of an input, or may in a query, so that other values read other records. */
     public boolean choosesFiles(String parameter) {
         return parts.stream()
                 .flatMap(p -> p.brief().inputs().stream())
-                .flatMap(i -> i.paths().stream())
-                .anyMatch(p -> p.text().contains("{:" + parameter + "}"));
+                .anyMatch(i -> i.query() != null
+                        || i.paths().stream().anyMatch(p -> p.text().contains("{:" + parameter + "}")));
     }
 
     /** The tables that the report shows; without a report those that no other table uses. */

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.Asked;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
@@ -43,6 +44,7 @@ public record Repetition(
         List<String> inputs = new ArrayList<>();
         Tables tables = brief.check(fiesta);
         files(record, tables, inputs);
+        queries(record, tables, inputs);
         Brief typed = brief.typed(present(record, tables, inputs));
         List<String> wanted = new ArrayList<>(record.tables().keySet());
         Report report = typed.run(fiesta, wanted);
@@ -115,6 +117,26 @@ public record Repetition(
         } catch (IOException e) {
             throw new dev.fiesta.problem.MachineException("'" + file.name() + "' cannot be read", e);
         }
+    }
+
+    private static void queries(RunRecord record, Tables tables, List<String> changes) {
+        record.queries().forEach((input, recorded) -> {
+            Asked now = tables.queries().get(input);
+            if (now == null) {
+                return;
+            }
+            if (!now.query().equals(recorded.query())) {
+                changes.add(input + ": the query is another");
+            }
+            if (!now.fingerprint().equals(recorded.fingerprint())) {
+                LocaleStyle style = LocaleStyle.of("en-IE");
+                String were = style.number(Long.toString(recorded.rows()));
+                changes.add(input + ": the query gives other rows, "
+                        + (now.rows() == recorded.rows()
+                                ? "as many as then"
+                                : style.number(Long.toString(now.rows())) + " where there were " + were));
+            }
+        });
     }
 
     /** The recorded types of the fields that are still there; what came or went is noted. */

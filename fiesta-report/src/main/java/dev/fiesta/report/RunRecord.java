@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.Asked;
 import dev.fiesta.ClauseRows;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
@@ -137,6 +138,24 @@ public final class RunRecord {
         return files;
     }
 
+    /** The queries that inputs were read by. */
+    Map<String, Asked> queries() {
+        Map<String, Asked> queries = new LinkedHashMap<>();
+        tree.path("inputs").forEach(input -> {
+            JsonNode query = input.path("query");
+            if (query.isObject()) {
+                queries.put(
+                        input.path("name").asString(),
+                        new Asked(
+                                query.path("database").asString(),
+                                query.path("text").asString(),
+                                query.path("rows").asLong(),
+                                query.path("fingerprint").asString()));
+            }
+        });
+        return queries;
+    }
+
     /** The types used for the fields of each input. */
     Map<String, Map<String, String>> types() {
         Map<String, Map<String, String>> types = new LinkedHashMap<>();
@@ -267,7 +286,7 @@ public final class RunRecord {
         void inputs(Tables tables, Map<String, Long> records, Map<String, Aside> asides) {
             ArrayNode inputs = tree.putArray("inputs");
             Map<String, Schema> schemas = tables.inputs();
-            tables.files().forEach((name, files) -> {
+            schemas.forEach((name, schema) -> {
                 ObjectNode input = inputs.addObject();
                 input.put("name", name);
                 if (records.containsKey(name)) {
@@ -278,10 +297,22 @@ public final class RunRecord {
                     aside(input, aside);
                 }
                 ArrayNode fields = input.putArray("fields");
-                java.util.Objects.requireNonNull(schemas.get(name)).fields().forEach(f -> field(fields, f));
+                schema.fields().forEach(f -> field(fields, f));
                 ArrayNode list = input.putArray("files");
-                files.forEach(f -> file(list, f));
+                tables.files().getOrDefault(name, List.of()).forEach(f -> file(list, f));
+                Asked asked = tables.queries().get(name);
+                if (asked != null) {
+                    query(input.putObject("query"), asked);
+                }
             });
+        }
+
+        /** What was asked of a database; of the connection its name alone. */
+        private static void query(ObjectNode query, Asked asked) {
+            query.put("database", asked.database());
+            query.put("text", asked.query());
+            query.put("rows", asked.rows());
+            query.put("fingerprint", asked.fingerprint());
         }
 
         /** What was wrong, and how often; the values themselves are nobody's business here. */

@@ -1,0 +1,62 @@
+package dev.fiesta.source;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Asks queries of databases that have a name. */
+public interface Databases {
+    /** Where no database is known. */
+    Databases NONE = (query, dialect, fields) -> {
+        throw new dev.fiesta.problem.RequestException(
+                "Databases are not known here, so '" + query.database() + "' cannot be asked.");
+    };
+
+    /**
+     * The value of a parameter.
+     *
+     * @param items the values, of the classes that columns hold; empty when none was given
+     */
+    record Parameter(boolean list, List<Object> items) {
+        public Parameter {
+            items = List.copyOf(items);
+        }
+    }
+
+    /**
+     * A query.
+     *
+     * @param input what the brief calls its rows
+     * @param database the name of the connection
+     * @param text as written, with {@code :name} for parameters
+     * @param parameters all that there are, by name
+     * @param partedBy the column by whose ranges it is read side by side, or null
+     * @param parts into how many ranges
+     * @param folder of the brief
+     */
+    record Query(
+            String input,
+            String database,
+            String text,
+            Map<String, Parameter> parameters,
+            @Nullable String partedBy,
+            int parts,
+            Path folder) {}
+
+    /**
+     * What a query gave.
+     *
+     * @param rows how many
+     * @param fingerprint of all rows, whatever their order
+     */
+    record Answer(Source source, long rows, String fingerprint) {}
+
+    /**
+     * Asks a query once and takes all its rows.
+     *
+     * @param dialect how cells are written
+     * @param fields that were told of
+     */
+    Answer ask(Query query, Dialect dialect, List<FieldSpec> fields);
+}
