@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.StepLook;
 import dev.fiesta.Tables;
+import dev.fiesta.formats.JdbcDatabases;
 import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.CheckException;
@@ -39,7 +40,8 @@ import picocli.CommandLine.Spec;
             "  fiesta run takings.brief",
             "  fiesta run takings.brief --set from_day=2026-06-01 --set sites=Quay,Meadow",
             "  fiesta run takings.brief --out report --as html,csv",
-            "  fiesta run takings.brief --table weekly --as csv > weekly.csv"
+            "  fiesta run takings.brief --table weekly --as csv > weekly.csv",
+            "  fiesta run takings.brief --table weekly --into shop.weekly"
         })
 final class RunCommand implements Callable<Integer> {
     /** Rows shown of each step. */
@@ -99,6 +101,16 @@ final class RunCommand implements Callable<Integer> {
                             + "of that name.")
     private @Nullable String each;
 
+    @Option(
+            names = "--into",
+            paramLabel = "PLACE",
+            description =
+                    "Write the one table into a database, all of it or nothing: its connection, a point, the table's name.")
+    private @Nullable String into;
+
+    @Option(names = "--replace", description = "With --into, put it in the place of a table that is there already.")
+    private boolean replace;
+
     @Override
     public Integer call() throws IOException {
         Brief brief = wanted.brief(each);
@@ -110,6 +122,7 @@ final class RunCommand implements Callable<Integer> {
         if (each != null && out == null) {
             throw new RequestException("--each writes a folder for each value: add --out DIR.");
         }
+        refuseInto();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             List<Brief> briefs =
                     each == null ? List.of(brief) : new Parts(brief, each, wanted.values(each)).briefs(fiesta);
@@ -122,6 +135,15 @@ final class RunCommand implements Callable<Integer> {
             }
         }
         return 0;
+    }
+
+    private void refuseInto() {
+        if (into != null && each != null) {
+            throw new RequestException("--into writes one table, and --each makes several: leave one of them out.");
+        }
+        if (replace && into == null) {
+            throw new RequestException("--replace says something with --into only.");
+        }
     }
 
     /** Runs briefs that differ in a parameter only, over inputs that are read once. */
@@ -177,12 +199,15 @@ final class RunCommand implements Callable<Integer> {
             Brief brief, Report report, Tables checked, Instant started, List<Format> formats, List<Format> files)
             throws IOException {
         PrintWriter to = spec.commandLine().getOut();
-        if (out != null) { // first, so that a reader of the terminal's tables who has seen enough cuts no file off
+        if (out == null) {
+            intoDatabase(brief, report);
+        } else { // first, so that a reader of the terminal's tables who has seen enough cuts no file off
             Path place = folder(checked);
             try (OutputFolder folder = OutputFolder.open(place)) {
                 report.writeTo(folder, files, guard);
                 brief.record(report, folder, started, !noTables);
                 List<String> written = folder.names();
+                intoDatabase(brief, report);
                 folder.finish();
                 tell(written.stream()
                         .filter(n -> !RunRecord.isKept(n))
@@ -231,12 +256,25 @@ final class RunCommand implements Callable<Integer> {
             to.print(report.text(format));
             return;
         }
-        if (report.results().size() != 1) {
-            throw new RequestException("Standard output takes one table, the brief shows "
-                    + String.join(", ", report.results().keySet()) + ". Choose one with --table, or add --out DIR.");
+        DataFile.write(only(report, "Standard output", ", or add --out DIR"), format, guard, to);
+    }
+
+    private void intoDatabase(Brief brief, Report report) {
+        if (into != null) {
+            Result table = only(report, "--into", "");
+            long rows = JdbcDatabases.ofUser().write(table, into, replace, brief.folder());
+            if (!common.quiet) {
+                spec.commandLine().getErr().println("Written: " + into + ", " + rows + (rows == 1 ? " row" : " rows"));
+            }
         }
-        Result only = report.results().values().iterator().next();
-        DataFile.write(only, format, guard, to);
+    }
+
+    private static Result only(Report report, String what, String otherwise) {
+        if (report.results().size() != 1) {
+            throw new RequestException(what + " takes one table, the brief shows "
+                    + String.join(", ", report.results().keySet()) + ". Choose one with --table" + otherwise + ".");
+        }
+        return report.results().values().iterator().next();
     }
 
     private void tell(List<Path> written) {

@@ -11,7 +11,8 @@ record RecordInput(String name, List<String> endings, Set<String> options, Recor
         List<RecordSpool> spools = new ArrayList<>();
         for (Paths.Named file : files) {
             Paths.Named plain = Spool.unpacked(file);
-            spools.add(RecordSpool.of(file.name(), format.counted(), dialect, to -> format.read(plain, inside, to)));
+            spools.add(RecordSpool.of(
+                    file.name(), format.counted(), dialect, fields, to -> format.read(plain, inside, to)));
         }
         return LineSource.of(spools, dialect, fields, DelimitedSource.PIECE);
     }

@@ -13,6 +13,8 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Records that were handed over one after another, as lines of a temporary file: the number by which a record is told of, then for each
@@ -32,13 +34,18 @@ final class RecordSpool implements RecordFormat.Records {
     private final Path path;
     private final BufferedWriter out;
     private final LineGuess guess;
+    /** The fields whose types nobody has to work out. */
+    private final Set<String> told;
+
     private final Map<String, Integer> places = new HashMap<>();
     private final List<String> names = new ArrayList<>();
     private final List<String> remarks = new ArrayList<>();
     private final StringBuilder record = new StringBuilder();
     private long records;
 
-    private RecordSpool(String name, String counted, Dialect dialect) throws IOException {
+    private RecordSpool(String name, String counted, Dialect dialect, List<FieldSpec> fields) throws IOException {
+        this.told =
+                fields.stream().filter(f -> !f.isOpen()).map(FieldSpec::column).collect(Collectors.toSet());
         this.name = name;
         this.counted = counted;
         this.path = TemporaryFiles.create(".records");
@@ -51,11 +58,12 @@ final class RecordSpool implements RecordFormat.Records {
      *
      * @param name of what they come from, as it is told
      * @param counted what they are counted in, {@code row}
+     * @param fields what was told of fields
      */
-    static RecordSpool of(String name, String counted, Dialect dialect, Spooled.Feed feed) {
+    static RecordSpool of(String name, String counted, Dialect dialect, List<FieldSpec> fields, Spooled.Feed feed) {
         RecordSpool spool;
         try {
-            spool = new RecordSpool(name, counted, dialect);
+            spool = new RecordSpool(name, counted, dialect, fields);
         } catch (IOException e) {
             throw unwritable(e);
         }
@@ -158,7 +166,6 @@ final class RecordSpool implements RecordFormat.Records {
     @Override
     public void field(String field) {
         place(field);
-        guess.missing(field);
     }
 
     private int place(String field) {
@@ -167,6 +174,7 @@ final class RecordSpool implements RecordFormat.Records {
             known = names.size();
             places.put(field, known);
             names.add(field);
+            guess.missing(field);
         }
         return known;
     }
@@ -188,31 +196,38 @@ final class RecordSpool implements RecordFormat.Records {
     @Override
     public void text(String field, String value) {
         put(field, TEXT, value);
-        guess.text(field, value);
+        if (!told.contains(field)) {
+            guess.text(field, value);
+        }
     }
 
     @Override
     public void cell(String field, String written) {
         put(field, WRITTEN, written);
-        guess.cell(field, written);
+        if (!told.contains(field)) {
+            guess.cell(field, written);
+        }
     }
 
     @Override
     public void number(String field, String digits) {
         put(field, NUMBER, digits);
-        guess.number(field, digits);
+        if (!told.contains(field)) {
+            guess.number(field, digits);
+        }
     }
 
     @Override
     public void truth(String field, boolean value) {
         put(field, value ? TRUE : FALSE, "");
-        guess.truth(field, value);
+        if (!told.contains(field)) {
+            guess.truth(field, value);
+        }
     }
 
     @Override
     public void missing(String field) {
         put(field, MISSING, "");
-        guess.missing(field);
     }
 
     @Override

@@ -29,12 +29,12 @@ public final class Spooled {
     public static Source of(String name, String counted, Dialect dialect, List<FieldSpec> fields, List<Feed> feeds) {
         List<RecordSpool> spools = new ArrayList<>();
         if (feeds.size() == 1) {
-            spools.add(RecordSpool.of(name, counted, dialect, feeds.get(0)));
+            spools.add(RecordSpool.of(name, counted, dialect, fields, feeds.get(0)));
         } else {
             ExecutorService threads = Executors.newFixedThreadPool(feeds.size());
             try {
                 List<Future<RecordSpool>> running = feeds.stream()
-                        .map(feed -> threads.submit(() -> RecordSpool.of(name, counted, dialect, feed)))
+                        .map(feed -> threads.submit(() -> RecordSpool.of(name, counted, dialect, fields, feed)))
                         .toList();
                 for (Future<RecordSpool> one : running) {
                     spools.add(got(one));

@@ -1,5 +1,6 @@
 package dev.fiesta.formats;
 
+import dev.fiesta.Result;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Databases;
 import dev.fiesta.source.Dialect;
@@ -45,6 +46,25 @@ public final class JdbcDatabases implements Databases {
     @Override
     public Answer ask(Query query, Dialect dialect, List<FieldSpec> fields) {
         return new QueryReading(session(query.database(), query.folder()), query, dialect, fields).run();
+    }
+
+    /**
+     * Writes a table into a database, all of it or nothing.
+     *
+     * @param place the name of the connection and that of the table, with a point between: {@code shop.weekly}
+     * @param replace whether a table that is there already takes these fields and rows
+     * @param folder of the brief
+     * @return the number of rows
+     * @throws RequestException when the table is there already and shall not be replaced, or the database does not take it
+     */
+    public long write(Result result, String place, boolean replace, Path folder) {
+        int point = place.indexOf('.');
+        if (point < 1 || point == place.length() - 1) {
+            throw new RequestException("'" + place
+                    + "' names no table of a database. Write its connection, a point and the table: " + "shop.weekly");
+        }
+        return new DatabaseTable(session(place.substring(0, point), folder), place.substring(point + 1))
+                .write(result, replace);
     }
 
     /**

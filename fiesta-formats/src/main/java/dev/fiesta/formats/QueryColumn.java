@@ -22,12 +22,11 @@ import org.jspecify.annotations.Nullable;
  * A column of the rows of a query.
  *
  * @param kind how its values are taken
- * @param type its type; null where the values tell it
+ * @param type its type; where the values tell the scale, without one
  * @param open whether it is a decimal whose scale the values tell
  * @param told whether the brief declares it, so that what its values must be is not this class's business
  */
-record QueryColumn(
-        String name, int index, Kind kind, @Nullable Type type, boolean open, boolean told) {
+record QueryColumn(String name, int index, Kind kind, Type type, boolean open, boolean told) {
     /** How values are taken from a row. */
     enum Kind {
         WHOLE,
@@ -123,8 +122,7 @@ record QueryColumn(
 
     /** How its cells are read again. */
     FieldSpec field() {
-        return new FieldSpec(
-                name, name, java.util.Objects.requireNonNull(type), true, open, null, null, false, CellRules.NONE);
+        return new FieldSpec(name, name, type, true, open, null, null, false, CellRules.NONE);
     }
 
     /** Whether side-by-side readings can be cut by its values. */
@@ -201,7 +199,7 @@ record QueryColumn(
             }
             return null;
         }
-        BigDecimal value = new BigDecimal(text);
+        BigDecimal value = open ? least(new BigDecimal(text)) : new BigDecimal(text);
         if (!told
                 && value.precision() - value.scale() + (type == null || open ? value.scale() : type.scale())
                         > Type.MOST_DIGITS) {
@@ -215,5 +213,11 @@ record QueryColumn(
                     text);
         }
         return value.toPlainString();
+    }
+
+    /** Without the zeros at its end: what a server divides has twenty digits behind the point. */
+    private static BigDecimal least(BigDecimal value) {
+        BigDecimal stripped = value.stripTrailingZeros();
+        return stripped.scale() < 0 ? stripped.setScale(0) : stripped;
     }
 }

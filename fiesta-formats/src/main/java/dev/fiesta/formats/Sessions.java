@@ -188,7 +188,7 @@ final class Sessions {
         }
         if (state.startsWith("08") || state.startsWith("57P") || state.startsWith("58")) {
             return new MachineException(
-                    rows == 0
+                    state.equals("08001") || state.equals("08004")
                             ? database + "cannot be reached: " + said
                             : "The connection to '" + told.name() + "' was lost after " + rows + " rows: " + said,
                     null);

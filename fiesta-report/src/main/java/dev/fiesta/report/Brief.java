@@ -115,7 +115,7 @@ public final class Brief {
     }
 
     /** The folder where its paths start. */
-    Path folder() {
+    public Path folder() {
         return parts.get(parts.size() - 1).folder();
     }
 

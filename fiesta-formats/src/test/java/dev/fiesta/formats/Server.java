@@ -1,0 +1,66 @@
+package dev.fiesta.formats;
+
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import org.junit.jupiter.api.Assumptions;
+
+/**
+ * A real server of databases: the one that {@code FIESTA_TEST_POSTGRES} names ({@code jdbc:postgresql://…}, its user in
+ * {@code FIESTA_TEST_USER}, its password in {@code FIESTA_TEST_PASSWORD}), else one that is unpacked and started for the tests.
+ */
+final class Server {
+    private static Server only;
+
+    final String url;
+    final String user;
+    final String password;
+
+    private Server(String url, String user, String password) {
+        this.url = url;
+        this.user = user;
+        this.password = password;
+    }
+
+    static synchronized Server start() throws IOException {
+        if (only == null) {
+            String told = System.getenv("FIESTA_TEST_POSTGRES");
+            if (told != null) {
+                only = new Server(told, System.getenv("FIESTA_TEST_USER"), System.getenv("FIESTA_TEST_PASSWORD"));
+            } else {
+                String machine = System.getProperty("os.name") + " " + System.getProperty("os.arch");
+                Assumptions.assumeTrue(machine.equals("Linux amd64"), "no server for " + machine + " comes along");
+                EmbeddedPostgres embedded = EmbeddedPostgres.builder().start();
+                only = new Server(
+                        "jdbc:postgresql://127.0.0.1:" + embedded.getPort() + "/postgres", "postgres", "postgres");
+            }
+        }
+        return only;
+    }
+
+    Connection open() throws SQLException {
+        return DriverManager.getConnection(url, user, password);
+    }
+
+    void does(String... statements) throws SQLException {
+        try (Connection connection = open();
+                Statement statement = connection.createStatement()) {
+            for (String one : statements) {
+                statement.execute(one);
+            }
+        }
+    }
+
+    /** The first value of the first row. */
+    String one(String query) throws SQLException {
+        try (Connection connection = open();
+                Statement statement = connection.createStatement();
+                ResultSet rows = statement.executeQuery(query)) {
+            return rows.next() ? rows.getString(1) : "no row";
+        }
+    }
+}
