@@ -201,7 +201,8 @@ final class InputOpener {
                         .map(s -> new Inside.Slice(s.name().name(), s.from(), s.to()))
                         .toList(),
                 !options.noHeader(),
-                options.shortRowsAsMissing());
+                options.shortRowsAsMissing(),
+                options.fieldsByName());
     }
 
     /** A field that is used and whose type nobody told: what would be bad in it cannot be said. */

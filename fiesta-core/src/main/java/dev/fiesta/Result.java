@@ -248,6 +248,25 @@ public final class Result implements Iterable<Row> {
         end.sendTo(out);
     }
 
+    /** Takes some rows that stand side by side. */
+    @FunctionalInterface
+    public interface PartTaker {
+        /**
+         * @param columns all fields in the order of the schema; what is hidden is not taken out of them
+         * @param from the first row of them
+         * @param to the row behind the last
+         */
+        void take(Column[] columns, int from, int to) throws IOException;
+    }
+
+    /** Hands all rows over in their order, part by part, so that they need not all be in memory. */
+    public void eachPart(PartTaker taker) throws IOException {
+        record Part(Column[] columns, int from, int to) {}
+        worked.eachPart(
+                (columns, from, to, before) -> new Part(columns, from, to),
+                part -> taker.take(part.columns(), part.from(), part.to()));
+    }
+
     /** How many totals stand before those of a row. */
     private int totalsBefore(int row) {
         int next = 0;

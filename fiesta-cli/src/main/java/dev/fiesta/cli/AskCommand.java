@@ -71,7 +71,7 @@ final class AskCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        if (as != Format.TERMINAL && !as.isData()) {
+        if (as != Format.TERMINAL && (!as.isData() || as.isBinary())) {
             throw new RequestException(
                     "'ask' answers as terminal, csv, tsv, json or jsonl; for a document write a brief and use 'fiesta run'.");
         }

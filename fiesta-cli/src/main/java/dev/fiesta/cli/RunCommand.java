@@ -67,7 +67,7 @@ final class RunCommand implements Callable<Integer> {
             paramLabel = "FORMAT",
             split = ",",
             description =
-                    "terminal, html, pdf, xlsx, markdown, csv, tsv, json, jsonl, svg, png; several with commas between.")
+                    "terminal, html, pdf, xlsx, markdown, csv, tsv, json, jsonl, parquet, svg, png; several with commas between.")
     private List<Format> as = new ArrayList<>();
 
     @Option(names = "--table", paramLabel = "NAME", description = "Only this table; may be given several times.")
@@ -116,7 +116,9 @@ final class RunCommand implements Callable<Integer> {
         Brief brief = wanted.brief(each);
         List<Format> formats = as.isEmpty() ? List.of(out == null ? Format.TERMINAL : Format.HTML) : as;
         List<Format> files = formats.stream().filter(f -> f != Format.TERMINAL).toList();
-        if (out == null && (files.size() > 1 || files.stream().anyMatch(f -> !f.isData() && f != Format.MARKDOWN))) {
+        if (out == null
+                && (files.size() > 1
+                        || files.stream().anyMatch(f -> f.isBinary() || !f.isData() && f != Format.MARKDOWN))) {
             throw new RequestException("Files need a folder: add --out DIR.");
         }
         if (each != null && out == null) {

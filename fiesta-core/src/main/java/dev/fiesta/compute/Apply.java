@@ -3,6 +3,7 @@ package dev.fiesta.compute;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
@@ -125,6 +126,37 @@ public final class Apply extends Expression {
         return Character.isLetter(name.charAt(0)) || texts.size() != 2
                 ? name + "(" + String.join(", ", texts) + ")"
                 : String.join(" " + name + " ", texts);
+    }
+
+    /** Of a function that keeps order, the ends of its values are those of the ends of its argument. */
+    @Override
+    @Nullable
+    Bounds bounds(Bounds.Known known) {
+        Bounds of = function.keepsOrder() && args.size() == 1 && !mayFail()
+                ? args.get(0).bounds(known)
+                : null;
+        if (of == null) {
+            return null;
+        }
+        Column ends = bound.maker().make(new Notices()).apply(new Column[] {of.ends()}, 2);
+        return ends.isMissing(0) || ends.isMissing(1) ? null : new Bounds(ends);
+    }
+
+    @Override
+    public boolean neverHolds(Bounds.Known known) {
+        RowFunction.Chance chance = function.chance();
+        if (chance == null) {
+            return false;
+        }
+        List<Bounds> all = new ArrayList<>();
+        for (Expression arg : args) {
+            Bounds one = arg.bounds(known);
+            if (one == null) {
+                return false;
+            }
+            all.add(one);
+        }
+        return !chance.mayHold(all);
     }
 
     @Override

@@ -23,6 +23,13 @@ final class Comparison {
 
     private Comparison() {}
 
+    /** Whether one of the signs that count as true can come of values within bounds. */
+    static RowFunction.Chance chance(int accepted) {
+        return args -> (accepted & LESS) != 0 && args.get(0).mayBeLess(args.get(1))
+                || (accepted & EQUAL) != 0 && args.get(0).mayEqual(args.get(1))
+                || (accepted & GREATER) != 0 && args.get(1).mayBeLess(args.get(0));
+    }
+
     static RowFunction.Bound bind(int accepted, Arguments args) {
         Type a = args.type(0);
         Type b = args.type(1);

@@ -1,6 +1,7 @@
 package dev.fiesta.compute;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.util.function.IntConsumer;
@@ -24,6 +25,12 @@ public final class Constant extends Expression {
     public Kernel kernel(Notices notices) {
         Column one = Column.constant(type(), value, 1);
         return batch -> Column.constant(one, batch.size());
+    }
+
+    @Override
+    @Nullable
+    Bounds bounds(Bounds.Known known) {
+        return value == null ? null : new Bounds(Column.of(type(), java.util.Collections.nCopies(2, value)));
     }
 
     @Override

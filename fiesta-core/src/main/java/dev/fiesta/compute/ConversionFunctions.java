@@ -168,6 +168,11 @@ final class ConversionFunctions {
             if (isSame(args, target)) {
                 return RowFunction.Bound.safe(target.type(), (c, rows) -> Types.widen(c[0], target.type()));
             }
+            if (args.count() == 1
+                    && args.type(0).kind() == Kind.DATETIME
+                    && target.type().kind() == Kind.DATE) {
+                return RowFunction.Bound.safe(Type.DATE, (c, rows) -> DateFunctions.days(c[0]));
+            }
             return Boxed.fallible(target.type(), a -> {
                 Object value = target.converter().convert(a[0]);
                 if (value == null) {
@@ -182,7 +187,8 @@ final class ConversionFunctions {
                 return value;
             });
         };
-        all.add(new RowFunction(strict, settled, period, false));
+        RowFunction function = new RowFunction(strict, settled).naming(period);
+        all.add(period == Unit.DAY ? function.keepingOrder() : function);
         String trying = "try_" + name;
         Entry entry = new Entry(
                 trying,

@@ -42,7 +42,8 @@ final class DateFunctions {
                         out[i] = Days.year(d[i]);
                     }
                 })
-                .naming(Unit.YEAR));
+                .naming(Unit.YEAR)
+                .keepingOrder());
         all.add(part("quarter", "The quarter, 1 to 4.", "quarter(2026-05-09)", "2", c -> (d, out) -> {
                     for (int i = 0; i < out.length; i++) {
                         out[i] = (Days.month(d[i]) + 2) / 3;
@@ -126,7 +127,8 @@ final class DateFunctions {
                                 out[i] = d[i] - Math.floorMod(Days.weekday(d[i]) - c.weekStart(), 7);
                             }
                         })
-                .naming(Unit.WEEK));
+                .naming(Unit.WEEK)
+                .keepingOrder());
         all.add(start(
                         "start_of_month",
                         "The first day of the month.",
@@ -137,7 +139,8 @@ final class DateFunctions {
                                 out[i] = d[i] - Days.day(d[i]) + 1;
                             }
                         })
-                .naming(Unit.MONTH));
+                .naming(Unit.MONTH)
+                .keepingOrder());
         all.add(start(
                         "start_of_quarter",
                         "The first day of the quarter.",
@@ -148,7 +151,8 @@ final class DateFunctions {
                                 out[i] = Days.of(Days.year(d[i]), (Days.month(d[i]) - 1) / 3 * 3 + 1, 1);
                             }
                         })
-                .naming(Unit.QUARTER));
+                .naming(Unit.QUARTER)
+                .keepingOrder());
         all.add(start(
                         "start_of_year",
                         "The first day of the year.",
@@ -159,7 +163,8 @@ final class DateFunctions {
                                 out[i] = Days.of(Days.year(d[i]), 1, 1);
                             }
                         })
-                .naming(Unit.YEAR));
+                .naming(Unit.YEAR)
+                .keepingOrder());
         all.add(clock("hour", 3_600_000_000L, 24, "The hour, 0 to 23.", "hour(2026-05-09T18:30)", "18")
                 .naming(Unit.HOUR));
         all.add(clock("minute", 60_000_000L, 60, "The minute, 0 to 59.", "minute(2026-05-09T18:30)", "30")

@@ -1,6 +1,7 @@
 package dev.fiesta.compute;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Type;
 import java.util.List;
 import java.util.function.IntConsumer;
@@ -46,6 +47,17 @@ public abstract class Expression {
             same = areSame(some.get(i), others.get(i));
         }
         return same;
+    }
+
+    /** What is known of its values from what is known of fields; null where nothing is, or where one may be missing. */
+    @Nullable
+    Bounds bounds(Bounds.Known known) {
+        return null;
+    }
+
+    /** Whether a condition is false, and not missing, for all rows of which something is known. */
+    public boolean neverHolds(Bounds.Known known) {
+        return false;
     }
 
     /** Whether it counts itself what it leaves missing, so that nobody else need do so. */

@@ -1,8 +1,10 @@
 package dev.fiesta.compute;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Type;
 import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
 
 /** A field. */
 public final class FieldRef extends Expression {
@@ -21,6 +23,12 @@ public final class FieldRef extends Expression {
     @Override
     public Kernel kernel(Notices notices) {
         return batch -> batch.column(index);
+    }
+
+    @Override
+    @Nullable
+    Bounds bounds(Bounds.Known known) {
+        return known.of(index);
     }
 
     @Override

@@ -3,6 +3,7 @@ package dev.fiesta.compute;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bits;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
@@ -112,6 +113,13 @@ public final class Logic extends Expression {
     static Column not(Column column, int size) {
         TruthColumn truth = truth(column);
         return new TruthColumn(falses(truth, size), size, Validity.spread(truth, size));
+    }
+
+    @Override
+    public boolean neverHolds(Bounds.Known known) {
+        return and
+                ? left.neverHolds(known) || right.neverHolds(known)
+                : left.neverHolds(known) && right.neverHolds(known);
     }
 
     @Override

@@ -2,9 +2,11 @@ package dev.fiesta.compute;
 
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Unit;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,18 +17,40 @@ import org.jspecify.annotations.Nullable;
  * @param rule settles its types
  * @param period how far apart its results lie, for functions that name periods of time; else null
  * @param comparesTexts whether it compares its first argument with the others
+ * @param keepsOrder whether of two values of its only argument the greater never gives the lesser result
+ * @param chance for a condition that can be told from bounds alone, else null
  */
-public record RowFunction(Entry entry, Rule rule, @Nullable Unit period, boolean comparesTexts) {
+public record RowFunction(
+        Entry entry,
+        Rule rule,
+        @Nullable Unit period,
+        boolean comparesTexts,
+        boolean keepsOrder,
+        @Nullable Chance chance) {
     RowFunction(Entry entry, Rule rule) {
-        this(entry, rule, null, false);
+        this(entry, rule, null, false, false, null);
     }
 
-    RowFunction naming(Unit unit) {
-        return new RowFunction(entry, rule, unit, comparesTexts);
+    RowFunction naming(@Nullable Unit unit) {
+        return new RowFunction(entry, rule, unit, comparesTexts, keepsOrder, chance);
     }
 
     RowFunction comparingTexts() {
-        return new RowFunction(entry, rule, period, true);
+        return new RowFunction(entry, rule, period, true, keepsOrder, chance);
+    }
+
+    RowFunction keepingOrder() {
+        return new RowFunction(entry, rule, period, comparesTexts, true, chance);
+    }
+
+    RowFunction with(Chance known) {
+        return new RowFunction(entry, rule, period, comparesTexts, keepsOrder, known);
+    }
+
+    /** Tells of a condition whether it may hold for values of which only their bounds are known. */
+    @FunctionalInterface
+    interface Chance {
+        boolean mayHold(List<Bounds> args);
     }
 
     /** Settles the types of a call. */

@@ -32,18 +32,21 @@ public final class RowFunctions {
         operator("/", Arithmetic::divide);
         operator("%", Arithmetic::modulo);
         operator("negate", Arithmetic::negate);
-        operator("=", a -> Comparison.bind(Comparison.EQUAL, a));
-        operator("<>", a -> Comparison.bind(Comparison.LESS | Comparison.GREATER, a));
-        operator("<", a -> Comparison.bind(Comparison.LESS, a));
-        operator("<=", a -> Comparison.bind(Comparison.LESS | Comparison.EQUAL, a));
-        operator(">", a -> Comparison.bind(Comparison.GREATER, a));
-        operator(">=", a -> Comparison.bind(Comparison.GREATER | Comparison.EQUAL, a));
+        comparison("=", Comparison.EQUAL);
+        comparison("<>", Comparison.LESS | Comparison.GREATER);
+        comparison("<", Comparison.LESS);
+        comparison("<=", Comparison.LESS | Comparison.EQUAL);
+        comparison(">", Comparison.GREATER);
+        comparison(">=", Comparison.GREATER | Comparison.EQUAL);
         operator("||", a -> Boxed.safe(Type.TEXT, v -> Texts.of(v[0]) + Texts.of(v[1])));
         operator("contains", a -> look(a, (t, part) -> t.contains(part)));
         operator("starts with", a -> look(a, (t, part) -> t.startsWith(part)));
         operator("ends with", a -> look(a, (t, part) -> t.endsWith(part)));
         operator("matches", RowFunctions::matches);
-        operator("in", RowFunctions::in);
+        OPERATORS.put(
+                "in",
+                function("in", RowFunctions::in)
+                        .with(args -> args.subList(1, args.size()).stream().anyMatch(args.get(0)::mayEqual)));
         operator("not", a -> {
             a.expectKind(0, "'not' needs a condition", Kind.TRUTH);
             return RowFunction.Bound.safe(Type.TRUTH, (c, n) -> Logic.not(c[0], n));
@@ -54,7 +57,15 @@ public final class RowFunctions {
     private RowFunctions() {}
 
     private static void operator(String sign, RowFunction.Rule rule) {
-        OPERATORS.put(sign, new RowFunction(new Entry(sign, Family.NUMBERS, sign, "", "", ""), rule));
+        OPERATORS.put(sign, function(sign, rule));
+    }
+
+    private static RowFunction function(String sign, RowFunction.Rule rule) {
+        return new RowFunction(new Entry(sign, Family.NUMBERS, sign, "", "", ""), rule);
+    }
+
+    private static void comparison(String sign, int accepted) {
+        OPERATORS.put(sign, function(sign, a -> Comparison.bind(accepted, a)).with(Comparison.chance(accepted)));
     }
 
     /** The functions, in the order of the reference. */

@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.compute.Rows;
 import dev.fiesta.compute.Types;
@@ -9,6 +10,7 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -16,18 +18,37 @@ import org.jspecify.annotations.Nullable;
  * that is dropped because one was missing, and none false, is counted.
  */
 final class FilterStage {
+    private final List<Expression> conjuncts;
     private final Kernel[] conditions;
     private final String place;
     private final Notices notices;
 
     FilterStage(Step.Filter step, Notices notices) {
+        this.conjuncts = step.conjuncts();
         this.conditions = step.conjuncts().stream().map(c -> c.kernel(notices)).toArray(Kernel[]::new);
         this.place = step.place();
         this.notices = notices;
     }
 
+    /** Whether one of the conditions is known to be false for all rows, and none before it may fail or count. */
+    private boolean dropsAll(Batch batch) {
+        for (Expression condition : conjuncts) {
+            if (condition.mayFail()) {
+                return false;
+            }
+            if (condition.neverHolds(batch::bounds)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** The rows left. */
     Batch apply(Batch batch) {
+        if (dropsAll(batch)) {
+            notices.count(Notices.Kind.DROPPED_MISSING, place, 0, batch.size());
+            return batch.head(0);
+        }
         Batch left = batch;
         long[] unknown = null;
         for (Kernel condition : conditions) {

@@ -53,6 +53,11 @@ final class CellNotes {
             }
 
             @Override
+            public dev.fiesta.value.@Nullable Bounds bounds(int field) {
+                return columns.bounds(field);
+            }
+
+            @Override
             public void read(int field, int @Nullable [] rows, int count) {
                 if (!met.isEmpty() && met.containsKey(field)) {
                     count(met.get(field), rows, count);

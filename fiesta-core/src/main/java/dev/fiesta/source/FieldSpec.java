@@ -49,6 +49,11 @@ public record FieldSpec(
         return new FieldSpec(column, column, Type.EMPTY, false, false, null, null, false, CellRules.NONE);
     }
 
+    /** A field whose values tell their type themselves. */
+    public static FieldSpec typed(String column, Type type) {
+        return new FieldSpec(column, column, type, true, false, null, null, false, CellRules.NONE);
+    }
+
     static Schema schema(List<FieldSpec> fields) {
         return new Schema(
                 fields.stream().map(f -> new Field(f.name(), f.type())).toList());
@@ -60,11 +65,12 @@ public record FieldSpec(
     }
 
     /** A field whose bad values are missing; one whose type was worked out still widens. */
-    FieldSpec lenient() {
+    public FieldSpec lenient() {
         return new FieldSpec(name, column, type, declared, openScale, pattern, byDefault, true, rules);
     }
 
-    FieldSpec as(Type wider) {
+    /** The same with a type that was worked out. */
+    public FieldSpec as(Type wider) {
         return new FieldSpec(name, column, wider, declared, false, pattern, byDefault, badAsMissing, rules);
     }
 }

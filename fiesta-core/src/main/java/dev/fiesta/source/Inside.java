@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param slices the fields of lines of fixed width
  * @param header whether the first row names the fields
  * @param shortLines whether what a short line lacks is missing
+ * @param byName whether files may lack fields that others have
  */
 public record Inside(
         @Nullable String sheet,
@@ -21,9 +22,10 @@ public record Inside(
         @Nullable String each,
         List<Slice> slices,
         boolean header,
-        boolean shortLines) {
+        boolean shortLines,
+        boolean byName) {
     /** Nothing is told. */
-    public static final Inside WHOLE = new Inside(null, null, null, null, List.of(), true, false);
+    public static final Inside WHOLE = new Inside(null, null, null, null, List.of(), true, false, false);
 
     /**
      * A field in a line of fixed width.

@@ -3,6 +3,7 @@ package dev.fiesta.source;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
@@ -297,6 +298,16 @@ public final class PathFields implements Source {
             } catch (Widened e) {
                 throw widened(e);
             }
+        }
+
+        /** Of a field of the path there is one value in a batch. */
+        @Override
+        public @Nullable Bounds bounds(int field) {
+            if (!isOfPath(field)) {
+                return from.bounds(inFiles(field));
+            }
+            Column one = load(field, null, 2);
+            return one.isMissing(0) ? null : new Bounds(one);
         }
 
         @Override

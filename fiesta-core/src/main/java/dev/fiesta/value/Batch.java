@@ -20,6 +20,11 @@ public final class Batch {
          */
         Column load(int field, int @Nullable [] rows, int count);
 
+        /** What is known of the values of a field in all rows without loading them; null where nothing is. */
+        default @Nullable Bounds bounds(int field) {
+            return null;
+        }
+
         /** Takes note that somebody looks at the values of a field in some rows, loaded now or before. */
         default void read(int field, int @Nullable [] rows, int count) {}
     }
@@ -107,6 +112,11 @@ public final class Batch {
             loader.read(field, rows, size);
         }
         return column.isConstant() ? column.resized(size) : column;
+    }
+
+    /** What is known of the values of a field that was not loaded yet; null where nothing is. */
+    public @Nullable Bounds bounds(int field) {
+        return loader == null || columns[field] != null ? null : loader.bounds(field);
     }
 
     /** As {@link #column}, for whoever asks once only: what is loaded is not kept. */
@@ -210,6 +220,11 @@ public final class Batch {
             @Override
             public Column load(int field, int @Nullable [] rows, int count) {
                 return from.load(slots.get(field), rows, count);
+            }
+
+            @Override
+            public @Nullable Bounds bounds(int field) {
+                return field < slots.size() ? from.bounds(slots.get(field)) : null;
             }
 
             @Override

@@ -22,6 +22,8 @@ public enum Format {
     JSON("json"),
     /** A file for each table: a row a line. */
     JSONL("jsonl"),
+    /** A file of columns for each table. */
+    PARQUET("parquet"),
     /** A drawing for each chart. */
     SVG("svg"),
     /** A picture of each chart. */
@@ -40,7 +42,12 @@ public enum Format {
 
     /** Whether it writes tables as data, one file each. */
     public boolean isData() {
-        return this == CSV || this == TSV || this == JSON || this == JSONL;
+        return this == CSV || this == TSV || this == JSON || this == JSONL || this == PARQUET;
+    }
+
+    /** Whether its files are bytes that no terminal shows. */
+    public boolean isBinary() {
+        return this == PARQUET || this == PDF || this == XLSX || this == PNG;
     }
 
     /** Whether it writes a file for each chart. */

@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
+import dev.fiesta.formats.ParquetTable;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
@@ -282,7 +283,11 @@ public final class Report {
             if (format.isData()) {
                 for (Result result : data()) {
                     String file = FileNames.of(result.name()) + "." + format.ending();
-                    folder.write(file, out -> DataFile.write(result, format, guarded, out));
+                    if (format == Format.PARQUET) {
+                        folder.writeBytes(file, out -> ParquetTable.write(result, out));
+                    } else {
+                        folder.write(file, out -> DataFile.write(result, format, guarded, out));
+                    }
                 }
             } else if (format.isChart()) {
                 charts().forEach(c -> chart(folder, c, format));

@@ -1,0 +1,408 @@
+package dev.fiesta.formats;
+
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Dialect;
+import dev.fiesta.source.FieldSpec;
+import dev.fiesta.source.Paths;
+import dev.fiesta.source.Recast;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Bounds;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Field;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Supplier;
+import org.apache.parquet.ParquetReadOptions;
+import org.apache.parquet.column.ColumnReader;
+import org.apache.parquet.column.impl.ColumnReadStoreImpl;
+import org.apache.parquet.column.page.PageReadStore;
+import org.apache.parquet.conf.PlainParquetConfiguration;
+import org.apache.parquet.hadoop.ParquetFileReader;
+import org.apache.parquet.hadoop.metadata.BlockMetaData;
+import org.apache.parquet.hadoop.metadata.ColumnChunkMetaData;
+import org.apache.parquet.io.LocalInputFile;
+import org.apache.parquet.io.api.Converter;
+import org.apache.parquet.io.api.GroupConverter;
+import org.apache.parquet.io.api.PrimitiveConverter;
+import org.apache.parquet.schema.MessageType;
+import org.jspecify.annotations.Nullable;
+
+/** Records in files of columns. A worker takes groups of rows; a column of a group is read when somebody asks for it. */
+final class ParquetSource implements Source {
+    /**
+     * A file.
+     *
+     * @param columns those that can be read, by name
+     * @param groups of rows
+     */
+    record Part(
+            Paths.Named file,
+            Map<String, ParquetField> columns,
+            List<BlockMetaData> groups,
+            MessageType schema,
+            String createdBy) {}
+
+    /** Where a batch stands. */
+    private record Piece(int part, int group, int firstInGroup, int rows, long firstInFile) {}
+
+    private static final int BATCH = 8192;
+
+    private final List<Part> parts;
+    private final List<FieldSpec> fields;
+    private final Dialect dialect;
+    private final List<String> remarks;
+    private final List<Piece> pieces = new ArrayList<>();
+    /** For each group of all files the number of its first piece, and behind the last their number. */
+    private final List<Integer> firstPieces = new ArrayList<>();
+
+    ParquetSource(List<Part> parts, List<FieldSpec> fields, Dialect dialect, List<String> remarks) {
+        this.parts = List.copyOf(parts);
+        this.fields = List.copyOf(fields);
+        this.dialect = dialect;
+        this.remarks = List.copyOf(remarks);
+        for (int p = 0; p < parts.size(); p++) {
+            long inFile = 0;
+            List<BlockMetaData> groups = parts.get(p).groups();
+            for (int g = 0; g < groups.size(); g++) {
+                firstPieces.add(pieces.size());
+                long rows = groups.get(g).getRowCount();
+                for (long at = 0; at < rows; at += BATCH) {
+                    int count = (int) Math.min(BATCH, rows - at);
+                    pieces.add(new Piece(p, g, Math.toIntExact(at), count, inFile + at));
+                }
+                inFile += rows;
+            }
+        }
+        firstPieces.add(pieces.size());
+    }
+
+    static ParquetFileReader open(Paths.Named file) throws IOException {
+        return ParquetFileReader.open(
+                new LocalInputFile(file.path()),
+                new ParquetReadOptions.Builder(new PlainParquetConfiguration())
+                        .withCodecFactory(new ParquetCodecs())
+                        .build());
+    }
+
+    /** What went wrong, in a sentence: the library throws whatever it stumbles over. */
+    static RuntimeException failure(Paths.Named file, Exception e) {
+        if (e instanceof FiestaException known) {
+            return known;
+        }
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof ParquetCodecs.Unknown) {
+                return new DataException(
+                        file.name() + " is packed by " + cause.getMessage()
+                                + ", which is not unpacked here. Write it with zstd, gzip or snappy.",
+                        file.name(),
+                        0,
+                        null,
+                        null);
+            }
+            if (cause instanceof java.nio.file.FileSystemException
+                    || cause instanceof java.nio.channels.ClosedByInterruptException) {
+                return new MachineException("'" + file.name() + "' cannot be read", e);
+            }
+        }
+        return new DataException(
+                "'" + file.name() + "' cannot be read as Parquet: it is damaged, encrypted, or something else.",
+                file.name(),
+                0,
+                null,
+                null);
+    }
+
+    @Override
+    public Schema schema() {
+        return new Schema(
+                fields.stream().map(f -> new Field(f.name(), f.type())).toList());
+    }
+
+    @Override
+    public ParquetSource lenient() {
+        return new ParquetSource(parts, fields.stream().map(FieldSpec::lenient).toList(), dialect, remarks);
+    }
+
+    @Override
+    public Scan scan(Notices notices) {
+        remarks.forEach(notices::warn);
+        return new GroupScan();
+    }
+
+    /** One reading: groups of rows are given out in order. */
+    private final class GroupScan implements Scan {
+        private final AtomicInteger next = new AtomicInteger();
+        private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
+        private final List<GroupReader> readers = new ArrayList<>();
+
+        @Override
+        public synchronized Reader reader(Notices notices) {
+            GroupReader reader = new GroupReader(this, notices);
+            readers.add(reader);
+            return reader;
+        }
+
+        @Override
+        public double share() {
+            int groups = firstPieces.size() - 1;
+            return groups == 0 ? 1 : Math.min(1, (double) next.get() / groups);
+        }
+
+        @Override
+        public boolean readsAgain() {
+            return true;
+        }
+
+        @Override
+        public void stop(long sequence) {
+            stop.accumulateAndGet(sequence, Math::min);
+        }
+
+        /** The first piece of a group that nobody has, or -1. */
+        int claim() {
+            int group = next.getAndIncrement();
+            return group >= firstPieces.size() - 1 || firstPieces.get(group) >= stop.get() ? -1 : group;
+        }
+
+        @Override
+        public synchronized void close() {
+            stop(0);
+            readers.forEach(GroupReader::close);
+        }
+    }
+
+    /** A column of the group that a worker reads, up to a row. */
+    private static final class Cursor {
+        final ColumnReader reader;
+        int at;
+
+        Cursor(ColumnReader reader) {
+            this.reader = reader;
+        }
+    }
+
+    /** The reading of one worker. */
+    private final class GroupReader implements Reader {
+        private final GroupScan scan;
+        private Notices notices;
+        private int group = -1;
+        private int piece = -1;
+        private int part = -1;
+        private int open = -1;
+        private @Nullable ParquetFileReader file;
+        private final Map<Integer, Cursor> cursors = new HashMap<>();
+        private final Map<Integer, ParquetField.Texts> texts = new HashMap<>();
+
+        GroupReader(GroupScan scan, Notices notices) {
+            this.scan = scan;
+            this.notices = notices;
+        }
+
+        @Override
+        public void tell(Notices to) {
+            notices = to;
+        }
+
+        @Override
+        public long sequence() {
+            return Math.max(0, piece);
+        }
+
+        @Override
+        public @Nullable Batch next() {
+            piece++;
+            while (group < 0 || piece >= firstPieces.get(group + 1)) {
+                group = scan.claim();
+                if (group < 0) {
+                    return null;
+                }
+                piece = firstPieces.get(group);
+            }
+            return piece >= scan.stop.get() ? null : batch();
+        }
+
+        @Override
+        public Batch again(long sequence) {
+            piece = Math.toIntExact(sequence);
+            group = 0;
+            while (firstPieces.get(group + 1) <= piece) {
+                group++;
+            }
+            return batch();
+        }
+
+        private Batch batch() {
+            Piece at = pieces.get(piece);
+            int own = piece;
+            return Batch.lazy(
+                    at.rows(),
+                    fields.size() + HIDDEN,
+                    new Batch.Loader() {
+                        @Override
+                        public Column load(int field, int @Nullable [] rows, int count) {
+                            Column all = GroupReader.this.load(own, at, field);
+                            return rows == null ? all : all.take(rows, count);
+                        }
+
+                        @Override
+                        public @Nullable Bounds bounds(int field) {
+                            return field < fields.size() ? ParquetSource.this.bounds(at, field) : null;
+                        }
+                    },
+                    piece,
+                    row -> place(at, row));
+        }
+
+        private Supplier<@Nullable String> place(Piece at, int row) {
+            return () -> parts.get(at.part()).file().name() + ", row " + (at.firstInFile() + row + 1);
+        }
+
+        private Column load(int own, Piece at, int field) {
+            Paths.Named named = parts.get(at.part()).file();
+            if (field == fields.size()) {
+                return Column.constant(Type.TEXT, named.name(), at.rows());
+            }
+            if (field > fields.size()) {
+                long[] origins = new long[at.rows()];
+                for (int i = 0; i < origins.length; i++) {
+                    origins[i] = Source.origin(at.part(), at.firstInFile() + i);
+                }
+                return new LongColumn(Type.INTEGER, origins, origins.length, null);
+            }
+            FieldSpec spec = fields.get(field);
+            ParquetField column = parts.get(at.part()).columns().get(spec.column());
+            if (column == null) {
+                return Column.missing(spec.type(), at.rows());
+            }
+            try {
+                Column values = values(own, at, field, column);
+                return isAsItIs(spec, column) ? values : recast(spec, values, at);
+            } catch (ParquetField.Unfit unfit) {
+                throw new DataException(
+                        place(at, unfit.row).get() + ": field " + spec.name() + ": " + unfit.why + ".",
+                        named.name(),
+                        at.firstInFile() + unfit.row + 1,
+                        spec.name(),
+                        null);
+            } catch (IOException | RuntimeException e) {
+                throw failure(named, e);
+            }
+        }
+
+        private Column recast(FieldSpec spec, Column values, Piece at) {
+            return new Recast(spec, dialect)
+                    .of(
+                            values,
+                            row -> place(at, row),
+                            (kind, row, value) -> notices.cell(
+                                    ParquetSource.this,
+                                    kind,
+                                    spec.name(),
+                                    sequence(),
+                                    row,
+                                    () -> value + " (" + place(at, row).get() + ")"));
+        }
+
+        /** Columns go forwards only; what lies before a batch that was not asked for is passed over. */
+        private Column values(int own, Piece at, int field, ParquetField column) throws IOException {
+            enter(at);
+            Cursor cursor = cursors.get(field);
+            if (cursor == null || cursor.at > at.firstInGroup()) {
+                cursor = new Cursor(reader(at, column));
+                cursors.put(field, cursor);
+            }
+            for (; cursor.at < at.firstInGroup(); cursor.at++) {
+                if (cursor.reader.getCurrentDefinitionLevel()
+                        == column.descriptor().getMaxDefinitionLevel()) {
+                    cursor.reader.skip();
+                }
+                cursor.reader.consume();
+            }
+            cursor.at += at.rows();
+            return column.take(cursor.reader, at.rows(), texts.computeIfAbsent(field, f -> new ParquetField.Texts()));
+        }
+
+        private void enter(Piece at) throws IOException {
+            if (part != at.part()) {
+                close();
+                file = ParquetSource.open(parts.get(at.part()).file());
+                part = at.part();
+                open = -1;
+            }
+            if (open != at.group()) {
+                cursors.clear();
+                open = at.group();
+            }
+        }
+
+        private ColumnReader reader(Piece at, ParquetField column) throws IOException {
+            ParquetFileReader from = java.util.Objects.requireNonNull(file);
+            Part of = parts.get(at.part());
+            from.setRequestedSchema(List.of(column.descriptor()));
+            PageReadStore pages = from.readRowGroup(at.group());
+            MessageType schema = new MessageType(
+                    "column", of.schema().getType(column.descriptor().getPath()));
+            return new ColumnReadStoreImpl(pages, new Nothing(), schema, of.createdBy())
+                    .getColumnReader(column.descriptor());
+        }
+
+        void close() {
+            try {
+                if (file != null) {
+                    file.close();
+                }
+            } catch (IOException e) {
+                part = -1; // nothing was written: there is nothing to lose
+            }
+            cursors.clear();
+            file = null;
+            part = -1;
+        }
+    }
+
+    private static boolean isAsItIs(FieldSpec spec, ParquetField column) {
+        return spec.type().equals(column.type()) && spec.byDefault() == null;
+    }
+
+    /** What a file tells of a field in a group of rows. */
+    private @Nullable Bounds bounds(Piece at, int field) {
+        FieldSpec spec = fields.get(field);
+        ParquetField column = parts.get(at.part()).columns().get(spec.column());
+        if (column == null || !isAsItIs(spec, column)) {
+            return null;
+        }
+        for (ColumnChunkMetaData chunk :
+                parts.get(at.part()).groups().get(at.group()).getColumns()) {
+            if (chunk.getPath().toDotString().equals(spec.column())) {
+                return column.bounds(chunk.getStatistics());
+            }
+        }
+        return null;
+    }
+
+    /** Values are asked for, never handed over. */
+    private static final class Nothing extends GroupConverter {
+        @Override
+        public Converter getConverter(int field) {
+            return new PrimitiveConverter() {};
+        }
+
+        @Override
+        public void start() {}
+
+        @Override
+        public void end() {}
+    }
+}
