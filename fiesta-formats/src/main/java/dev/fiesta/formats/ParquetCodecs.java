@@ -81,7 +81,7 @@ final class ParquetCodecs implements CompressionCodecFactory {
         };
     }
 
-    private static byte[] bytes(BytesInput input) throws IOException {
+    static byte[] bytes(BytesInput input) throws IOException {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream(Math.toIntExact(input.size()));
         input.writeAllTo(bytes);
         return bytes.toByteArray();

@@ -1,14 +1,10 @@
 package dev.fiesta.formats;
 
-import dev.fiesta.value.Bits;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.Dictionary;
-import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
-import dev.fiesta.value.TextColumn;
-import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
+import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -16,11 +12,8 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalTime;
 import java.util.Arrays;
-import java.util.IdentityHashMap;
-import java.util.Map;
 import java.util.UUID;
 import org.apache.parquet.column.ColumnDescriptor;
-import org.apache.parquet.column.ColumnReader;
 import org.apache.parquet.column.statistics.Statistics;
 import org.apache.parquet.io.api.Binary;
 import org.apache.parquet.schema.LogicalTypeAnnotation;
@@ -56,16 +49,12 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
         TIME
     }
 
-    /** A value that no type of ours holds, or holds otherwise. */
+    /** A value that no type of ours holds. */
     static final class Unfit extends RuntimeException {
         private static final long serialVersionUID = 1L;
-        final int row;
-        final String why;
 
-        Unfit(int row, String why) {
+        Unfit(String why) {
             super(why, null, false, false);
-            this.row = row;
-            this.why = why;
         }
     }
 
@@ -140,198 +129,98 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
         return descriptor.getPath()[0];
     }
 
-    /** Takes the next values. */
-    Column take(ColumnReader reader, int count, Texts texts) {
-        int there = descriptor.getMaxDefinitionLevel();
+    /** A whole number, decimal in units of its last digit, day or time as our columns hold them; a truth as 0 or 1. */
+    long whole(ParquetRaw value) {
         return switch (kind) {
-            case FLOAT, DOUBLE -> numbers(reader, count, there);
-            case TRUTH -> truths(reader, count, there);
-            case TEXT, UUID, TIME -> texts(reader, count, there, texts);
-            default -> longs(reader, count, there);
+            case INT -> value.whole32();
+            case UNSIGNED -> unsigned(value);
+            case MILLIS -> Math.multiplyExact(value.whole64(), 1000L);
+            case NANOS -> Math.floorDiv(value.whole64(), 1000L);
+            case INT96 -> int96(value.bytes());
+            case BYTES_DECIMAL -> decimal(value.bytes());
+            case TRUTH -> value.truth() ? 1 : 0;
+            default -> fitting(value.whole64());
         };
     }
 
-    private Column longs(ColumnReader reader, int count, int there) {
-        long[] values = new long[count];
-        long[] valid = Bits.none(count);
-        boolean all = true;
-        for (int i = 0; i < count; i++) {
-            if (reader.getCurrentDefinitionLevel() == there) {
-                values[i] = value(reader, i);
-                Bits.set(valid, i);
-            } else {
-                all = false;
-            }
-            reader.consume();
-        }
-        return new LongColumn(type, values, count, all ? null : valid);
+    double number(ParquetRaw value) {
+        return kind == Kind.DOUBLE ? value.real() : Double.parseDouble(Float.toString(value.single()));
     }
 
-    private long value(ColumnReader reader, int row) {
+    /** The bytes of a text; null where they are none. */
+    byte @Nullable [] text(ParquetRaw value) {
         return switch (kind) {
-            case INT -> reader.getInteger();
-            case UNSIGNED -> unsigned(reader, row);
-            case MILLIS -> Math.multiplyExact(reader.getLong(), 1000L);
-            case NANOS -> Math.floorDiv(reader.getLong(), 1000L);
-            case INT96 -> int96(reader.getBinary());
-            case BYTES_DECIMAL -> decimal(reader.getBinary(), row);
-            default -> fitting(reader.getLong(), row);
+            case TIME -> time(value).getBytes(StandardCharsets.US_ASCII);
+            case UUID -> uuid(value.bytes()).getBytes(StandardCharsets.US_ASCII);
+            default -> utf8(value.bytes().getBytesUnsafe());
         };
-    }
-
-    private long fitting(long value, int row) {
-        boolean exact = type.isExact();
-        if (exact && (value > MOST || value < -MOST)) {
-            throw new Unfit(
-                    row,
-                    value + (type.scale() > 0 ? " (times 10^-" + type.scale() + ")" : "") + " has more than the "
-                            + Type.MOST_DIGITS + " digits of " + type.withArticle());
-        }
-        return value;
     }
 
     private static final long MOST = 999_999_999_999_999_999L;
 
-    private long unsigned(ColumnReader reader, int row) {
-        if (descriptor.getPrimitiveType().getPrimitiveTypeName() == PrimitiveTypeName.INT32) {
-            return Integer.toUnsignedLong(reader.getInteger());
+    private long fitting(long value) {
+        if (type.isExact() && (value > MOST || value < -MOST)) {
+            throw new Unfit(shown(BigInteger.valueOf(value)));
         }
-        long value = reader.getLong();
-        if (value < 0) {
-            throw new Unfit(row, Long.toUnsignedString(value) + " has more than the 18 digits of an integer");
-        }
-        return fitting(value, row);
+        return value;
     }
 
-    private long decimal(Binary bytes, int row) {
+    private String shown(BigInteger units) {
+        return "'" + new BigDecimal(units, type.scale()).toPlainString() + "' has more than the " + Type.MOST_DIGITS
+                + " digits of " + type.withArticle().replaceAll("\\(.*", "");
+    }
+
+    private long unsigned(ParquetRaw value) {
+        if (descriptor.getPrimitiveType().getPrimitiveTypeName() == PrimitiveTypeName.INT32) {
+            return Integer.toUnsignedLong(value.whole32());
+        }
+        long whole = value.whole64();
+        if (whole < 0) {
+            throw new Unfit(shown(new BigInteger(Long.toUnsignedString(whole))));
+        }
+        return fitting(whole);
+    }
+
+    private long decimal(Binary bytes) {
         BigInteger value = new BigInteger(bytes.getBytesUnsafe());
         if (value.bitLength() > 63) {
-            throw new Unfit(
-                    row,
-                    value + " (times 10^-" + type.scale() + ") has more than the " + Type.MOST_DIGITS
-                            + " digits of a decimal");
+            throw new Unfit(shown(value));
         }
-        return fitting(value.longValue(), row);
+        return fitting(value.longValue());
     }
 
     private static long int96(Binary value) {
         ByteBuffer bytes = value.toByteBuffer().order(ByteOrder.LITTLE_ENDIAN);
         long nanos = bytes.getLong(bytes.position());
-        long day = bytes.getInt(bytes.position() + 8) - JULIAN_OF_1970;
+        long day = bytes.getInt(bytes.position() + Long.BYTES) - JULIAN_OF_1970;
         return day * MICROS_A_DAY + Math.floorDiv(nanos, 1000L);
     }
 
-    private Column numbers(ColumnReader reader, int count, int there) {
-        double[] values = new double[count];
-        long[] valid = Bits.none(count);
-        boolean all = true;
-        for (int i = 0; i < count; i++) {
-            if (reader.getCurrentDefinitionLevel() == there) {
-                values[i] = kind == Kind.DOUBLE
-                        ? reader.getDouble()
-                        : Double.parseDouble(Float.toString(reader.getFloat()));
-                if (Double.isFinite(values[i])) {
-                    Bits.set(valid, i);
-                } else {
-                    values[i] = 0;
-                    all = false;
-                }
-            } else {
-                all = false;
-            }
-            reader.consume();
-        }
-        return new DoubleColumn(values, count, all ? null : valid);
-    }
-
-    private Column truths(ColumnReader reader, int count, int there) {
-        long[] bits = Bits.none(count);
-        long[] valid = Bits.none(count);
-        boolean all = true;
-        for (int i = 0; i < count; i++) {
-            if (reader.getCurrentDefinitionLevel() == there) {
-                Bits.set(valid, i);
-                if (reader.getBoolean()) {
-                    Bits.set(bits, i);
-                }
-            } else {
-                all = false;
-            }
-            reader.consume();
-        }
-        return new TruthColumn(bits, count, all ? null : valid);
-    }
-
-    /** The texts of a column met so far; values of a page's dictionary are the same object each time and are looked up by that. */
-    static final class Texts {
-        private static final int MOST_BYTES = 4 << 20;
-        private static final int MOST_KNOWN = 1 << 16;
-
-        private Dictionary dictionary = new Dictionary();
-        private final Map<Binary, Integer> known = new IdentityHashMap<>();
-
-        /** Before a batch: codes of one batch are those of one dictionary. */
-        void begin() {
-            if (dictionary.memory() > MOST_BYTES) {
-                dictionary = new Dictionary();
-                known.clear();
-            } else if (known.size() > MOST_KNOWN) {
-                known.clear();
-            }
-        }
-
-        private int code(Binary value, Kind kind, ColumnReader reader, int row) {
-            Integer code = known.get(value);
-            if (code == null) {
-                byte[] bytes = bytes(value, kind, row);
-                code = dictionary.intern(bytes, 0, bytes.length);
-                known.put(value, code);
-            }
-            return code;
-        }
-    }
-
-    private static byte[] bytes(Binary value, Kind kind, int row) {
-        byte[] bytes = value.getBytesUnsafe();
-        if (kind == Kind.UUID) {
-            ByteBuffer both = ByteBuffer.wrap(bytes);
-            return new UUID(both.getLong(), both.getLong()).toString().getBytes(StandardCharsets.US_ASCII);
-        }
+    private static byte @Nullable [] utf8(byte[] bytes) {
         for (byte b : bytes) {
             if (b < 0) {
                 try {
                     StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes));
+                    return bytes;
                 } catch (CharacterCodingException e) {
-                    throw new Unfit(row, "a value holds bytes that are no text (not UTF-8)");
+                    return null;
                 }
-                break;
             }
         }
         return bytes;
     }
 
-    private Column texts(ColumnReader reader, int count, int there, Texts texts) {
-        texts.begin();
-        int[] codes = new int[count];
-        for (int i = 0; i < count; i++) {
-            if (reader.getCurrentDefinitionLevel() != there) {
-                codes[i] = -1;
-            } else if (kind == Kind.TIME) {
-                codes[i] = texts.dictionary.intern(time(reader));
-            } else {
-                codes[i] = texts.code(reader.getBinary(), kind, reader, i);
-            }
-            reader.consume();
-        }
-        return TextColumn.of(codes, texts.dictionary, count);
+    private static String uuid(Binary value) {
+        ByteBuffer both = value.toByteBuffer();
+        return new UUID(both.getLong(), both.getLong()).toString();
     }
 
-    private String time(ColumnReader reader) {
+    private String time(ParquetRaw value) {
         TimeUnit unit =
                 ((TimeLogicalTypeAnnotation) descriptor.getPrimitiveType().getLogicalTypeAnnotation()).getUnit();
         long nanos = unit == TimeUnit.MILLIS
-                ? reader.getInteger() * 1_000_000L
-                : reader.getLong() * (unit == TimeUnit.MICROS ? 1000L : 1L);
+                ? value.whole32() * 1_000_000L
+                : value.whole64() * (unit == TimeUnit.MICROS ? 1000L : 1L);
         return LocalTime.ofNanoOfDay(nanos).toString();
     }
 

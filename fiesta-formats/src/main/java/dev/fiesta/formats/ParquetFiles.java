@@ -94,12 +94,7 @@ public final class ParquetFiles implements InputFormat {
             if (columns.isEmpty()) {
                 throw new DataException(file.name() + " has no column that can be read.", file.name(), 0, null, null);
             }
-            return new ParquetSource.Part(
-                    file,
-                    columns,
-                    reader.getRowGroups(),
-                    schema,
-                    reader.getFileMetaData().getCreatedBy());
+            return new ParquetSource.Part(file, columns, reader.getRowGroups());
         } catch (java.io.IOException | RuntimeException e) {
             throw ParquetSource.failure(file, e);
         }

@@ -21,22 +21,17 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.IntUnaryOperator;
 import java.util.function.Supplier;
 import org.apache.parquet.ParquetReadOptions;
-import org.apache.parquet.column.ColumnReader;
-import org.apache.parquet.column.impl.ColumnReadStoreImpl;
-import org.apache.parquet.column.page.PageReadStore;
 import org.apache.parquet.conf.PlainParquetConfiguration;
 import org.apache.parquet.hadoop.ParquetFileReader;
 import org.apache.parquet.hadoop.metadata.BlockMetaData;
 import org.apache.parquet.hadoop.metadata.ColumnChunkMetaData;
 import org.apache.parquet.io.LocalInputFile;
-import org.apache.parquet.io.api.Converter;
-import org.apache.parquet.io.api.GroupConverter;
-import org.apache.parquet.io.api.PrimitiveConverter;
-import org.apache.parquet.schema.MessageType;
 import org.jspecify.annotations.Nullable;
 
 /** Records in files of columns. A worker takes groups of rows; a column of a group is read when somebody asks for it. */
@@ -47,12 +42,7 @@ final class ParquetSource implements Source {
      * @param columns those that can be read, by name
      * @param groups of rows
      */
-    record Part(
-            Paths.Named file,
-            Map<String, ParquetField> columns,
-            List<BlockMetaData> groups,
-            MessageType schema,
-            String createdBy) {}
+    record Part(Paths.Named file, Map<String, ParquetField> columns, List<BlockMetaData> groups) {}
 
     /** Where a batch stands. */
     private record Piece(int part, int group, int firstInGroup, int rows, long firstInFile) {}
@@ -185,11 +175,11 @@ final class ParquetSource implements Source {
 
     /** A column of the group that a worker reads, up to a row. */
     private static final class Cursor {
-        final ColumnReader reader;
+        final ParquetChunk chunk;
         int at;
 
-        Cursor(ColumnReader reader) {
-            this.reader = reader;
+        Cursor(ParquetChunk chunk) {
+            this.chunk = chunk;
         }
     }
 
@@ -203,7 +193,6 @@ final class ParquetSource implements Source {
         private int open = -1;
         private @Nullable ParquetFileReader file;
         private final Map<Integer, Cursor> cursors = new HashMap<>();
-        private final Map<Integer, ParquetField.Texts> texts = new HashMap<>();
 
         GroupReader(GroupScan scan, Notices notices) {
             this.scan = scan;
@@ -245,15 +234,13 @@ final class ParquetSource implements Source {
 
         private Batch batch() {
             Piece at = pieces.get(piece);
-            int own = piece;
             return Batch.lazy(
                     at.rows(),
                     fields.size() + HIDDEN,
                     new Batch.Loader() {
                         @Override
                         public Column load(int field, int @Nullable [] rows, int count) {
-                            Column all = GroupReader.this.load(own, at, field);
-                            return rows == null ? all : all.take(rows, count);
+                            return GroupReader.this.load(at, field, rows, count);
                         }
 
                         @Override
@@ -269,69 +256,82 @@ final class ParquetSource implements Source {
             return () -> parts.get(at.part()).file().name() + ", row " + (at.firstInFile() + row + 1);
         }
 
-        private Column load(int own, Piece at, int field) {
+        private Column load(Piece at, int field, int @Nullable [] rows, int count) {
             Paths.Named named = parts.get(at.part()).file();
             if (field == fields.size()) {
-                return Column.constant(Type.TEXT, named.name(), at.rows());
+                return Column.constant(Type.TEXT, named.name(), count);
             }
             if (field > fields.size()) {
-                long[] origins = new long[at.rows()];
-                for (int i = 0; i < origins.length; i++) {
-                    origins[i] = Source.origin(at.part(), at.firstInFile() + i);
-                }
-                return new LongColumn(Type.INTEGER, origins, origins.length, null);
+                return origins(at, rows, count);
             }
             FieldSpec spec = fields.get(field);
             ParquetField column = parts.get(at.part()).columns().get(spec.column());
             if (column == null) {
-                return Column.missing(spec.type(), at.rows());
+                return Column.missing(spec.type(), count);
             }
             try {
-                Column values = values(own, at, field, column);
-                return isAsItIs(spec, column) ? values : recast(spec, values, at);
-            } catch (ParquetField.Unfit unfit) {
-                throw new DataException(
-                        place(at, unfit.row).get() + ": field " + spec.name() + ": " + unfit.why + ".",
-                        named.name(),
-                        at.firstInFile() + unfit.row + 1,
-                        spec.name(),
-                        null);
+                Map<Integer, String> odd = new TreeMap<>();
+                Column all = values(at, field, column, odd);
+                Column values = rows == null ? all : all.take(rows, count);
+                if (!odd.isEmpty()) {
+                    refuse(spec, at, rows, count, odd);
+                }
+                return isAsItIs(spec, column) ? values : recast(spec, values, at, rows);
             } catch (IOException | RuntimeException e) {
                 throw failure(named, e);
             }
         }
 
-        private Column recast(FieldSpec spec, Column values, Piece at) {
+        private Column origins(Piece at, int @Nullable [] rows, int count) {
+            long[] origins = new long[count];
+            for (int i = 0; i < count; i++) {
+                origins[i] = Source.origin(at.part(), at.firstInFile() + (rows == null ? i : rows[i]));
+            }
+            return new LongColumn(Type.INTEGER, origins, count, null);
+        }
+
+        /** Values that are none of the type end the run, in rows that are wanted. */
+        private void refuse(FieldSpec spec, Piece at, int @Nullable [] rows, int count, Map<Integer, String> odd) {
+            for (int i = 0; i < count; i++) {
+                int row = rows == null ? i : rows[i];
+                if (odd.containsKey(row)) {
+                    throw new DataException(
+                            place(at, row).get() + ": field " + spec.name() + ": " + odd.get(row) + ".",
+                            parts.get(at.part()).file().name(),
+                            at.firstInFile() + row + 1,
+                            spec.name(),
+                            null);
+                }
+            }
+        }
+
+        private Column recast(FieldSpec spec, Column values, Piece at, int @Nullable [] rows) {
+            IntUnaryOperator inBatch = i -> rows == null ? i : rows[i];
             return new Recast(spec, dialect)
                     .of(
                             values,
-                            row -> place(at, row),
-                            (kind, row, value) -> notices.cell(
+                            i -> place(at, inBatch.applyAsInt(i)),
+                            (kind, i, value) -> notices.cell(
                                     ParquetSource.this,
                                     kind,
                                     spec.name(),
                                     sequence(),
-                                    row,
-                                    () -> value + " (" + place(at, row).get() + ")"));
+                                    inBatch.applyAsInt(i),
+                                    () -> value + " ("
+                                            + place(at, inBatch.applyAsInt(i)).get() + ")"));
         }
 
         /** Columns go forwards only; what lies before a batch that was not asked for is passed over. */
-        private Column values(int own, Piece at, int field, ParquetField column) throws IOException {
+        private Column values(Piece at, int field, ParquetField column, Map<Integer, String> odd) throws IOException {
             enter(at);
             Cursor cursor = cursors.get(field);
             if (cursor == null || cursor.at > at.firstInGroup()) {
-                cursor = new Cursor(reader(at, column));
+                cursor = new Cursor(chunk(at, column));
                 cursors.put(field, cursor);
             }
-            for (; cursor.at < at.firstInGroup(); cursor.at++) {
-                if (cursor.reader.getCurrentDefinitionLevel()
-                        == column.descriptor().getMaxDefinitionLevel()) {
-                    cursor.reader.skip();
-                }
-                cursor.reader.consume();
-            }
-            cursor.at += at.rows();
-            return column.take(cursor.reader, at.rows(), texts.computeIfAbsent(field, f -> new ParquetField.Texts()));
+            cursor.chunk.skip(at.firstInGroup() - cursor.at);
+            cursor.at = at.firstInGroup() + at.rows();
+            return cursor.chunk.take(at.rows(), odd);
         }
 
         private void enter(Piece at) throws IOException {
@@ -347,15 +347,10 @@ final class ParquetSource implements Source {
             }
         }
 
-        private ColumnReader reader(Piece at, ParquetField column) throws IOException {
+        private ParquetChunk chunk(Piece at, ParquetField column) throws IOException {
             ParquetFileReader from = java.util.Objects.requireNonNull(file);
-            Part of = parts.get(at.part());
             from.setRequestedSchema(List.of(column.descriptor()));
-            PageReadStore pages = from.readRowGroup(at.group());
-            MessageType schema = new MessageType(
-                    "column", of.schema().getType(column.descriptor().getPath()));
-            return new ColumnReadStoreImpl(pages, new Nothing(), schema, of.createdBy())
-                    .getColumnReader(column.descriptor());
+            return new ParquetChunk(column, from.readRowGroup(at.group()).getPageReader(column.descriptor()));
         }
 
         void close() {
@@ -390,19 +385,5 @@ final class ParquetSource implements Source {
             }
         }
         return null;
-    }
-
-    /** Values are asked for, never handed over. */
-    private static final class Nothing extends GroupConverter {
-        @Override
-        public Converter getConverter(int field) {
-            return new PrimitiveConverter() {};
-        }
-
-        @Override
-        public void start() {}
-
-        @Override
-        public void end() {}
     }
 }
