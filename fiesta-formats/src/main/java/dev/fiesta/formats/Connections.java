@@ -65,16 +65,16 @@ final class Connections {
      */
     static Connections of(Path own, Path folder) {
         Map<String, Connection> all = new LinkedHashMap<>();
-        read(folder.resolve(FILE), false, all);
-        if (!Files.exists(folder.resolve(FILE)) || !isSame(own.resolve(FILE), folder.resolve(FILE))) {
-            read(own.resolve(FILE), true, all);
+        if (!isSame(own.resolve(FILE), folder.resolve(FILE))) {
+            read(folder.resolve(FILE), false, all);
         }
+        read(own.resolve(FILE), true, all);
         return new Connections(all);
     }
 
     private static boolean isSame(Path one, Path other) {
         try {
-            return Files.exists(one) && Files.isSameFile(one, other);
+            return Files.exists(one) && Files.exists(other) && Files.isSameFile(one, other);
         } catch (IOException e) {
             return false;
         }
