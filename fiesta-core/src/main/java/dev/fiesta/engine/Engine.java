@@ -10,6 +10,7 @@ import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Source;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -153,6 +154,13 @@ public final class Engine {
     /** Whether rows flow from an input into a table batch by batch. */
     boolean comesFromInput(TablePlan table) {
         return base(table).isInput();
+    }
+
+    /** What is known of the groups of rows that flow straight from an input into a table. */
+    List<Bounds.Known> groups(TablePlan table) {
+        TablePlan from = table.from();
+        Source source = from != null && from.isInput() ? inputs.get(from.name()) : null;
+        return source == null ? List.of() : source.groups();
     }
 
     /** How often an input is read: twice where tables over it look up others over it. */

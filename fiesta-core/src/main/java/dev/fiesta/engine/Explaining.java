@@ -4,6 +4,7 @@ import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.plan.TablePlan.Written;
 import dev.fiesta.progress.Explained;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Field;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -50,11 +51,23 @@ final class Explaining {
                 String when = step < flowing
                         ? (reading ? "while reading, batch by batch" : "batch by batch")
                         : step < taken ? "while reading" : "over all rows";
-                how.add(describe(table.steps().get(step), live[step + 1]) + ", " + when);
+                String passed = reading && step == 0 ? passedOver(table.steps().get(0), engine.groups(table)) : "";
+                how.add(describe(table.steps().get(step), live[step + 1]) + passed + ", " + when);
             }
             clauses.add(new Explained.Clause(written.text(), written.line(), how));
         }
         return new Explained.Table(table.shownName(), from(table), engine.isKept(table), clauses);
+    }
+
+    /** How many groups of rows a first condition makes nobody read. */
+    private static String passedOver(Step step, List<Bounds.Known> groups) {
+        if (!(step instanceof Step.Filter filter) || groups.isEmpty()) {
+            return "";
+        }
+        long passed = groups.stream()
+                .filter(g -> FilterStage.dropsAll(filter.conjuncts(), g))
+                .count();
+        return ", " + passed + " of " + groups.size() + " groups of rows passed over";
     }
 
     private static String from(TablePlan table) {

@@ -8,6 +8,7 @@ import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bits;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import java.util.List;
@@ -31,12 +32,12 @@ final class FilterStage {
     }
 
     /** Whether one of the conditions is known to be false for all rows, and none before it may fail or count. */
-    private boolean dropsAll(Batch batch) {
+    static boolean dropsAll(List<Expression> conjuncts, Bounds.Known known) {
         for (Expression condition : conjuncts) {
             if (condition.mayFail()) {
                 return false;
             }
-            if (condition.neverHolds(batch::bounds)) {
+            if (condition.neverHolds(known)) {
                 return true;
             }
         }
@@ -45,7 +46,7 @@ final class FilterStage {
 
     /** The rows left. */
     Batch apply(Batch batch) {
-        if (dropsAll(batch)) {
+        if (dropsAll(conjuncts, batch::bounds)) {
             notices.count(Notices.Kind.DROPPED_MISSING, place, 0, batch.size());
             return batch.head(0);
         }

@@ -69,6 +69,15 @@ public final class OutputFile {
         place(file, out -> out.write(bytes));
     }
 
+    /**
+     * Writes a file of bytes as they come; otherwise as {@link #write}.
+     *
+     * @throws MachineException when it cannot be written; what stood there before is left as it was
+     */
+    public static void writeBytes(Path file, Bytes content) {
+        place(file, content);
+    }
+
     static Bytes text(Content content) {
         return out -> {
             Writer writer = new Utf8Writer(out);

@@ -1,8 +1,10 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.RequestException;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -69,9 +71,19 @@ final class RecordSpool implements RecordFormat.Records {
         }
         try (BufferedWriter closed = spool.out) {
             feed.to(spool);
+            if (spool.record.length() > 0) {
+                throw new RequestException(
+                        "'" + name + "': whoever reads it handed fields over and ended no record with them.");
+            }
             spool.flush(closed);
             return spool;
-        } catch (IOException | UncheckedIOException e) {
+        } catch (FiestaException e) {
+            throw e;
+        } catch (UncheckedIOException e) {
+            throw new MachineException("'" + name + "' cannot be read", e);
+        } catch (RuntimeException e) {
+            throw new RequestException("'" + name + "': whoever reads it failed: " + e, e);
+        } catch (IOException e) {
             throw new MachineException("'" + name + "' cannot be read", e);
         }
     }
@@ -213,6 +225,10 @@ final class RecordSpool implements RecordFormat.Records {
     public void number(String field, String digits) {
         put(field, NUMBER, digits);
         if (!told.contains(field)) {
+            if (!CellType.ofNumber(digits.getBytes(StandardCharsets.UTF_8)).isNumeric()) {
+                throw new RequestException("'" + name + "': whoever reads it handed '" + digits
+                        + "' over as the number " + field + ", which is none.");
+            }
             guess.number(field, digits);
         }
     }

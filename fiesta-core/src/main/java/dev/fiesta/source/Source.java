@@ -45,6 +45,11 @@ public interface Source {
         throw new UnsupportedOperationException("records of this kind cannot be set aside");
     }
 
+    /** What is known of the values of each of its groups of rows without reading them; none where nothing is. */
+    default List<dev.fiesta.value.Bounds.Known> groups() {
+        return List.of();
+    }
+
     /** Whether the type of a field was told. */
     default boolean isDeclared(int field) {
         return true;

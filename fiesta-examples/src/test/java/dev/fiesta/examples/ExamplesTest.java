@@ -81,6 +81,13 @@ class ExamplesTest {
     }
 
     @Test
+    void ownFormat() {
+        Result result = OwnFormat.run(out);
+        assertThat(result.rows()).isEqualTo(2);
+        assertThat(said()).isEqualTo("Old Town: 1 visits, 4 at 013\nQuay: 2 visits, 2 at 001\n");
+    }
+
+    @Test
     void reportAgain() throws IOException {
         ReportAgain.run(folder, out);
         assertThat(said())

@@ -66,8 +66,10 @@ final class ParquetSource implements Source {
             long inFile = 0;
             List<BlockMetaData> groups = parts.get(p).groups();
             for (int g = 0; g < groups.size(); g++) {
-                firstPieces.add(pieces.size());
                 long rows = groups.get(g).getRowCount();
+                if (rows > 0) {
+                    firstPieces.add(pieces.size());
+                }
                 for (long at = 0; at < rows; at += BATCH) {
                     int count = (int) Math.min(BATCH, rows - at);
                     pieces.add(new Piece(p, g, Math.toIntExact(at), count, inFile + at));
@@ -123,6 +125,14 @@ final class ParquetSource implements Source {
     @Override
     public ParquetSource lenient() {
         return new ParquetSource(parts, fields.stream().map(FieldSpec::lenient).toList(), dialect, remarks);
+    }
+
+    @Override
+    public List<Bounds.Known> groups() {
+        return firstPieces.subList(0, firstPieces.size() - 1).stream()
+                .map(pieces::get)
+                .<Bounds.Known>map(piece -> field -> field < fields.size() ? bounds(piece, field) : null)
+                .toList();
     }
 
     @Override

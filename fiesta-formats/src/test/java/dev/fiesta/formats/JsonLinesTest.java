@@ -10,9 +10,13 @@ import dev.fiesta.language.Parser;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
+import java.io.File;
 import java.io.IOException;
+import java.net.URL;
+import java.net.URLClassLoader;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -161,14 +165,28 @@ class JsonLinesTest {
         assertThat(result.column("a").isMissing(0)).isTrue();
     }
 
-    /** The library that unpacks zstd is not on the path of this module. */
+    /** Without the library that unpacks zstd on the path, in a loader of its own. */
     @Test
-    void packedFilesWithoutTheirLibraryAreRefused() throws IOException {
-        Files.write(folder.resolve("z.csv"), new byte[] {0x28, (byte) 0xB5, 0x2F, (byte) 0xFD, 0, 0});
-        try (Fiesta fiesta = Fiesta.open()) {
-            assertThatThrownBy(() -> fiesta.read(folder.resolve("z.csv")).run())
-                    .isInstanceOf(MachineException.class)
-                    .hasMessageContaining("the library zstd-jni must be on the class path");
+    void packedFilesWithoutTheirLibraryAreRefused() throws Exception {
+        Path packed = folder.resolve("z.csv");
+        Files.write(packed, new byte[] {0x28, (byte) 0xB5, 0x2F, (byte) 0xFD, 0, 0});
+        String all = System.getProperty("surefire.test.class.path", System.getProperty("java.class.path"));
+        List<URL> without = new ArrayList<>();
+        for (String part : all.split(File.pathSeparator)) {
+            if (!part.contains("zstd-jni")) {
+                without.add(Path.of(part).toUri().toURL());
+            }
+        }
+        try (URLClassLoader loader =
+                new URLClassLoader(without.toArray(URL[]::new), ClassLoader.getPlatformClassLoader())) {
+            Class<?> door = loader.loadClass("dev.fiesta.Fiesta");
+            Object fiesta = door.getMethod("open").invoke(null);
+            Object table = door.getMethod("read", Path.class).invoke(fiesta, packed);
+            assertThatThrownBy(() -> table.getClass().getMethod("run").invoke(table))
+                    .cause()
+                    .hasMessageContaining("the library zstd-jni must be on the class path")
+                    .extracting(e -> e.getClass().getName())
+                    .isEqualTo(MachineException.class.getName());
         }
     }
 
