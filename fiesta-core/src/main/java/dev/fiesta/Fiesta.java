@@ -214,7 +214,7 @@ public final class Fiesta implements AutoCloseable {
         return Table.of(
                 this,
                 "records",
-                () -> opener.open(brief.inputs().get(0), path -> path).source(),
+                () -> opener.open(brief.inputs().get(0), path -> path, true).source(),
                 () -> opener.seen(brief.inputs().get(0), path -> path));
     }
 

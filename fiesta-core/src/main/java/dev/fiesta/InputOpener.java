@@ -35,6 +35,7 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -78,8 +79,8 @@ final class InputOpener {
     /**
      * An input and where it was found.
      *
-     * @param files none where a query was asked
-     * @param asked the query that was asked, or null
+     * @param files none where there is a query
+     * @param asked the query that was asked, or null where there is none, or it was asked for its fields only
      */
     record Opened(
             Source source,
@@ -92,14 +93,17 @@ final class InputOpener {
                 folder, input.paths().stream().map(p -> path.apply(p.text())).toList());
     }
 
-    /** @param path turns a path as written into one to be opened */
-    Opened open(BriefTree.Input input, java.util.function.UnaryOperator<String> path) {
+    /**
+     * @param path turns a path as written into one to be opened
+     * @param ask whether a query is asked for its rows, or for its fields only where that is enough to plan
+     */
+    Opened open(BriefTree.Input input, java.util.function.UnaryOperator<String> path, boolean ask) {
         List<FieldSpec> fields = input.fields().stream().map(this::field).toList();
         List<Paths.Named> files = new ArrayList<>();
         InputOptions options = input.options();
         refuseUnreadable(input);
         if (input.query() != null) {
-            return asked(input, input.query(), fields);
+            return asked(input, input.query(), fields, ask);
         }
         for (BriefTree.Path written : input.paths()) {
             String text = path.apply(written.text());
@@ -122,7 +126,7 @@ final class InputOpener {
     }
 
     /** Asks a query, once, with the values of the parameters that it names. */
-    private Opened asked(BriefTree.Input input, BriefTree.Query query, List<FieldSpec> fields) {
+    private Opened asked(BriefTree.Input input, BriefTree.Query query, List<FieldSpec> fields, boolean ask) {
         List<String> foreign = new ArrayList<>(told(input.options()));
         if (input.options().as() != null) {
             foreign.add("as");
@@ -149,6 +153,11 @@ final class InputOpener {
                 query.parts(),
                 folder);
         try {
+            Optional<Source> peeked =
+                    ask ? Optional.empty() : fiesta.databases().fields(told, dialect(input.options()), fields);
+            if (peeked.isPresent()) {
+                return new Opened(peeked.get(), List.of(), null);
+            }
             Databases.Answer answer = fiesta.databases().ask(told, dialect(input.options()), fields);
             return new Opened(
                     answer.source(), List.of(), new Asked(told.database(), sql, answer.rows(), answer.fingerprint()));

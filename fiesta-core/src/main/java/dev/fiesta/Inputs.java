@@ -74,18 +74,19 @@ final class Inputs {
             throw new BriefException(List.of(text.problem(
                     input.name().at(), "There is an input '" + name + "' already.", "Give this one another name.")));
         }
-        open(new Origin(opener, input, fill, opener.seen(input, fill)));
+        open(new Origin(opener, input, fill, opener.seen(input, fill)), false);
     }
 
-    private void open(Origin origin) {
+    /** @param ask whether a query is asked for its rows */
+    private void open(Origin origin, boolean ask) {
         String name = origin.input.name().name();
         try {
-            InputOpener.Opened opened = origin.opener.open(origin.input, origin.fill);
+            InputOpener.Opened opened = origin.opener.open(origin.input, origin.fill, ask);
             origins.put(name, origin);
             sources.put(name, opened.source());
-            if (opened.asked() == null) {
+            if (!origin.isQuery()) {
                 files.put(name, opened.files());
-            } else {
+            } else if (opened.asked() != null) {
                 asked.put(name, opened.asked());
                 fresh.add(name);
             }
@@ -101,7 +102,7 @@ final class Inputs {
             FilesSeen now = origin.now();
             boolean old = origin.isQuery() && !fresh.remove(origin.input.name().name());
             if (old || !now.isSame(origin.seen)) {
-                open(new Origin(origin.opener, origin.input, origin.fill, now));
+                open(new Origin(origin.opener, origin.input, origin.fill, now), true);
                 fresh.remove(origin.input.name().name());
                 changed = true;
             }

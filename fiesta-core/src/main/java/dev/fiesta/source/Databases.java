@@ -3,6 +3,7 @@ package dev.fiesta.source;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Asks queries of databases that have a name. */
@@ -59,4 +60,13 @@ public interface Databases {
      * @param fields that were told of
      */
     Answer ask(Query query, Dialect dialect, List<FieldSpec> fields);
+
+    /**
+     * The fields of a query, without its rows.
+     *
+     * @return a source of no records; nothing where only the rows tell what the types are
+     */
+    default Optional<Source> fields(Query query, Dialect dialect, List<FieldSpec> fields) {
+        return Optional.empty();
+    }
 }

@@ -5,9 +5,11 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Databases;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
+import dev.fiesta.source.Source;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * Databases that are asked by JDBC, under the names of {@code connections.conf}. Nothing is ever written: sessions are read-only, and a
@@ -46,6 +48,11 @@ public final class JdbcDatabases implements Databases {
     @Override
     public Answer ask(Query query, Dialect dialect, List<FieldSpec> fields) {
         return new QueryReading(session(query.database(), query.folder()), query, dialect, fields).run();
+    }
+
+    @Override
+    public Optional<Source> fields(Query query, Dialect dialect, List<FieldSpec> fields) {
+        return new QueryReading(session(query.database(), query.folder()), query, dialect, fields).fields();
     }
 
     /**

@@ -11,7 +11,6 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -231,22 +230,23 @@ final class ParquetChunk {
      * The next rows.
      *
      * @param odd gets, by row, why a value is none of the type; the column has nothing there that means something
+     * @param lost gets, by row, numbers that are none or infinite, and so are missing
      */
-    Column take(int count, Map<Integer, String> odd) throws IOException {
+    Column take(int count, Map<Integer, String> odd, Map<Integer, String> lost) throws IOException {
         List<Column> parts = new ArrayList<>();
         for (int open = count; open > 0; ) {
             if (left == 0) {
                 page();
             }
             int some = Math.min(open, left);
-            parts.add(part(some, count - open, odd));
+            parts.add(part(some, count - open, odd, lost));
             left -= some;
             open -= some;
         }
         return parts.size() == 1 ? parts.get(0) : Column.join(field.type(), parts);
     }
 
-    private Column part(int count, int before, Map<Integer, String> odd) {
+    private Column part(int count, int before, Map<Integer, String> odd, Map<Integer, String> lost) {
         int from = rows - left;
         int[] all = levels;
         int[] at = null; // where the value of each row stands
@@ -273,19 +273,15 @@ final class ParquetChunk {
                 }
             }
         }
-        return column(count, first, valid == null ? null : at, valid);
+        return column(count, first, valid == null ? null : at, valid, before, lost);
     }
 
     /** @param at where the value of each row stands; null where they stand one behind the other */
-    private Column column(int count, int first, int @Nullable [] at, long @Nullable [] valid) {
+    private Column column(
+            int count, int first, int @Nullable [] at, long @Nullable [] valid, int before, Map<Integer, String> lost) {
         switch (field.kind()) {
             case FLOAT, DOUBLE:
-                return finite(
-                        Arrays.copyOfRange(values.doubles, first, first + span(count, first, at, valid)),
-                        count,
-                        at,
-                        first,
-                        valid);
+                return finite(count, first, at, valid, before, lost);
             case TEXT, UUID, TIME:
                 int[] codes = new int[count];
                 for (int i = 0; i < count; i++) {
@@ -308,24 +304,23 @@ final class ParquetChunk {
         }
     }
 
-    /** How many values some rows have. */
-    private static int span(int count, int first, int @Nullable [] at, long @Nullable [] valid) {
-        return at == null || valid == null ? count : Bits.count(valid);
-    }
-
     /** Numbers that are none, or infinite, are missing. */
-    private static Column finite(double[] close, int count, int @Nullable [] at, int first, long @Nullable [] valid) {
+    private Column finite(
+            int count, int first, int @Nullable [] at, long @Nullable [] valid, int before, Map<Integer, String> lost) {
         double[] numbers = new double[count];
         long[] finite = Bits.none(count);
         boolean all = true;
         for (int i = 0; i < count; i++) {
             boolean there = valid == null || Bits.get(valid, i);
-            double number = there ? close[at == null ? i : at[i] - first] : Double.NaN;
-            if (Double.isFinite(number)) {
+            double number = there ? values.doubles[at == null ? first + i : at[i]] : 0;
+            if (there && Double.isFinite(number)) {
                 numbers[i] = number;
                 Bits.set(finite, i);
             } else {
                 all = false;
+                if (there) {
+                    lost.put(before + i, Double.toString(number));
+                }
             }
         }
         return new DoubleColumn(numbers, count, all ? null : finite);

@@ -281,10 +281,14 @@ final class ParquetSource implements Source {
             }
             try {
                 Map<Integer, String> odd = new TreeMap<>();
-                Column all = values(at, field, column, odd);
+                Map<Integer, String> lost = new TreeMap<>();
+                Column all = values(at, field, column, odd, lost);
                 Column values = rows == null ? all : all.take(rows, count);
                 if (!odd.isEmpty()) {
                     refuse(spec, at, rows, count, odd);
+                }
+                if (!lost.isEmpty()) {
+                    count(spec, at, rows, count, lost);
                 }
                 return isAsItIs(spec, column) ? values : recast(spec, values, at, rows);
             } catch (IOException | RuntimeException e) {
@@ -315,24 +319,40 @@ final class ParquetSource implements Source {
             }
         }
 
+        /** Numbers that are missing because they are none, or infinite. */
+        private void count(FieldSpec spec, Piece at, int @Nullable [] rows, int count, Map<Integer, String> lost) {
+            for (int i = 0; i < count; i++) {
+                int row = rows == null ? i : rows[i];
+                String number = lost.get(row);
+                if (number != null) {
+                    met(Notices.Kind.BAD_AS_MISSING, spec, at, row, number);
+                }
+            }
+        }
+
+        private void met(Notices.Kind kind, FieldSpec spec, Piece at, int row, String value) {
+            notices.cell(
+                    ParquetSource.this,
+                    kind,
+                    spec.name(),
+                    sequence(),
+                    row,
+                    () -> value + " (" + place(at, row).get() + ")");
+        }
+
         private Column recast(FieldSpec spec, Column values, Piece at, int @Nullable [] rows) {
             IntUnaryOperator inBatch = i -> rows == null ? i : rows[i];
             return new Recast(spec, dialect)
                     .of(
                             values,
                             i -> place(at, inBatch.applyAsInt(i)),
-                            (kind, i, value) -> notices.cell(
-                                    ParquetSource.this,
-                                    kind,
-                                    spec.name(),
-                                    sequence(),
-                                    inBatch.applyAsInt(i),
-                                    () -> value + " ("
-                                            + place(at, inBatch.applyAsInt(i)).get() + ")"));
+                            (kind, i, value) -> met(kind, spec, at, inBatch.applyAsInt(i), value));
         }
 
         /** Columns go forwards only; what lies before a batch that was not asked for is passed over. */
-        private Column values(Piece at, int field, ParquetField column, Map<Integer, String> odd) throws IOException {
+        private Column values(
+                Piece at, int field, ParquetField column, Map<Integer, String> odd, Map<Integer, String> lost)
+                throws IOException {
             enter(at);
             Cursor cursor = cursors.get(field);
             if (cursor == null || cursor.at > at.firstInGroup()) {
@@ -341,7 +361,7 @@ final class ParquetSource implements Source {
             }
             cursor.chunk.skip(at.firstInGroup() - cursor.at);
             cursor.at = at.firstInGroup() + at.rows();
-            return cursor.chunk.take(at.rows(), odd);
+            return cursor.chunk.take(at.rows(), odd, lost);
         }
 
         private void enter(Piece at) throws IOException {

@@ -23,6 +23,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.zip.CRC32C;
@@ -76,6 +77,23 @@ final class QueryReading {
             return new Answer(source, rows.get(), String.format("rows:%016x-%d", sum.get(), rows.get()));
         } catch (SQLException e) {
             throw sessions.failure(e, rows.get());
+        }
+    }
+
+    /** A source without rows, where the database tells all types. */
+    Optional<Source> fields() {
+        try (Connection connection = sessions.reading()) {
+            List<QueryColumn> columns = columns(connection, new ArrayList<>());
+            return columns.stream().anyMatch(c -> c.open() && !c.told())
+                    ? Optional.empty()
+                    : Optional.of(Spooled.of(
+                            sessions.name(),
+                            "row",
+                            dialect,
+                            fields(columns),
+                            List.of(to -> columns.forEach(c -> to.field(c.name())))));
+        } catch (SQLException e) {
+            throw sessions.failure(e, 0);
         }
     }
 

@@ -185,10 +185,9 @@ class DatabasesTest {
     }
 
     private String print(Fiesta fiesta, String query) {
-        return tables(fiesta, input(query) + "table t from s")
-                .queries()
-                .get("s")
-                .fingerprint();
+        Tables tables = tables(fiesta, input(query) + "table t from s");
+        tables.run(List.of("t"));
+        return tables.queries().get("s").fingerprint();
     }
 
     @Test
@@ -199,6 +198,20 @@ class DatabasesTest {
             assertThat(tables.run(List.of("t")).get("t").row(0).get("n")).isEqualTo(4000L);
             server.does("delete from dbtest.sales where sale_id > 3990");
             assertThat(tables.run(List.of("t")).get("t").row(0).get("n")).isEqualTo(3990L);
+        }
+    }
+
+    @Test
+    void planningAsksForFieldsOnly() {
+        String failing = "select site, (1 / (sale_id - sale_id))::numeric(9,2) as a from dbtest.sales where amount > 0";
+        try (Fiesta fiesta = fiesta()) {
+            Tables tables = tables(fiesta, input(failing) + "table t from s add b = a * 2");
+            assertThat(tables.inputs().get("s").type(1)).hasToString("decimal(2)");
+            assertThat(tables.explain(List.of("t")).inputs().get(0).read()).hasSize(2);
+            assertThat(tables.queries()).isEmpty();
+            assertThatThrownBy(() -> tables.run(List.of("t")))
+                    .isInstanceOf(BriefException.class)
+                    .hasMessageContaining("The database 'shop' refuses the query: division by zero.");
         }
     }
 

@@ -153,6 +153,14 @@ class ParquetTest {
                         + "2026-05-01T10:00:00.123,2026-05-01T10:00:00.123456Z,2026-05-01T10:00:00.123456,2026-05-01T10:00:00,"
                         + "1.1,0.1,true,\"é\n\",x,A,00000000-0000-0000-0000-000000000000,10:00:00.500,00:00:00.000001\n"
                         + "8" + ",".repeat(21) + "\n");
+        assertThat(t.notices().list().stream().map(n -> n.text()).toList())
+                .containsExactlyInAnyOrder(
+                        "f: 1 value could not be read and became missing, such as NaN (all.parquet, row 2)",
+                        "g: 1 value could not be read and became missing, such as Infinity (all.parquet, row 2)");
+        assertThat(run("input s from 'all.parquet' table t from s only i < 0")
+                        .notices()
+                        .list())
+                .isEmpty();
         assertThat(t.notices().warnings())
                 .containsExactly(
                         "all.parquet: not read, as they hold records, lists or values of unknown types: place, many, bs");

@@ -44,10 +44,10 @@ public record Repetition(
         List<String> inputs = new ArrayList<>();
         Tables tables = brief.check(fiesta);
         files(record, tables, inputs);
-        queries(record, tables, inputs);
         Brief typed = brief.typed(present(record, tables, inputs));
         List<String> wanted = new ArrayList<>(record.tables().keySet());
         Report report = typed.run(fiesta, wanted);
+        queries(record, report.tables(), inputs);
         List<String> equal = new ArrayList<>();
         List<Comparison> moved = new ArrayList<>();
         List<String> unknown = new ArrayList<>();
