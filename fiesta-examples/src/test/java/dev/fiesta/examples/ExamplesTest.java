@@ -10,7 +10,9 @@ import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -78,6 +80,22 @@ class ExamplesTest {
                 007    2026-05-01   120.00          120.00       –    120.00
                 007    2026-05-03   180.00          150.00   50.0%    300.00
                 """);
+    }
+
+    /** With a table of a database too where a server is named, as {@code .ci/run} does. */
+    @Test
+    void samePlaces() throws IOException {
+        Map<String, String> environment = new HashMap<>();
+        if (System.getenv("FIESTA_TEST_POSTGRES") != null) {
+            environment.put("RIBERA_URL", System.getenv("FIESTA_TEST_POSTGRES"));
+            environment.put("RIBERA_USER", System.getenv("FIESTA_TEST_USER"));
+            environment.put("RIBERA_PASSWORD", System.getenv("FIESTA_TEST_PASSWORD"));
+        }
+        Map<String, String> found = SamePlaces.run(folder, environment, out);
+        assertThat(found).hasSize(environment.isEmpty() ? 2 : 3);
+        assertThat(found.get("text").lines().count()).isGreaterThan(100);
+        assertThat(found.values()).containsOnly(found.get("text"));
+        assertThat(said()).contains("columns: ").doesNotContain("others");
     }
 
     @Test
