@@ -39,7 +39,14 @@ final class RecordSpool implements RecordFormat.Records {
     /** The fields whose types nobody has to work out. */
     private final Set<String> told;
 
-    private final Map<String, Integer> places = new HashMap<>();
+    /**
+     * A field met.
+     *
+     * @param told whether nobody has to work its type out
+     */
+    private record Slot(int place, boolean told) {}
+
+    private final Map<String, Slot> slots = new HashMap<>();
     private final List<String> names = new ArrayList<>();
     private final List<String> remarks = new ArrayList<>();
     private final StringBuilder record = new StringBuilder();
@@ -177,22 +184,24 @@ final class RecordSpool implements RecordFormat.Records {
 
     @Override
     public void field(String field) {
-        place(field);
+        slot(field);
     }
 
-    private int place(String field) {
-        Integer known = places.get(field);
+    private Slot slot(String field) {
+        Slot known = slots.get(field);
         if (known == null) {
-            known = names.size();
-            places.put(field, known);
+            known = new Slot(names.size(), told.contains(field));
+            slots.put(field, known);
             names.add(field);
             guess.missing(field);
         }
         return known;
     }
 
-    private void put(String field, char kind, String value) {
-        record.append('\t').append(place(field)).append(kind);
+    /** Puts a value down; true where its type is to be worked out. */
+    private boolean put(String field, char kind, String value) {
+        Slot slot = slot(field);
+        record.append('\t').append(slot.place()).append(kind);
         for (int i = 0; i < value.length(); i++) {
             char c = value.charAt(i);
             switch (c) {
@@ -203,28 +212,26 @@ final class RecordSpool implements RecordFormat.Records {
                 default -> record.append(c);
             }
         }
+        return !slot.told();
     }
 
     @Override
     public void text(String field, String value) {
-        put(field, TEXT, value);
-        if (!told.contains(field)) {
+        if (put(field, TEXT, value)) {
             guess.text(field, value);
         }
     }
 
     @Override
     public void cell(String field, String written) {
-        put(field, WRITTEN, written);
-        if (!told.contains(field)) {
+        if (put(field, WRITTEN, written)) {
             guess.cell(field, written);
         }
     }
 
     @Override
     public void number(String field, String digits) {
-        put(field, NUMBER, digits);
-        if (!told.contains(field)) {
+        if (put(field, NUMBER, digits)) {
             if (!CellType.ofNumber(digits.getBytes(StandardCharsets.UTF_8)).isNumeric()) {
                 throw new RequestException("'" + name + "': whoever reads it handed '" + digits
                         + "' over as the number " + field + ", which is none.");
@@ -235,8 +242,7 @@ final class RecordSpool implements RecordFormat.Records {
 
     @Override
     public void truth(String field, boolean value) {
-        put(field, value ? TRUE : FALSE, "");
-        if (!told.contains(field)) {
+        if (put(field, value ? TRUE : FALSE, "")) {
             guess.truth(field, value);
         }
     }

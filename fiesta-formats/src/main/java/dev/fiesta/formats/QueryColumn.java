@@ -199,6 +199,10 @@ record QueryColumn(String name, int index, Kind kind, Type type, boolean open, b
             }
             return null;
         }
+        int point = text.indexOf('.');
+        if (!open && (point < 0 ? text.length() : point) + type.scale() <= Type.MOST_DIGITS && text.indexOf('E') < 0) {
+            return text; // as nearly all are
+        }
         BigDecimal value = open ? least(new BigDecimal(text)) : new BigDecimal(text);
         if (!told
                 && value.precision() - value.scale() + (type == null || open ? value.scale() : type.scale())
