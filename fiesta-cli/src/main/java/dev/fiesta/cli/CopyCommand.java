@@ -21,7 +21,7 @@ import picocli.CommandLine.Spec;
 /** {@code fiesta copy}. */
 @Command(
         name = "copy",
-        description = "Copies the records of files into one of columns, which is read faster and has their types.",
+        description = "Copies records into a file of columns (Parquet), which keeps their types and is read faster.",
         mixinStandardHelpOptions = true,
         footer = {
             "",
