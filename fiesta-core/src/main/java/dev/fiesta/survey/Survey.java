@@ -11,8 +11,9 @@ import java.util.List;
  *
  * @param records the number of records
  * @param remarks what was guessed or counted while reading, a sentence each
+ * @param unreadable how many lines are no records that can be read; they are in nothing else here
  */
-public record Survey(long records, List<FieldSurvey> fields, List<String> remarks) {
+public record Survey(long records, List<FieldSurvey> fields, List<String> remarks, int unreadable) {
     public Survey {
         fields = List.copyOf(fields);
         remarks = List.copyOf(remarks);

@@ -5,13 +5,16 @@ import dev.fiesta.engine.Workers;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Aside;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -31,16 +34,25 @@ public final class Surveyor {
     }
 
     /**
-     * Surveys a source; values that do not fit a type that was worked out are counted, not refused.
+     * Surveys a source; values that do not fit a type that was worked out are counted, not refused, and so are lines that are no records, where most
+     * are some.
      *
      * @throws dev.fiesta.problem.DataException when rows cannot be told apart, or a value does not fit a declared type
      */
     public static Survey survey(Source wanted, int threads) {
-        Source source = wanted.lenient();
-        Notices notices = new Notices();
+        Survey survey = survey(wanted.lenient(), threads, true);
+        boolean most = survey.unreadable() > survey.records();
+        return most ? survey(wanted.lenient(), threads, false) : survey;
+    }
+
+    /** @param aside whether lines that are no records are left out; otherwise one of them is a failure */
+    private static Survey survey(Source wanted, int threads, boolean aside) {
+        Source source = wanted;
         while (true) {
             try {
-                return new Surveyor(source, notices).run(threads);
+                Aside left = new Aside("records", BigDecimal.valueOf(100), true);
+                Source readable = aside ? settingAside(source, left) : source;
+                return told(new Surveyor(readable, new Notices()).run(threads), left);
             } catch (OutOfMemoryError e) {
                 throw new MachineException(
                         "The memory of the virtual machine, "
@@ -49,9 +61,30 @@ public final class Surveyor {
                         e);
             } catch (Source.Widened widened) {
                 source = widened.source();
-                notices = new Notices();
             }
         }
+    }
+
+    /** The same records without lines that are none, where the source knows lines. */
+    private static Source settingAside(Source source, Aside aside) {
+        try {
+            return source.settingAside(new BitSet(), aside);
+        } catch (UnsupportedOperationException e) {
+            return source;
+        }
+    }
+
+    private static Survey told(Survey survey, Aside aside) {
+        int count = aside.count();
+        if (count == 0) {
+            return survey;
+        }
+        List<String> remarks = new ArrayList<>(survey.remarks());
+        boolean many = count * 9L > survey.records(); // more than the usual 10 percent of all
+        remarks.add(count + (count == 1 ? " line is no record" : " lines are no records") + " that can be read ("
+                + aside.first().get(0).text() + "). To set them aside instead of ending the run: unreadable aside"
+                + (many ? " at most " + count : ""));
+        return new Survey(survey.records(), survey.fields(), remarks, count);
     }
 
     private Survey run(int threads) {
@@ -77,7 +110,7 @@ public final class Surveyor {
             String name = schema.field(f).name();
             fields.add(all.tallies.get(f).finish(name, all.rows, bad.getOrDefault(name, 0L)));
         }
-        return new Survey(all.rows, fields, notices.warnings());
+        return new Survey(all.rows, fields, notices.warnings(), 0);
     }
 
     private void work(Source.Scan scan) {
@@ -89,6 +122,7 @@ public final class Surveyor {
         try {
             for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
                 sheet.add(batch);
+                reader.settled(Integer.MAX_VALUE);
                 reader.finish();
                 if (Thread.currentThread().isInterrupted()) {
                     throw new Interrupted();

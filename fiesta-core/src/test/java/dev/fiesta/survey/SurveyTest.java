@@ -296,12 +296,39 @@ class SurveyTest {
     }
 
     @Test
-    void raggedRowsStopASurvey() throws IOException {
+    void linesThatAreNoRecordsAreCountedAndTheWayOutTold() throws IOException {
         Path file = folder.resolve("ragged.csv");
-        Files.writeString(file, "a,b\n1,2\n3\n");
+        StringBuilder text = new StringBuilder("a,b\n");
+        for (int i = 0; i < 60_000; i++) {
+            text.append(i == 59_000 ? "0.5" : i).append(i == 30_000 ? "\n" : ",2\n");
+        }
+        Files.writeString(file, text.append("\"open,1\n"));
+        for (int threads = 1; threads <= 3; threads++) {
+            try (Fiesta fiesta = Fiesta.with().threads(threads).open()) {
+                Survey survey = fiesta.read(file).survey();
+                assertThat(survey.records()).isEqualTo(59_999);
+                assertThat(survey.unreadable()).isEqualTo(2);
+                assertThat(survey.fields().get(0).type()).hasToString("decimal(1)");
+                assertThat(survey.fields().get(0).missing()).isZero();
+                assertThat(survey.remarks())
+                        .containsExactly("2 lines are no records that can be read (" + file
+                                + ", line 30002: this row has 1 cell, the header has 2). "
+                                + "To set them aside instead of ending the run: unreadable aside");
+            }
+        }
+        Files.writeString(file, "a,b\n1,2\n3\n4,5\n");
+        try (Fiesta fiesta = Fiesta.open()) {
+            assertThat(fiesta.read(file).survey().remarks().get(0)).endsWith("unreadable aside at most 1");
+        }
+    }
+
+    @Test
+    void aFileOfWhichMostLinesAreNoRecordsStopsASurvey() throws IOException {
+        Path file = folder.resolve("ragged.csv");
+        Files.writeString(file, "a,b\n1\n2\n3,4\n");
         try (Fiesta fiesta = Fiesta.open()) {
             assertThatThrownBy(() -> fiesta.read(file).survey())
-                    .hasMessageContaining("ragged.csv, line 3: this row has 1 cell, the header has 2.");
+                    .hasMessageContaining("ragged.csv, line 2: this row has 1 cell, the header has 2.");
         }
     }
 }

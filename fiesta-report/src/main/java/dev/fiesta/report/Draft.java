@@ -171,6 +171,12 @@ public final class Draft {
             }
         }
         text.append(words.isEmpty() ? "" : "  missing " + String.join(", ", words) + "\n");
+        if (asRead.unreadable() > 0) {
+            boolean many = asRead.unreadable() * 9L > asRead.records();
+            text.append("  unreadable aside")
+                    .append(many ? " at most " + asRead.unreadable() : "")
+                    .append('\n');
+        }
         return text.append(comma ? "  decimal comma\n" : "").toString();
     }
 
