@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -122,6 +123,42 @@ class OwnFormatTest {
 
     private void fails(Class<? extends FiestaException> kind, String message, RecordFormat format) {
         assertThatThrownBy(() -> read(format).run()).isInstanceOf(kind).hasMessageContaining(message);
+    }
+
+    /** A process that lives long does not gather the files of its readings. */
+    @Test
+    void whatWasWrittenDownGoesWithItsReaders() throws Exception {
+        for (int i = 0; i < 20; i++) {
+            int number = i;
+            Result t = read((file, inside, to) -> {
+                        to.number("n", Integer.toString(number));
+                        to.end(1);
+                    })
+                    .run();
+            assertThat(t.row(0).get("n")).isEqualTo((long) i);
+        }
+        long left = written();
+        for (int tries = 0; tries < 100 && left > 0; tries++) {
+            System.gc();
+            Thread.sleep(50);
+            left = written();
+        }
+        assertThat(left).isZero();
+    }
+
+    private static long written() throws IOException {
+        String own = "fiesta-run-" + ProcessHandle.current().pid() + "-";
+        long count = 0;
+        try (Stream<Path> folders = Files.list(Path.of(System.getProperty("java.io.tmpdir")))) {
+            for (Path folder : folders.filter(f -> f.getFileName().toString().startsWith(own))
+                    .toList()) {
+                try (Stream<Path> files = Files.list(folder)) {
+                    count +=
+                            files.filter(f -> f.toString().endsWith(".records")).count();
+                }
+            }
+        }
+        return count;
     }
 
     @Test

@@ -98,11 +98,13 @@ final class LineSource implements Source {
         LineGuess guess = new LineGuess(dialect);
         for (RecordSpool spool : spools) {
             try {
-                parts.add(new Part(
+                Part part = new Part(
                         new Paths.Named(spool.name(), spool.path()),
                         Files.size(spool.path()),
                         spool.lines(),
-                        spool.counted()));
+                        spool.counted());
+                TemporaryFiles.removeWith(part, spool.path());
+                parts.add(part);
             } catch (IOException e) {
                 throw new MachineException("A temporary file cannot be read", e);
             }

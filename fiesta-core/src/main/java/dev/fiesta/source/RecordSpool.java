@@ -76,6 +76,7 @@ final class RecordSpool implements RecordFormat.Records {
         } catch (IOException e) {
             throw unwritable(e);
         }
+        boolean whole = false;
         try (BufferedWriter closed = spool.out) {
             feed.to(spool);
             if (spool.record.length() > 0) {
@@ -83,6 +84,7 @@ final class RecordSpool implements RecordFormat.Records {
                         "'" + name + "': whoever reads it handed fields over and ended no record with them.");
             }
             spool.flush(closed);
+            whole = true;
             return spool;
         } catch (FiestaException e) {
             throw e;
@@ -92,6 +94,10 @@ final class RecordSpool implements RecordFormat.Records {
             throw new RequestException("'" + name + "': whoever reads it failed: " + e, e);
         } catch (IOException e) {
             throw new MachineException("'" + name + "' cannot be read", e);
+        } finally {
+            if (!whole) {
+                TemporaryFiles.drop(spool.path);
+            }
         }
     }
 

@@ -2,6 +2,7 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
 import java.io.IOException;
+import java.lang.ref.Cleaner;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
@@ -27,6 +28,8 @@ public final class TemporaryFiles {
     private static final String LOCK = "lock";
     private static final long YOUNG_MILLIS = 60_000;
 
+    private static final Cleaner CLEANER = Cleaner.create();
+
     private static @Nullable TemporaryFiles own;
 
     private final Path folder;
@@ -48,6 +51,20 @@ public final class TemporaryFiles {
             return Files.createTempFile(own().folder, "", ending);
         } catch (IOException e) {
             throw new MachineException("No temporary file can be made", e);
+        }
+    }
+
+    /** Removes a file once nobody holds its owner any more, so that a process that lives long does not gather them. */
+    static void removeWith(Object owner, Path file) {
+        CLEANER.register(owner, () -> drop(file));
+    }
+
+    /** Removes a file; where that fails, it goes with the folder. */
+    static void drop(Path file) {
+        try {
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            file.toFile().deleteOnExit();
         }
     }
 
