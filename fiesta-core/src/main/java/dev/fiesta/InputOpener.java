@@ -41,18 +41,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Opens the inputs of a brief. */
 final class InputOpener {
-    private static final Set<String> DELIMITED = Set.of(
-            "delimiter",
-            "quote",
-            "comment",
-            "skip",
-            "no header",
-            "encoding",
-            "brackets negative",
-            "decimal comma",
-            "short rows as missing",
-            "quoted empty as missing");
-
     private final BriefText text;
     private final Path folder;
     private final Fiesta fiesta;
@@ -127,7 +115,7 @@ final class InputOpener {
 
     /** Asks a query, once, with the values of the parameters that it names. */
     private Opened asked(BriefTree.Input input, BriefTree.Query query, List<FieldSpec> fields, boolean ask) {
-        List<String> foreign = new ArrayList<>(told(input.options()));
+        List<String> foreign = new ArrayList<>(ToldOptions.of(input.options()));
         if (input.options().as() != null) {
             foreign.add("as");
         }
@@ -241,9 +229,10 @@ final class InputOpener {
 
     /** Options that say nothing to a format are refused rather than passed over. */
     private void refuseForeign(BriefTree.Input input, @Nullable InputFormat format) {
-        Set<String> known = format == null ? DELIMITED : format.options();
-        List<String> foreign =
-                told(input.options()).stream().filter(o -> !known.contains(o)).toList();
+        Set<String> known = format == null ? ToldOptions.DELIMITED : format.options();
+        List<String> foreign = ToldOptions.of(input.options()).stream()
+                .filter(o -> !known.contains(o))
+                .toList();
         if (!foreign.isEmpty()) {
             String all = "'" + String.join("', '", foreign) + "'";
             throw problem(
@@ -253,29 +242,6 @@ final class InputOpener {
                     "Take " + (foreign.size() == 1 ? "it" : "them") + " away, or say what it is: as "
                             + String.join(", as ", names()) + ".");
         }
-    }
-
-    /** The options that say something to some formats only, as they are written. */
-    private static List<String> told(InputOptions o) {
-        Map<String, Boolean> told = new LinkedHashMap<>();
-        told.put("delimiter", o.delimiter() != null);
-        told.put("quote", o.quote() != null);
-        told.put("comment", o.comment() != null);
-        told.put("skip", o.skip() > 0);
-        told.put("no header", o.noHeader());
-        told.put("encoding", o.encoding() != null);
-        told.put("brackets negative", o.bracketsNegative());
-        told.put("decimal comma", o.decimalComma());
-        told.put("short rows as missing", o.shortRowsAsMissing());
-        told.put("quoted empty as missing", o.quotedEmptyAsMissing());
-        told.put("sheet", o.inside().sheet() != null);
-        told.put("range", o.inside().range() != null);
-        told.put("items", o.inside().items() != null);
-        told.put("each", o.inside().each() != null);
-        return told.entrySet().stream()
-                .filter(Map.Entry::getValue)
-                .map(Map.Entry::getKey)
-                .toList();
     }
 
     private List<String> names() {

@@ -40,7 +40,7 @@ class FixedWidthTest {
     }
 
     private void file(String path, String text, Charset charset) throws IOException {
-        Files.createDirectories(folder.resolve(path).getParent()); // of folders that tell fields
+        Files.createDirectories(folder.resolve(path).getParent());
         Files.write(folder.resolve(path), text.getBytes(charset));
     }
 

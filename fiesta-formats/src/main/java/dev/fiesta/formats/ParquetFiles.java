@@ -75,7 +75,7 @@ public final class ParquetFiles implements InputFormat {
     }
 
     private static ParquetSource.Part part(Paths.Named file, List<String> remarks) {
-        try (ParquetFileReader reader = ParquetSource.open(file)) {
+        try (ParquetFileReader reader = ParquetOpening.open(file)) {
             MessageType schema = reader.getFileMetaData().getSchema();
             Map<String, ParquetField> columns = new LinkedHashMap<>();
             List<String> left = new ArrayList<>();
@@ -96,7 +96,7 @@ public final class ParquetFiles implements InputFormat {
             }
             return new ParquetSource.Part(file, columns, reader.getRowGroups());
         } catch (java.io.IOException | RuntimeException e) {
-            throw ParquetSource.failure(file, e);
+            throw ParquetOpening.failure(file, e);
         }
     }
 

@@ -1,8 +1,6 @@
 package dev.fiesta.formats;
 
 import dev.fiesta.problem.DataException;
-import dev.fiesta.problem.FiestaException;
-import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
@@ -26,12 +24,9 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.IntUnaryOperator;
 import java.util.function.Supplier;
-import org.apache.parquet.ParquetReadOptions;
-import org.apache.parquet.conf.PlainParquetConfiguration;
 import org.apache.parquet.hadoop.ParquetFileReader;
 import org.apache.parquet.hadoop.metadata.BlockMetaData;
 import org.apache.parquet.hadoop.metadata.ColumnChunkMetaData;
-import org.apache.parquet.io.LocalInputFile;
 import org.jspecify.annotations.Nullable;
 
 /** Records in files of columns. A worker takes groups of rows; a column of a group is read when somebody asks for it. */
@@ -78,42 +73,6 @@ final class ParquetSource implements Source {
             }
         }
         firstPieces.add(pieces.size());
-    }
-
-    static ParquetFileReader open(Paths.Named file) throws IOException {
-        return ParquetFileReader.open(
-                new LocalInputFile(file.path()),
-                new ParquetReadOptions.Builder(new PlainParquetConfiguration())
-                        .withCodecFactory(new ParquetCodecs())
-                        .build());
-    }
-
-    /** What went wrong, in a sentence: the library throws whatever it stumbles over. */
-    static RuntimeException failure(Paths.Named file, Exception e) {
-        if (e instanceof FiestaException known) {
-            return known;
-        }
-        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
-            if (cause instanceof ParquetCodecs.Unknown) {
-                return new DataException(
-                        file.name() + " is packed by " + cause.getMessage()
-                                + ", which is not unpacked here. Write it with zstd, gzip or snappy.",
-                        file.name(),
-                        0,
-                        null,
-                        null);
-            }
-            if (cause instanceof java.nio.file.FileSystemException
-                    || cause instanceof java.nio.channels.ClosedByInterruptException) {
-                return new MachineException("'" + file.name() + "' cannot be read", e);
-            }
-        }
-        return new DataException(
-                "'" + file.name() + "' cannot be read as Parquet: it is damaged, encrypted, or something else.",
-                file.name(),
-                0,
-                null,
-                null);
     }
 
     @Override
@@ -292,7 +251,7 @@ final class ParquetSource implements Source {
                 }
                 return isAsItIs(spec, column) ? values : recast(spec, values, at, rows);
             } catch (IOException | RuntimeException e) {
-                throw failure(named, e);
+                throw ParquetOpening.failure(named, e);
             }
         }
 
@@ -367,7 +326,7 @@ final class ParquetSource implements Source {
         private void enter(Piece at) throws IOException {
             if (part != at.part()) {
                 close();
-                file = ParquetSource.open(parts.get(at.part()).file());
+                file = ParquetOpening.open(parts.get(at.part()).file());
                 part = at.part();
                 open = -1;
             }
