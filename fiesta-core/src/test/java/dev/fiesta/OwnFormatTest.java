@@ -105,6 +105,13 @@ class OwnFormatTest {
                 (file, inside, to) -> {
                     throw new IndexOutOfBoundsException("Index: 3");
                 });
+        fails(
+                RequestException.class,
+                "Whoever reads the records handed a text over that holds half of a character.",
+                (file, inside, to) -> {
+                    to.text("t", "a" + (char) 0xD800 + "b");
+                    to.end(1);
+                });
         fails(MachineException.class, "x.own' cannot be read", (file, inside, to) -> {
             throw new IOException("gone");
         });

@@ -137,7 +137,7 @@ public final class CellType {
     }
 
     /** The narrowest type for cells of both. */
-    static Type both(Type a, Type b) {
+    public static Type both(Type a, Type b) {
         if (a.equals(b) || b.kind() == Kind.EMPTY) {
             return a;
         }

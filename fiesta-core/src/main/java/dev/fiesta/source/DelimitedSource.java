@@ -2,7 +2,6 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
-import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Schema;
 import java.io.IOException;
@@ -130,39 +129,18 @@ public final class DelimitedSource implements Source {
     private static Set<String> columns(List<Head> heads, boolean byName) {
         Set<String> columns = new LinkedHashSet<>(heads.get(0).columns);
         for (Head head : heads) {
-            Set<String> more = new LinkedHashSet<>(head.columns);
-            more.removeAll(columns);
-            Set<String> fewer = new LinkedHashSet<>(columns);
-            fewer.removeAll(Set.copyOf(head.columns));
-            if (!byName && (!more.isEmpty() || !fewer.isEmpty())) {
-                throw new DataException(
-                        head.file.name() + " has other columns than "
-                                + heads.get(0).file.name() + ":"
-                                + (fewer.isEmpty() ? "" : " it lacks " + String.join(", ", fewer) + ";")
-                                + (more.isEmpty() ? "" : " it also has " + String.join(", ", more) + ";")
-                                + " add 'fields by name' to the input to let columns be missing.",
-                        head.file.name(),
-                        1,
-                        null,
-                        null);
+            if (!byName) {
+                FieldNames.refuseOthers(heads.get(0).file.name(), columns, head.file.name(), head.columns);
             }
-            columns.addAll(more);
+            columns.addAll(head.columns);
         }
         return columns;
     }
 
     private static List<FieldSpec> fields(Set<String> columns, List<FieldSpec> declared, Head first) {
         Map<String, FieldSpec> byColumn = new LinkedHashMap<>();
+        FieldNames.refuseUnknown(declared, columns, first.file.name(), "column");
         for (FieldSpec field : declared) {
-            if (!columns.contains(field.column())) {
-                throw new DataException(
-                        first.file.name() + " has no column '" + field.column() + "'. "
-                                + Names.didYouMean(field.column(), columns, "It has"),
-                        first.file.name(),
-                        1,
-                        field.name(),
-                        null);
-            }
             byColumn.put(field.column(), field);
         }
         List<FieldSpec> fields = new ArrayList<>();

@@ -1,13 +1,17 @@
 package dev.fiesta.source;
 
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Names;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 
-/** Names of fields from what stands at the head of columns. */
+/** The names of fields in files: what stands at the head of columns, and what is wrong with it. */
 public final class FieldNames {
     private static final int MOST_TOLD = 5;
 
@@ -55,5 +59,42 @@ public final class FieldNames {
     private static String listed(List<String> all, String between) {
         String shown = String.join(between, all.subList(0, Math.min(MOST_TOLD, all.size())));
         return all.size() > MOST_TOLD ? shown + between + "and " + (all.size() - MOST_TOLD) + " more" : shown;
+    }
+
+    /** @throws DataException when a file has other columns than those met before, and these are not met by name */
+    public static void refuseOthers(String first, Collection<String> known, String file, Collection<String> own) {
+        Set<String> more = new LinkedHashSet<>(own);
+        more.removeAll(Set.copyOf(known));
+        Set<String> fewer = new LinkedHashSet<>(known);
+        fewer.removeAll(Set.copyOf(own));
+        if (!more.isEmpty() || !fewer.isEmpty()) {
+            throw new DataException(
+                    file + " has other columns than " + first + ":"
+                            + (fewer.isEmpty() ? "" : " it lacks " + String.join(", ", fewer) + ";")
+                            + (more.isEmpty() ? "" : " it also has " + String.join(", ", more) + ";")
+                            + " add 'fields by name' to the input to let columns be missing.",
+                    file,
+                    1,
+                    null,
+                    null);
+        }
+    }
+
+    /**
+     * @param what the files call their fields: {@code column}
+     * @throws DataException when a field was told of that no file has
+     */
+    public static void refuseUnknown(List<FieldSpec> told, Collection<String> known, String file, String what) {
+        for (FieldSpec field : told) {
+            if (!known.contains(field.column())) {
+                throw new DataException(
+                        file + " has no " + what + " '" + field.column() + "'. "
+                                + Names.didYouMean(field.column(), known, "It has"),
+                        file,
+                        1,
+                        field.name(),
+                        null);
+            }
+        }
     }
 }

@@ -6,7 +6,11 @@ import java.util.Set;
 /** A format of inputs besides delimited text. */
 public interface InputFormat {
     /** {@code as fixed day 1 to 8, amount 9 to 20}: lines whose fields stand at fixed characters. Always read. */
-    InputFormat FIXED_WIDTH = LineInput.FIXED;
+    InputFormat FIXED_WIDTH = new LineInput(
+            "fixed",
+            List.of(),
+            Set.of("encoding", "skip", "comment", "decimal comma", "brackets negative", "short rows as missing"),
+            inside -> new FixedWidth(inside.slices(), inside.shortLines()));
 
     /** What a brief calls it: {@code as jsonl}. */
     String name();

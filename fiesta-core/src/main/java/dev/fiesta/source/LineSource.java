@@ -2,7 +2,6 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
-import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
@@ -128,16 +127,8 @@ final class LineSource implements Source {
 
     private static List<FieldSpec> fields(Map<String, Type> met, List<FieldSpec> declared, Paths.Named first) {
         Map<String, FieldSpec> told = new LinkedHashMap<>();
+        FieldNames.refuseUnknown(declared, met.keySet(), first.name(), "field");
         for (FieldSpec field : declared) {
-            if (!met.containsKey(field.column())) {
-                throw new DataException(
-                        first.name() + " has no field '" + field.column() + "'. "
-                                + Names.didYouMean(field.column(), met.keySet(), "It has"),
-                        first.name(),
-                        1,
-                        field.name(),
-                        null);
-            }
             Type seen = met.getOrDefault(field.column(), Type.EMPTY);
             told.put(field.column(), field.openScale() ? field.as(Type.decimal(seen.scale())) : field);
         }

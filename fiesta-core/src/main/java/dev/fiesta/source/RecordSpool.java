@@ -8,6 +8,7 @@ import dev.fiesta.problem.RequestException;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -101,8 +102,10 @@ final class RecordSpool implements RecordFormat.Records {
         }
     }
 
-    private static MachineException unwritable(IOException e) {
-        return new MachineException("A temporary file cannot be written", e);
+    private static RuntimeException unwritable(IOException e) {
+        return e instanceof CharacterCodingException
+                ? new RequestException("Whoever reads the records handed a text over that holds half of a character.")
+                : new MachineException("A temporary file cannot be written", e);
     }
 
     private void flush(BufferedWriter writer) {

@@ -4,6 +4,7 @@ import dev.fiesta.problem.Interrupted;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -27,23 +28,40 @@ public final class Spooled {
      * @param fields what was told of fields
      */
     public static Source of(String name, String counted, Dialect dialect, List<FieldSpec> fields, List<Feed> feeds) {
+        List<RecordSpool> spools = feeds.size() == 1
+                ? List.of(RecordSpool.of(name, counted, dialect, fields, feeds.get(0)))
+                : sideBySide(feeds.stream()
+                        .<Callable<RecordSpool>>map(feed -> () -> RecordSpool.of(name, counted, dialect, fields, feed))
+                        .toList());
+        return LineSource.of(spools, dialect, fields, DelimitedSource.PIECE);
+    }
+
+    /** Where one fails, what the others have written goes. */
+    private static List<RecordSpool> sideBySide(List<Callable<RecordSpool>> all) {
+        ExecutorService threads = Executors.newFixedThreadPool(all.size());
+        List<Future<RecordSpool>> running = all.stream().map(threads::submit).toList();
         List<RecordSpool> spools = new ArrayList<>();
-        if (feeds.size() == 1) {
-            spools.add(RecordSpool.of(name, counted, dialect, fields, feeds.get(0)));
-        } else {
-            ExecutorService threads = Executors.newFixedThreadPool(feeds.size());
-            try {
-                List<Future<RecordSpool>> running = feeds.stream()
-                        .map(feed -> threads.submit(() -> RecordSpool.of(name, counted, dialect, fields, feed)))
-                        .toList();
-                for (Future<RecordSpool> one : running) {
-                    spools.add(got(one));
-                }
-            } finally {
-                threads.shutdownNow();
+        try {
+            for (Future<RecordSpool> one : running) {
+                spools.add(got(one));
+            }
+            return spools;
+        } finally {
+            threads.shutdownNow();
+            if (spools.size() < all.size()) {
+                running.forEach(Spooled::drop);
             }
         }
-        return LineSource.of(spools, dialect, fields, DelimitedSource.PIECE);
+    }
+
+    private static void drop(Future<RecordSpool> one) {
+        try {
+            TemporaryFiles.drop(one.get().path());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        } catch (ExecutionException e) {
+            // It has dropped its file itself.
+        }
     }
 
     private static RecordSpool got(Future<RecordSpool> one) {

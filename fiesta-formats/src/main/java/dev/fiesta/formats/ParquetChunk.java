@@ -4,6 +4,7 @@ import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TextColumn;
 import dev.fiesta.value.TruthColumn;
@@ -34,18 +35,24 @@ final class ParquetChunk {
     /** A dictionary of texts that hardly repeat is left behind when it is so large. */
     private static final long MOST_BYTES = 4 << 20;
 
-    /** The values of a page that are there, close together. */
+    /** The values of a page that are there, close together; those of the kind that the field has. */
     private static final class Values {
         long[] longs = new long[0];
         double[] doubles = new double[0];
         int[] codes = new int[0];
+        Dictionary texts;
+
+        Values(Dictionary texts) {
+            this.texts = texts;
+        }
     }
 
     private final ParquetField field;
     private final PageReader pages;
     private final org.apache.parquet.column.@Nullable Dictionary dictionary;
-    private final Values known = new Values();
-    private final Map<Integer, String> knownUnfit = new TreeMap<>();
+    private final Values known = new Values(new Dictionary());
+    private final Map<Integer, ParquetField.Unfit> knownUnfit = new TreeMap<>();
+    /** The texts of pages that do without the dictionary of the group. */
     private Dictionary texts = new Dictionary();
 
     /** The page that is read: how many of its rows are left, which have a value, and those values. */
@@ -53,8 +60,8 @@ final class ParquetChunk {
 
     private int rows;
     private int @Nullable [] levels;
-    private Values values = new Values();
-    private Map<Integer, String> unfit = new TreeMap<>();
+    private Values values = new Values(texts);
+    private Map<Integer, ParquetField.Unfit> unfit = new TreeMap<>();
     private int nextValue;
 
     ParquetChunk(ParquetField field, PageReader pages) throws IOException {
@@ -69,22 +76,24 @@ final class ParquetChunk {
     }
 
     /** Turns values into ours; those that do not fit are noted by their place. */
-    private void fill(ParquetRaw from, int count, Values into, Map<Integer, String> odd) {
-        switch (field.kind()) {
-            case FLOAT, DOUBLE -> {
+    private void fill(ParquetRaw from, int count, Values into, Map<Integer, ParquetField.Unfit> odd) {
+        switch (field.type().kind()) {
+            case REAL -> {
                 into.doubles = new double[count];
                 for (int i = 0; i < count; i++) {
                     into.doubles[i] = field.number(from.next());
                 }
             }
-            case TEXT, UUID, TIME -> {
+            case TEXT -> {
                 into.codes = new int[count];
                 for (int i = 0; i < count; i++) {
-                    byte[] text = field.text(from.next());
-                    if (text == null) {
-                        odd.put(i, "it holds bytes that are no text (not UTF-8)");
+                    try {
+                        byte[] text = field.text(from.next());
+                        into.codes[i] = into.texts.intern(text, 0, text.length);
+                    } catch (ParquetField.Unfit e) {
+                        into.codes[i] = -1;
+                        odd.put(i, e);
                     }
-                    into.codes[i] = text == null ? -1 : texts.intern(text, 0, text.length);
                 }
             }
             default -> {
@@ -93,7 +102,7 @@ final class ParquetChunk {
                     try {
                         into.longs[i] = field.whole(from.next());
                     } catch (ParquetField.Unfit e) {
-                        odd.put(i, e.getMessage());
+                        odd.put(i, e);
                     }
                 }
             }
@@ -110,7 +119,7 @@ final class ParquetChunk {
         left = rows;
         nextValue = 0;
         unfit = new TreeMap<>();
-        if (dictionary == null && texts.memory() > MOST_BYTES) {
+        if (texts.memory() > MOST_BYTES) {
             texts = new Dictionary();
         }
         if (page instanceof DataPageV1 first) {
@@ -157,7 +166,7 @@ final class ParquetChunk {
     @SuppressWarnings("deprecation") // older files name it so
     private void values(ByteBuffer bytes, Encoding encoding) throws IOException {
         int count = there();
-        values = new Values();
+        values = new Values(texts);
         if (count == 0) {
             return;
         }
@@ -173,24 +182,26 @@ final class ParquetChunk {
 
     /** Values by their numbers in the dictionary. */
     private void ofDictionary(int[] ids) {
-        if (known.codes.length > 0) {
-            int[] codes = new int[ids.length];
-            for (int i = 0; i < ids.length; i++) {
-                codes[i] = known.codes[ids[i]];
+        values = new Values(known.texts);
+        switch (field.type().kind()) {
+            case REAL -> {
+                values.doubles = new double[ids.length];
+                for (int i = 0; i < ids.length; i++) {
+                    values.doubles[i] = known.doubles[ids[i]];
+                }
             }
-            values.codes = codes;
-        } else if (known.doubles.length > 0) {
-            double[] numbers = new double[ids.length];
-            for (int i = 0; i < ids.length; i++) {
-                numbers[i] = known.doubles[ids[i]];
+            case TEXT -> {
+                values.codes = new int[ids.length];
+                for (int i = 0; i < ids.length; i++) {
+                    values.codes[i] = known.codes[ids[i]];
+                }
             }
-            values.doubles = numbers;
-        } else {
-            long[] longs = new long[ids.length];
-            for (int i = 0; i < ids.length; i++) {
-                longs[i] = known.longs[ids[i]];
+            default -> {
+                values.longs = new long[ids.length];
+                for (int i = 0; i < ids.length; i++) {
+                    values.longs[i] = known.longs[ids[i]];
+                }
             }
-            values.longs = longs;
         }
         if (!knownUnfit.isEmpty()) {
             for (int i = 0; i < ids.length; i++) {
@@ -232,7 +243,7 @@ final class ParquetChunk {
      * @param odd gets, by row, why a value is none of the type; the column has nothing there that means something
      * @param lost gets, by row, numbers that are none or infinite, and so are missing
      */
-    Column take(int count, Map<Integer, String> odd, Map<Integer, String> lost) throws IOException {
+    Column take(int count, Map<Integer, ParquetField.Unfit> odd, Map<Integer, String> lost) throws IOException {
         List<Column> parts = new ArrayList<>();
         for (int open = count; open > 0; ) {
             if (left == 0) {
@@ -246,7 +257,7 @@ final class ParquetChunk {
         return parts.size() == 1 ? parts.get(0) : Column.join(field.type(), parts);
     }
 
-    private Column part(int count, int before, Map<Integer, String> odd, Map<Integer, String> lost) {
+    private Column part(int count, int before, Map<Integer, ParquetField.Unfit> odd, Map<Integer, String> lost) {
         int from = rows - left;
         int[] all = levels;
         int[] at = null; // where the value of each row stands
@@ -267,7 +278,7 @@ final class ParquetChunk {
         nextValue = all == null ? nextValue + count : nextValue;
         if (!unfit.isEmpty()) {
             for (int i = 0; i < count; i++) {
-                String why = unfit.get(at == null ? first + i : at[i]);
+                ParquetField.Unfit why = unfit.get(at == null ? first + i : at[i]);
                 if (why != null && (valid == null || Bits.get(valid, i))) {
                     odd.put(before + i, why);
                 }
@@ -279,16 +290,16 @@ final class ParquetChunk {
     /** @param at where the value of each row stands; null where they stand one behind the other */
     private Column column(
             int count, int first, int @Nullable [] at, long @Nullable [] valid, int before, Map<Integer, String> lost) {
-        switch (field.kind()) {
-            case FLOAT, DOUBLE:
+        switch (field.type().kind()) {
+            case REAL:
                 return finite(count, first, at, valid, before, lost);
-            case TEXT, UUID, TIME:
+            case TEXT:
                 int[] codes = new int[count];
                 for (int i = 0; i < count; i++) {
                     boolean there = valid == null || Bits.get(valid, i);
                     codes[i] = there ? values.codes[at == null ? first + i : at[i]] : -1;
                 }
-                return TextColumn.of(codes, texts, count);
+                return TextColumn.of(codes, values.texts, count);
             default:
                 long[] longs = new long[count];
                 if (at == null) {
@@ -298,7 +309,7 @@ final class ParquetChunk {
                         longs[i] = Bits.get(java.util.Objects.requireNonNull(valid), i) ? values.longs[at[i]] : 0;
                     }
                 }
-                return field.kind() == ParquetField.Kind.TRUTH
+                return field.type().kind() == Kind.TRUTH
                         ? truths(longs, count, valid)
                         : new LongColumn(field.type(), longs, count, valid);
         }

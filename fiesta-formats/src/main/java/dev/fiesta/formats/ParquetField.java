@@ -10,6 +10,7 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.Arrays;
 import java.util.UUID;
@@ -53,13 +54,22 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
     static final class Unfit extends RuntimeException {
         private static final long serialVersionUID = 1L;
 
-        Unfit(String why) {
-            super(why, null, false, false);
+        /** The value as it is told. */
+        final String shown;
+
+        /** @param why what is told behind the value, and what may be done */
+        Unfit(String shown, String why) {
+            super(shown + " " + why, null, false, false);
+            this.shown = shown;
         }
     }
 
     private static final long JULIAN_OF_1970 = 2_440_588;
     private static final long MICROS_A_DAY = 86_400_000_000L;
+    private static final long NANOS_A_DAY = MICROS_A_DAY * 1000;
+    private static final long FIRST_DAY = LocalDate.of(1, 1, 1).toEpochDay();
+    private static final long LAST_DAY = LocalDate.of(9999, 12, 31).toEpochDay();
+    private static final long MOST = 999_999_999_999_999_999L;
 
     /** Null where such values are not read. */
     static @Nullable ParquetField of(ColumnDescriptor column) {
@@ -70,11 +80,11 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
             return null;
         }
         if (means instanceof DecimalLogicalTypeAnnotation decimal) {
-            boolean fits = decimal.getScale() >= 0 && decimal.getScale() <= Type.MOST_DIGITS;
             Kind kind = stands == PrimitiveTypeName.INT32
                     ? Kind.INT
                     : stands == PrimitiveTypeName.INT64 ? Kind.LONG : Kind.BYTES_DECIMAL;
-            return fits ? new ParquetField(column, kind, Type.decimal(decimal.getScale())) : null;
+            boolean fits = decimal.getScale() >= 0 && decimal.getScale() <= Type.MOST_DIGITS;
+            return new ParquetField(column, kind, fits ? Type.decimal(decimal.getScale()) : Type.REAL);
         }
         if (means instanceof TimestampLogicalTypeAnnotation time) {
             Kind kind = time.getUnit() == TimeUnit.MILLIS
@@ -129,26 +139,104 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
         return descriptor.getPath()[0];
     }
 
-    /** A whole number, decimal in units of its last digit, day or time as our columns hold them; a truth as 0 or 1. */
+    /** The same column read as real numbers: of exact ones the nearest. */
+    ParquetField asReal() {
+        return new ParquetField(descriptor, kind, Type.REAL);
+    }
+
+    /**
+     * A whole number, decimal in units of its last digit, day or time as our columns hold them; a truth as 0 or 1.
+     *
+     * @throws Unfit when the type does not hold it
+     */
     long whole(ParquetRaw value) {
         return switch (kind) {
-            case INT -> value.whole32();
-            case UNSIGNED -> unsigned(value);
-            case MILLIS -> Math.multiplyExact(value.whole64(), 1000L);
-            case NANOS -> Math.floorDiv(value.whole64(), 1000L);
-            case INT96 -> int96(value.bytes());
-            case BYTES_DECIMAL -> decimal(value.bytes());
             case TRUTH -> value.truth() ? 1 : 0;
-            default -> fitting(value.whole64());
+            case INT -> type.isExact() ? value.whole32() : day(value.whole32());
+            case LONG -> type.isExact() ? digits(value.whole64()) : micros(value.whole64());
+            case MILLIS -> millis(value.whole64());
+            case NANOS -> micros(Math.floorDiv(value.whole64(), 1000L));
+            case INT96 -> micros(int96(value.bytes()));
+            default -> digits(units(value));
         };
     }
 
+    /** A number as the nearest double. */
     double number(ParquetRaw value) {
-        return kind == Kind.DOUBLE ? value.real() : Double.parseDouble(Float.toString(value.single()));
+        return switch (kind) {
+            case DOUBLE -> value.real();
+            case FLOAT -> Double.parseDouble(Float.toString(value.single()));
+            default -> new BigDecimal(units(value), scale()).doubleValue();
+        };
     }
 
-    /** The bytes of a text; null where they are none. */
-    byte @Nullable [] text(ParquetRaw value) {
+    /** An exact number in units of its last digit. */
+    private BigInteger units(ParquetRaw value) {
+        return switch (kind) {
+            case INT -> BigInteger.valueOf(value.whole32());
+            case UNSIGNED -> unsigned(value);
+            case BYTES_DECIMAL -> new BigInteger(value.bytes().getBytesUnsafe());
+            default -> BigInteger.valueOf(value.whole64());
+        };
+    }
+
+    private BigInteger unsigned(ParquetRaw value) {
+        return descriptor.getPrimitiveType().getPrimitiveTypeName() == PrimitiveTypeName.INT32
+                ? BigInteger.valueOf(Integer.toUnsignedLong(value.whole32()))
+                : new BigInteger(Long.toUnsignedString(value.whole64()));
+    }
+
+    private int scale() {
+        return descriptor.getPrimitiveType().getLogicalTypeAnnotation() instanceof DecimalLogicalTypeAnnotation decimal
+                ? decimal.getScale()
+                : 0;
+    }
+
+    private long digits(long units) {
+        return units <= MOST && units >= -MOST ? units : digits(BigInteger.valueOf(units));
+    }
+
+    private long digits(BigInteger units) {
+        if (units.abs().compareTo(BigInteger.valueOf(MOST)) <= 0) {
+            return units.longValue();
+        }
+        throw new Unfit(
+                "'" + new BigDecimal(units, type.scale()).toPlainString() + "'",
+                "has more than the "
+                        + Type.MOST_DIGITS + " digits of " + type.withArticle().replaceAll("\\(.*", "")
+                        + ".\n  Read it as a real number: fields " + name() + " real");
+    }
+
+    private static long day(long days) {
+        if (days < FIRST_DAY || days > LAST_DAY) {
+            throw new Unfit("day " + days + " from 1970", "lies outside the years 1 to 9999.");
+        }
+        return days;
+    }
+
+    private static long micros(long micros) {
+        day(Math.floorDiv(micros, MICROS_A_DAY));
+        return micros;
+    }
+
+    private static long millis(long millis) {
+        day(Math.floorDiv(millis, MICROS_A_DAY / 1000));
+        return millis * 1000;
+    }
+
+    private static long int96(Binary value) {
+        ByteBuffer bytes = value.toByteBuffer().order(ByteOrder.LITTLE_ENDIAN);
+        long nanos = bytes.getLong(bytes.position());
+        long day = bytes.getInt(bytes.position() + Long.BYTES) - JULIAN_OF_1970;
+        return day(day) * MICROS_A_DAY + Math.floorDiv(nanos, 1000L);
+    }
+
+    /**
+     * The bytes of a text.
+     *
+     * @throws Unfit when they are none
+     */
+    byte[] text(ParquetRaw value) {
         return switch (kind) {
             case TIME -> time(value).getBytes(StandardCharsets.US_ASCII);
             case UUID -> uuid(value.bytes()).getBytes(StandardCharsets.US_ASCII);
@@ -156,54 +244,14 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
         };
     }
 
-    private static final long MOST = 999_999_999_999_999_999L;
-
-    private long fitting(long value) {
-        if (type.isExact() && (value > MOST || value < -MOST)) {
-            throw new Unfit(shown(BigInteger.valueOf(value)));
-        }
-        return value;
-    }
-
-    private String shown(BigInteger units) {
-        return "'" + new BigDecimal(units, type.scale()).toPlainString() + "' has more than the " + Type.MOST_DIGITS
-                + " digits of " + type.withArticle().replaceAll("\\(.*", "");
-    }
-
-    private long unsigned(ParquetRaw value) {
-        if (descriptor.getPrimitiveType().getPrimitiveTypeName() == PrimitiveTypeName.INT32) {
-            return Integer.toUnsignedLong(value.whole32());
-        }
-        long whole = value.whole64();
-        if (whole < 0) {
-            throw new Unfit(shown(new BigInteger(Long.toUnsignedString(whole))));
-        }
-        return fitting(whole);
-    }
-
-    private long decimal(Binary bytes) {
-        BigInteger value = new BigInteger(bytes.getBytesUnsafe());
-        if (value.bitLength() > 63) {
-            throw new Unfit(shown(value));
-        }
-        return fitting(value.longValue());
-    }
-
-    private static long int96(Binary value) {
-        ByteBuffer bytes = value.toByteBuffer().order(ByteOrder.LITTLE_ENDIAN);
-        long nanos = bytes.getLong(bytes.position());
-        long day = bytes.getInt(bytes.position() + Long.BYTES) - JULIAN_OF_1970;
-        return day * MICROS_A_DAY + Math.floorDiv(nanos, 1000L);
-    }
-
-    private static byte @Nullable [] utf8(byte[] bytes) {
+    private static byte[] utf8(byte[] bytes) {
         for (byte b : bytes) {
             if (b < 0) {
                 try {
                     StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes));
                     return bytes;
                 } catch (CharacterCodingException e) {
-                    return null;
+                    throw new Unfit("a value", "holds bytes that are no text (not UTF-8).");
                 }
             }
         }
@@ -221,6 +269,9 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
         long nanos = unit == TimeUnit.MILLIS
                 ? value.whole32() * 1_000_000L
                 : value.whole64() * (unit == TimeUnit.MICROS ? 1000L : 1L);
+        if (nanos < 0 || nanos >= NANOS_A_DAY) {
+            throw new Unfit(nanos + " ns", "is no time of day.");
+        }
         return LocalTime.ofNanoOfDay(nanos).toString();
     }
 
@@ -230,18 +281,36 @@ record ParquetField(ColumnDescriptor descriptor, Kind kind, Type type) {
         if (told == null || !told.hasNonNullValue() || !told.isNumNullsSet() || told.getNumNulls() > 0) {
             return null;
         }
-        Object least = told.genericGetMin();
-        Object greatest = told.genericGetMax();
+        try {
+            return bounds(told.genericGetMin(), told.genericGetMax());
+        } catch (Unfit e) {
+            return null; // it is told where it is read
+        }
+    }
+
+    private @Nullable Bounds bounds(Object least, Object greatest) {
+        if (type.equals(Type.REAL)) {
+            return null;
+        }
         return switch (kind) {
-            case INT -> longs(((Integer) least).longValue(), ((Integer) greatest).longValue());
+            case INT -> longs((Integer) least, (Integer) greatest);
             case LONG -> longs((Long) least, (Long) greatest);
-            case MILLIS -> longs((Long) least * 1000, (Long) greatest * 1000);
+            case MILLIS -> longs(millis((Long) least), millis((Long) greatest));
             case TEXT -> textBounds((Binary) least, (Binary) greatest);
             default -> null;
         };
     }
 
     private Bounds longs(long least, long greatest) {
+        for (long end : new long[] {least, greatest}) {
+            if (type.isExact()) {
+                digits(end);
+            } else if (type.equals(Type.DATE)) {
+                day(end);
+            } else {
+                micros(end);
+            }
+        }
         return new Bounds(new LongColumn(type, new long[] {least, greatest}, 2, null));
     }
 

@@ -1,14 +1,14 @@
 package dev.fiesta.formats;
 
 import dev.fiesta.problem.DataException;
-import dev.fiesta.problem.Names;
+import dev.fiesta.source.CellType;
 import dev.fiesta.source.Dialect;
+import dev.fiesta.source.FieldNames;
 import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Inside;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
-import dev.fiesta.value.Kind;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -49,28 +49,27 @@ public final class ParquetFiles implements InputFormat {
         for (Paths.Named file : files) {
             ParquetSource.Part part = part(file, remarks);
             if (!parts.isEmpty() && !inside.byName()) {
-                refuseOthers(parts.get(0), part);
+                FieldNames.refuseOthers(
+                        files.get(0).name(),
+                        types.keySet(),
+                        file.name(),
+                        part.columns().keySet());
             }
             parts.add(part);
-            part.columns().forEach((name, column) -> types.merge(name, column.type(), ParquetFiles::both));
+            part.columns().forEach((name, column) -> types.merge(name, column.type(), CellType::both));
         }
+        FieldNames.refuseUnknown(fields, types.keySet(), files.get(0).name(), "column");
         List<FieldSpec> all = new ArrayList<>();
-        for (FieldSpec field : fields) {
-            if (!types.containsKey(field.column())) {
-                throw new DataException(
-                        files.get(0).name() + " has no column '" + field.column() + "'. "
-                                + Names.didYouMean(field.column(), types.keySet(), "It has"),
-                        files.get(0).name(),
-                        0,
-                        field.name(),
-                        null);
-            }
-        }
         types.forEach((name, type) -> all.add(fields.stream()
                 .filter(f -> f.column().equals(name))
                 .findFirst()
                 .map(f -> f.openScale() ? f.as(type.isExact() ? type : f.type()) : f)
                 .orElse(FieldSpec.typed(name, type))));
+        parts.forEach(part -> all.forEach(field -> part.columns()
+                .computeIfPresent(
+                        field.column(),
+                        (name, column) ->
+                                field.type().equals(Type.REAL) && column.type().isExact() ? column.asReal() : column)));
         return new ParquetSource(parts, all, dialect, remarks);
     }
 
@@ -97,37 +96,6 @@ public final class ParquetFiles implements InputFormat {
             return new ParquetSource.Part(file, columns, reader.getRowGroups());
         } catch (java.io.IOException | RuntimeException e) {
             throw ParquetOpening.failure(file, e);
-        }
-    }
-
-    /** The type that holds the values of both; text where nothing else does. */
-    private static Type both(Type a, Type b) {
-        if (a.equals(b)) {
-            return a;
-        }
-        if (a.isExact() && b.isExact()) {
-            return Type.decimal(Math.max(a.scale(), b.scale()));
-        }
-        boolean times = a.isTime() && b.isTime() && a.kind() != Kind.INSTANT && b.kind() != Kind.INSTANT;
-        return a.isNumeric() && b.isNumeric() ? Type.REAL : times ? Type.DATETIME : Type.TEXT;
-    }
-
-    private static void refuseOthers(ParquetSource.Part first, ParquetSource.Part other) {
-        List<String> fewer = new ArrayList<>(first.columns().keySet());
-        fewer.removeAll(other.columns().keySet());
-        List<String> more = new ArrayList<>(other.columns().keySet());
-        more.removeAll(first.columns().keySet());
-        if (!fewer.isEmpty() || !more.isEmpty()) {
-            throw new DataException(
-                    other.file().name() + " has other columns than "
-                            + first.file().name() + ":"
-                            + (fewer.isEmpty() ? "" : " it lacks " + String.join(", ", fewer) + ";")
-                            + (more.isEmpty() ? "" : " it also has " + String.join(", ", more) + ";")
-                            + " add 'fields by name' to the input to let columns be missing.",
-                    other.file().name(),
-                    0,
-                    null,
-                    null);
         }
     }
 }

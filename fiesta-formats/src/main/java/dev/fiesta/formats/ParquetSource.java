@@ -239,11 +239,14 @@ final class ParquetSource implements Source {
                 return Column.missing(spec.type(), count);
             }
             try {
-                Map<Integer, String> odd = new TreeMap<>();
+                Map<Integer, ParquetField.Unfit> odd = new TreeMap<>();
                 Map<Integer, String> lost = new TreeMap<>();
                 Column all = values(at, field, column, odd, lost);
                 Column values = rows == null ? all : all.take(rows, count);
-                if (!odd.isEmpty()) {
+                if (!odd.isEmpty() && spec.badAsMissing()) {
+                    values = without(values, rows, odd);
+                    odd.forEach((row, why) -> lost.put(row, why.shown));
+                } else if (!odd.isEmpty()) {
                     refuse(spec, at, rows, count, odd);
                 }
                 if (!lost.isEmpty()) {
@@ -264,12 +267,14 @@ final class ParquetSource implements Source {
         }
 
         /** Values that are none of the type end the run, in rows that are wanted. */
-        private void refuse(FieldSpec spec, Piece at, int @Nullable [] rows, int count, Map<Integer, String> odd) {
+        private void refuse(
+                FieldSpec spec, Piece at, int @Nullable [] rows, int count, Map<Integer, ParquetField.Unfit> odd) {
             for (int i = 0; i < count; i++) {
                 int row = rows == null ? i : rows[i];
                 if (odd.containsKey(row)) {
                     throw new DataException(
-                            place(at, row).get() + ": field " + spec.name() + ": " + odd.get(row) + ".",
+                            place(at, row).get() + ": field " + spec.name() + ": "
+                                    + odd.get(row).getMessage(),
                             parts.get(at.part()).file().name(),
                             at.firstInFile() + row + 1,
                             spec.name(),
@@ -278,7 +283,16 @@ final class ParquetSource implements Source {
             }
         }
 
-        /** Numbers that are missing because they are none, or infinite. */
+        /** Values that are none of the type are missing. */
+        private static Column without(Column values, int @Nullable [] rows, Map<Integer, ParquetField.Unfit> odd) {
+            int[] kept = new int[values.size()];
+            for (int i = 0; i < kept.length; i++) {
+                kept[i] = odd.containsKey(rows == null ? i : rows[i]) ? -1 : i;
+            }
+            return values.take(kept, kept.length);
+        }
+
+        /** What is missing because it is none of the type. */
         private void count(FieldSpec spec, Piece at, int @Nullable [] rows, int count, Map<Integer, String> lost) {
             for (int i = 0; i < count; i++) {
                 int row = rows == null ? i : rows[i];
@@ -310,7 +324,11 @@ final class ParquetSource implements Source {
 
         /** Columns go forwards only; what lies before a batch that was not asked for is passed over. */
         private Column values(
-                Piece at, int field, ParquetField column, Map<Integer, String> odd, Map<Integer, String> lost)
+                Piece at,
+                int field,
+                ParquetField column,
+                Map<Integer, ParquetField.Unfit> odd,
+                Map<Integer, String> lost)
                 throws IOException {
             enter(at);
             Cursor cursor = cursors.get(field);

@@ -1,5 +1,6 @@
 package dev.fiesta.formats;
 
+import dev.fiesta.problem.Names;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Databases.Answer;
 import dev.fiesta.source.Databases.Query;
@@ -11,6 +12,7 @@ import dev.fiesta.source.Source;
 import dev.fiesta.source.Spooled;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
+import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -19,6 +21,7 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.sql.Types;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -33,6 +36,9 @@ import org.jspecify.annotations.Nullable;
 final class QueryReading {
     /** Rows that come with one answer of the server. */
     private static final int FETCHED = 1000;
+
+    private static final long FIRST_DAY = LocalDate.of(1, 1, 1).toEpochDay();
+    private static final long LAST_DAY = LocalDate.of(9999, 12, 31).toEpochDay();
 
     /** A part of the rows: those whose column lies in a range, also those where it is missing, or all. */
     private record Part(String condition, List<Object> values) {
@@ -61,6 +67,10 @@ final class QueryReading {
             List<QueryColumn> columns = columns(first, remarks);
             List<Part> parts = query.partedBy() == null ? List.of(Part.ALL) : parts(first, columns);
             String snapshot = parts.size() > 1 ? snapshot(first) : null;
+            if (parts.size() > 1 && snapshot == null) {
+                remarks.add(sessions.name() + ": its " + parts.size()
+                        + " parts are read in sessions that may see different states: this server has none to share.");
+            }
             List<Spooled.Feed> feeds = new ArrayList<>();
             for (int p = 0; p < parts.size(); p++) {
                 Part part = parts.get(p);
@@ -137,7 +147,7 @@ final class QueryReading {
                 .filter(c -> c.name().equals(name))
                 .findFirst()
                 .orElseThrow(() -> new RequestException("The query has no column '" + name + "' to be parted by. "
-                        + dev.fiesta.problem.Names.didYouMean(
+                        + Names.didYouMean(
                                 name, columns.stream().map(QueryColumn::name).toList(), "It has")));
         if (!column.hasRanges()) {
             throw new RequestException(
@@ -147,57 +157,58 @@ final class QueryReading {
             throw new RequestException("A query that is parted has no order of its own: leave its 'order by' out.");
         }
         String quoted = '"' + name.replace("\"", "\"\"") + '"';
-        long least;
-        long most;
         try (PreparedStatement statement =
                 connection.prepareStatement(wrapped("min(" + quoted + "), max(" + quoted + ")", ""))) {
             bind(statement, List.of());
             try (ResultSet ends = statement.executeQuery()) {
                 ends.next();
-                Long from = number(ends, 1, column);
-                Long to = number(ends, 2, column);
-                if (from == null || to == null) {
-                    return List.of(Part.ALL);
-                }
-                least = from;
-                most = to;
+                Long least = number(ends, 1, column);
+                Long most = number(ends, 2, column);
+                return least == null || most == null ? List.of(Part.ALL) : parts(quoted, column, least, most);
             }
         }
+    }
+
+    private List<Part> parts(String quoted, QueryColumn column, long least, long most) {
+        BigInteger width =
+                BigInteger.valueOf(most).subtract(BigInteger.valueOf(least)).add(BigInteger.ONE);
+        int count = width.min(BigInteger.valueOf(query.parts())).intValue();
         List<Part> parts = new ArrayList<>();
-        int count = (int) Math.min(query.parts(), most - least + 1 > 0 ? most - least + 1 : query.parts());
         for (int p = 0; p < count; p++) {
-            long from = least + (long) ((double) (most - least) / count * p);
-            long to = least + (long) ((double) (most - least) / count * (p + 1));
             List<String> conditions = new ArrayList<>();
             List<Object> values = new ArrayList<>();
             if (p > 0) {
                 conditions.add(quoted + " >= ?");
-                values.add(value(from, column));
+                values.add(value(border(least, width, p, count), column));
             }
             if (p < count - 1) {
                 conditions.add(quoted + " < ?");
-                values.add(value(to, column));
+                values.add(value(border(least, width, p + 1, count), column));
             }
             String all = String.join(" and ", conditions);
-            String missing = p == count - 1 && !conditions.isEmpty() ? " or " + quoted + " is null" : "";
+            String missing = p == count - 1 ? " or " + quoted + " is null" : "";
             parts.add(conditions.isEmpty() ? Part.ALL : new Part(" where " + all + missing, values));
         }
         return parts;
     }
 
+    private static long border(long least, BigInteger width, int part, int parts) {
+        BigInteger before = width.multiply(BigInteger.valueOf(part)).divide(BigInteger.valueOf(parts));
+        return BigInteger.valueOf(least).add(before).longValueExact();
+    }
+
+    /** The least or greatest value of the column by which parts are cut; days that no calendar has count as the ends of ours. */
     private static @Nullable Long number(ResultSet row, int index, QueryColumn column) throws SQLException {
         if (column.kind() == QueryColumn.Kind.DATE) {
-            java.time.LocalDate day = row.getObject(index, java.time.LocalDate.class);
-            return day == null ? null : day.toEpochDay();
+            LocalDate day = row.getObject(index, LocalDate.class);
+            return day == null ? null : Math.max(FIRST_DAY, Math.min(LAST_DAY, day.toEpochDay()));
         }
         long whole = row.getLong(index);
         return row.wasNull() ? null : whole;
     }
 
     private static Object value(long number, QueryColumn column) {
-        return column.kind() == QueryColumn.Kind.DATE
-                ? java.time.LocalDate.ofEpochDay(number)
-                : (Object) Long.valueOf(number);
+        return column.kind() == QueryColumn.Kind.DATE ? LocalDate.ofEpochDay(number) : (Object) Long.valueOf(number);
     }
 
     /** The name of the state that the first session sees; null where the server has none to share. */

@@ -66,7 +66,8 @@ final class Sessions {
             settings.setProperty("loginTimeout", Integer.toString(Math.min(seconds, 30)));
             settings.setProperty("ApplicationName", "fiesta");
             if (readOnly) {
-                settings.setProperty("options", "-c default_transaction_read_only=on");
+                settings.setProperty(
+                        "options", "-c default_transaction_read_only=on -c standard_conforming_strings=on");
             }
         }
         try {

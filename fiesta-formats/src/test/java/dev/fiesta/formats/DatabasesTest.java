@@ -21,6 +21,7 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -169,6 +170,48 @@ class DatabasesTest {
                 .isZero();
     }
 
+    /** Each part tells the state that it sees; beside them, others commit all the time. */
+    @Test
+    void allPartsSeeOneState() throws Exception {
+        AtomicBoolean done = new AtomicBoolean();
+        Thread others = new Thread(() -> {
+            try (Connection writer = server.open();
+                    Statement statement = writer.createStatement()) {
+                while (!done.get()) {
+                    statement.execute("update dbtest.sales set amount = amount where sale_id = 1");
+                }
+            } catch (SQLException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        others.start();
+        try {
+            Result t = run(
+                    input("select *, txid_current_snapshot()::text as state from dbtest.sales")
+                            + "parted by sale_id into 8 table t from s per all give n = count(), states = count_distinct(state)");
+            assertThat(t.row(0).get("n")).isEqualTo(4000L);
+            assertThat(t.row(0).get("states")).isEqualTo(1L);
+        } finally {
+            done.set(true);
+            others.join();
+        }
+    }
+
+    @Test
+    void rangesReachToTheEndsOfWhatNumbersHold() throws SQLException {
+        server.does(
+                "create table dbtest.wide (n bigint, d date)",
+                "insert into dbtest.wide values (-9223372036854775808, 'infinity'), (9223372036854775807, '-infinity'), "
+                        + "(0, '2026-05-01'), (null, null), (5, '2026-05-02')");
+        for (String column : List.of("n", "d")) {
+            assertThat(run(input("select n::text as t, n, d from dbtest.wide") + "parted by " + column
+                                    + " into 7 fields n real table t from s sort t")
+                            .texts("t"))
+                    .as(column)
+                    .containsExactly("-9223372036854775808", "0", "5", "9223372036854775807", null);
+        }
+    }
+
     @Test
     void aFingerprintDoesNotDependOnTheOrderOfRows() {
         try (Fiesta fiesta = fiesta()) {
@@ -235,6 +278,7 @@ class DatabasesTest {
                 "select nextval('dbtest.no') | ~~ | The database 'shop' refuses the query: relation \"dbtest.no\" does not exist.",
                 "select set_config('transaction_read_only','off',false) | ~~ | The database 'shop' refuses the query: transaction read-write mode must be set before any query.",
                 "select nextval('dbtest.counter') | ~~ | The query writes; Fiesta only reads. The database 'shop' says: cannot execute nextval() in a read-only transaction.",
+                "select dbtest.writes() | ~~ | The query writes; Fiesta only reads. The database 'shop' says: cannot execute INSERT in a read-only transaction.",
                 "with x as (delete from dbtest.sales returning *) select * from x | ~~ | The database 'shop' refuses the query: WITH clause",
                 "select array[1] as a | ~~ | shop: field a is of the type '_int4', which is not read.",
                 "select 1::money as m | ~~ | shop: field m is of the type 'money', which is not read.",
@@ -249,7 +293,10 @@ class DatabasesTest {
                 "select 1 as x | unreadable aside fields x integer | Records of 's' cannot be set aside",
             })
     void whatCannotBeRightIsTold(String query, String options, String message) throws SQLException {
-        server.does("create sequence dbtest.counter");
+        server.does(
+                "create sequence dbtest.counter",
+                "create function dbtest.writes() returns int language sql as "
+                        + "$$ insert into dbtest.sales (sale_id) values (1) returning 1 $$");
         assertThatThrownBy(() -> run(input(query) + options + " table t from s"))
                 .isInstanceOf(FiestaException.class)
                 .hasMessageContaining(message);

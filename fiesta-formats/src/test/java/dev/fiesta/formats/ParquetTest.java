@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.fiesta.Result;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.source.TextStyle;
+import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.math.BigInteger;
@@ -346,23 +347,79 @@ class ParquetTest {
             delimiter = '|',
             quoteCharacter = '~',
             value = {
-                "optional int64 x (DECIMAL(18,2)) | 1234567890123456789 | x.parquet, row 2: field x: '12345678901234567.89' has more than the 18 digits of a decimal.",
-                "optional int64 x | 1234567890123456789 | x.parquet, row 2: field x: '1234567890123456789' has more than the 18 digits of an integer.",
-                "optional int64 x (INTEGER(64,false)) | -1 | x.parquet, row 2: field x: '18446744073709551615' has more than the 18 digits of an integer.",
+                "optional int64 x (DECIMAL(18,2)) | 1234567890123456789 | '12345678901234567.89' has more than the 18 digits of a decimal. | 1.2345678901234568E16",
+                "optional int64 x | 1234567890123456789 | '1234567890123456789' has more than the 18 digits of an integer. | 1.23456789012345677E18",
+                "optional int64 x (INTEGER(64,false)) | -1 | '18446744073709551615' has more than the 18 digits of an integer. | 1.8446744073709552E19",
+                "optional int64 x (TIMESTAMP(MILLIS,true)) | 9223372036854775807 | day 106751991167 from 1970 lies outside the years 1 to 9999. | ~~",
+                "optional int64 x (TIMESTAMP(MICROS,false)) | -9223372036854775808 | day -106751992 from 1970 lies outside the years 1 to 9999. | ~~",
+                "optional int64 x (TIME(MICROS,false)) | 86400000000 | 86400000000000 ns is no time of day. | ~~",
             })
-    void valuesThatNoTypeHoldsAreToldWhereTheyAreWanted(String column, long value, String message) throws IOException {
+    void valuesThatNoTypeHoldsAreToldWhereTheyAreWanted(String column, long value, String message, String real)
+            throws IOException {
         MessageType schema = MessageTypeParser.parseMessageType("message t { required int32 n; " + column + "; }");
         try (ParquetWriter<Group> writer =
                 writer("x.parquet", schema, CompressionCodecName.ZSTD, WriterVersion.PARQUET_2_0)) {
             writer.write(new SimpleGroup(schema).append("n", 1).append("x", 1L));
             writer.write(new SimpleGroup(schema).append("n", 2).append("x", value));
         }
+        String wayOut = real.isEmpty() ? "" : "\n  Read it as a real number: fields x real";
         assertThatThrownBy(() -> run("input s from 'x.parquet' table t from s"))
                 .isInstanceOf(DataException.class)
-                .hasMessage(message);
+                .hasMessage("x.parquet, row 2: field x: " + message + wayOut);
+        assertThatThrownBy(() -> run("input s from 'x.parquet' table t from s only x is not missing per all"))
+                .isInstanceOf(DataException.class);
         assertThat(run("input s from 'x.parquet' table t from s only n = 1").rows())
                 .isEqualTo(1);
         assertThat(run("input s from 'x.parquet' table t from s per n").rows()).isEqualTo(2);
+        Type type = run("input s from 'x.parquet' table t from s only n = 1")
+                .schema()
+                .type(1);
+        Result missing = run("input s from 'x.parquet' fields x " + type + " bad as missing table t from s");
+        assertThat(missing.row(0).get("x")).isNotNull();
+        assertThat(missing.row(1).get("x")).isNull();
+        assertThat(missing.notices().list().get(0).text())
+                .startsWith("x: 1 value could not be read and became missing, such as ")
+                .endsWith(" (x.parquet, row 2)");
+        if (!real.isEmpty()) {
+            assertThat(run("input s from 'x.parquet' fields x real table t from s")
+                            .row(1)
+                            .get("x"))
+                    .isEqualTo(Double.parseDouble(real));
+        }
+    }
+
+    @Test
+    void decimalsOfMoreDigitsThanOursAreReals() throws IOException {
+        MessageType schema = MessageTypeParser.parseMessageType(
+                "message t { optional binary x (DECIMAL(38,20)); optional int32 d (DATE); }");
+        try (ParquetWriter<Group> writer =
+                writer("y.parquet", schema, CompressionCodecName.ZSTD, WriterVersion.PARQUET_1_0)) {
+            writer.write(new SimpleGroup(schema)
+                    .append("x", fixed(1_250_000_000_000_000_000L, 16))
+                    .append("d", Integer.MAX_VALUE));
+        }
+        Result t = run("input s from 'y.parquet' table t from s drop d");
+        assertThat(Reading.types(t)).containsExactly("x real");
+        assertThat(t.row(0).get("x")).isEqualTo(0.0125);
+        assertThatThrownBy(() -> run("input s from 'y.parquet' table t from s only d > 2026-01-01"))
+                .hasMessage("y.parquet, row 1: field d: day 2147483647 from 1970 lies outside the years 1 to 9999.");
+    }
+
+    /** Texts that hardly repeat are left behind on the way, so that a batch may hold those of two dictionaries. */
+    @Test
+    void manyLongTextsAreReadPageByPage() throws IOException {
+        StringBuilder csv = new StringBuilder("t,n\n");
+        for (int i = 0; i < 40_000; i++) {
+            csv.append(i % 4 == 0 ? "same" : ("text " + i + " ").repeat(30))
+                    .append(',')
+                    .append(i)
+                    .append('\n');
+        }
+        Files.writeString(folder.resolve("l.csv"), csv);
+        write(run("input s from 'l.csv' fields t text, n integer table t from s"), "l.parquet");
+        StringBuilder back = new StringBuilder();
+        read("l.parquet", "").write(back, TextStyle.CSV);
+        assertThat(back.toString()).isEqualTo(csv.toString());
     }
 
     @Test

@@ -35,6 +35,10 @@ class QueryTextTest {
                 "select 1 -- :day ) | select 1 -- :day ) | []",
                 "select 1 /* :day /* ) */ ' */ + :day | select 1   + ? | [1]",
                 "select a ? b | select a ?? b | []",
+                "select date':day', e$x$, :day | select date':day', e$x$, ? | [1]",
+                "select $é$ ' $é$, :day | select $é$ ' $é$, ? | [1]",
+                "select 1 a$b$ -- $b$ :day | select 1 a$b$ -- $b$ :day | []",
+                "select a[1:2], $1 | select a[1:2], $1 | []",
                 "(select 1) | (select 1) | []",
                 "with x as (select 1) table x | with x as (select 1) table x | []",
             })
@@ -52,6 +56,11 @@ class QueryTextTest {
                 "select :dya | The query asks for :dya, which is no parameter. Did you mean 'day'?",
                 "select 1; drop table t | A query is one statement: nothing stands behind its ';'.",
                 "select 1) as q; drop table t; select (1 | The query closes a bracket that it does not open.",
+                "select a$x$) as q; drop table t; select (1 as b$x$ | The query closes a bracket that it does not open.",
+                "select $é$ ' $é$) as q; drop table t; select ('x' | The query closes a bracket that it does not open.",
+                "select 1 -- \\r) as q; drop table t; select (1 | The query closes a bracket that it does not open.",
+                "select ée'\\') as q; drop table t; select ('' | The query closes a bracket that it does not open.",
+                "select $a$ b | The query opens a quote ($a$) that never closes.",
                 "select (1 | The query opens a bracket that it does not close.",
                 "select 'a | The query opens a quote (') that never closes.",
                 "select /* 1 | The query opens a comment (/*) that never closes.",
@@ -60,7 +69,7 @@ class QueryTextTest {
                 "-- nothing | There is no query.",
             })
     void whatIsNoQueryIsRefused(String query, String message) {
-        assertThatThrownBy(() -> QueryText.of(query.replace("\\n", "\n"), KNOWN, false))
+        assertThatThrownBy(() -> QueryText.of(query.replace("\\n", "\n").replace("\\r", "\r"), KNOWN, false))
                 .isInstanceOf(RequestException.class)
                 .hasMessage(message);
     }
@@ -69,6 +78,12 @@ class QueryTextTest {
     @ValueSource(strings = {"select a from b order by a", "select a from b ORDER   BY a desc limit 3"})
     void anOrderIsSeen(String query) {
         assertThat(QueryText.of(query, KNOWN, false).ordered()).isTrue();
+    }
+
+    @Test
+    void longTextsAreGoneThrough() {
+        String text = "select '" + "it''s ".repeat(200_000) + "', /* " + "/* x */ ".repeat(100_000) + "*/ :day";
+        assertThat(QueryText.of(text, KNOWN, false).values()).containsExactly(1L);
     }
 
     @Test
