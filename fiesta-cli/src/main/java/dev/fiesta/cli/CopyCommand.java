@@ -7,7 +7,6 @@ import dev.fiesta.formats.ParquetTable;
 import dev.fiesta.output.OutputFile;
 import dev.fiesta.problem.RequestException;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -15,7 +14,6 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
 /** {@code fiesta copy}. */
@@ -40,10 +38,7 @@ final class CopyCommand implements Callable<Integer> {
     private Common common;
 
     @Mixin
-    private Reading reading;
-
-    @Parameters(arity = "1..*", paramLabel = "FILE", description = "Files or globs; - is standard input.")
-    private List<String> files = new ArrayList<>();
+    private InputFiles files;
 
     @Option(
             names = "--to",
@@ -65,7 +60,7 @@ final class CopyCommand implements Callable<Integer> {
                     "A copy is a file of columns: give it a name that ends in " + ENDING + ", not '" + to + "'.");
         }
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            Table table = reading.table(fiesta, files);
+            Table table = files.table(fiesta);
             Result records = (along == null ? table : table.sort(along)).run();
             OutputFile.writeBytes(to, out -> ParquetTable.write(records, out));
             common.tell(List.of(records), spec.commandLine().getErr());

@@ -2,7 +2,6 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.report.Draft;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -25,6 +24,9 @@ final class DraftCommand implements Callable<Integer> {
     @Mixin
     private Common common;
 
+    @Mixin
+    private Reading reading;
+
     @Parameters(
             arity = "1..*",
             paramLabel = "FILE",
@@ -34,11 +36,11 @@ final class DraftCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            List<Path> paths = files.stream().map(Path::of).toList();
             Draft draft = Draft.of(
                     name(files.get(0)),
                     files,
-                    options -> fiesta.read(paths, options).survey());
+                    reading.options(),
+                    options -> reading.table(fiesta, files, options).survey());
             spec.commandLine().getOut().print(draft.text());
         }
         return 0;

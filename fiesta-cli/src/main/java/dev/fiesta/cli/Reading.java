@@ -14,7 +14,17 @@ final class Reading {
             description = "Options of the input as a brief has them, in quotes: \"delimiter ';' skip 2\".")
     private String options = "";
 
+    /** What was told. */
+    String options() {
+        return options;
+    }
+
     Table table(Fiesta fiesta, List<String> files) {
-        return fiesta.read(files.stream().map(Path::of).toList(), options);
+        return table(fiesta, files, "");
+    }
+
+    /** @param more options behind those that were told */
+    Table table(Fiesta fiesta, List<String> files, String more) {
+        return fiesta.read(files.stream().map(Path::of).toList(), options + "\n" + more);
     }
 }

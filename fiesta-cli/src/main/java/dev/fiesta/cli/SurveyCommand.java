@@ -5,15 +5,12 @@ import dev.fiesta.output.OutputFile;
 import dev.fiesta.report.SurveyView;
 import java.io.PrintWriter;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
 /** {@code fiesta survey}. */
@@ -43,10 +40,7 @@ final class SurveyCommand implements Callable<Integer> {
     private Common common;
 
     @Mixin
-    private Reading reading;
-
-    @Parameters(arity = "1..*", paramLabel = "FILE", description = "Files or globs; - is standard input.")
-    private List<String> files = new ArrayList<>();
+    private InputFiles files;
 
     @Option(names = "--fields", description = "Only the lines that declare the fields, to put in a brief.")
     private boolean fields;
@@ -61,8 +55,8 @@ final class SurveyCommand implements Callable<Integer> {
     public Integer call() {
         PrintWriter to = spec.commandLine().getOut();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            SurveyView view = new SurveyView(
-                    String.join(", ", files), reading.table(fiesta, files).survey());
+            SurveyView view =
+                    new SurveyView(files.toString(), files.table(fiesta).survey());
             if (fields) {
                 to.print(view.fieldLines());
             } else if (as == As.TERMINAL) {

@@ -3,37 +3,18 @@ package dev.fiesta.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** Copies of records as columns, tables written as such, and tables for databases. */
-class CopyTest {
-    @TempDir
-    Path folder;
-
-    private StringWriter out = new StringWriter();
-    private StringWriter err = new StringWriter();
+class CopyTest extends CommandTest {
 
     @BeforeEach
     void data() throws IOException {
         Files.writeString(
                 folder.resolve("s.csv"),
                 "site;amount;day\nQuay;1.234,50;2026-05-03\n;8,40;2026-05-01\nQuay;;2026-05-02\n");
-    }
-
-    private int fiesta(String... args) {
-        out = new StringWriter();
-        err = new StringWriter();
-        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    }
-
-    private String path(String name) {
-        return folder.resolve(name).toString();
     }
 
     @Test
@@ -52,6 +33,17 @@ class CopyTest {
         assertThat(fiesta("ask", path("t.parquet"), "columns day", "--as", "csv"))
                 .isZero();
         assertThat(out.toString()).isEqualTo("day\n2026-05-01\n2026-05-02\n2026-05-03\n");
+    }
+
+    @Test
+    void aDraftKeepsTheOptionsItWasTold() throws IOException {
+        assertThat(fiesta("draft", path("s.csv"), "--input-options", "decimal comma missing 'Quay'"))
+                .isZero();
+        assertThat(out.toString())
+                .contains("input s from '" + path("s.csv") + "' decimal comma missing 'Quay'")
+                .contains("amount decimal(2)");
+        Files.writeString(folder.resolve("s.brief"), out.toString());
+        assertThat(fiesta("run", path("s.brief"))).isZero();
     }
 
     @Test

@@ -8,8 +8,6 @@ import dev.fiesta.catalogue.WordEntry;
 import dev.fiesta.language.Formats;
 import dev.fiesta.language.Keywords;
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -19,23 +17,11 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.dhatim.fastexcel.Workbook;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Help answers every word of the language and every command, and a wrong word gets one sentence. */
-class HelpTest {
-    @TempDir
-    Path folder;
-
-    private StringWriter out = new StringWriter();
-    private StringWriter err = new StringWriter();
-
-    private int fiesta(String... args) {
-        out = new StringWriter();
-        err = new StringWriter();
-        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    }
+class HelpTest extends CommandTest {
 
     @Test
     void everyWordOfTheLanguageIsExplained() {

@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -14,16 +12,10 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-class MainTest {
-    @TempDir
-    Path folder;
-
-    private final StringWriter out = new StringWriter();
-    private final StringWriter err = new StringWriter();
+class MainTest extends CommandTest {
 
     @BeforeEach
     void data() throws IOException {
@@ -35,14 +27,6 @@ class MainTest {
                   per site give takings = sum(amount)
                   only takings >= :least
                 """);
-    }
-
-    private int fiesta(String... args) {
-        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    }
-
-    private String path(String name) {
-        return folder.resolve(name).toString();
     }
 
     @Test

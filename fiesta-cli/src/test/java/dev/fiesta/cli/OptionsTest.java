@@ -3,24 +3,16 @@ package dev.fiesta.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** What the options of the commands do, and what they say when they are wrong. */
-class OptionsTest {
-    @TempDir
-    Path folder;
-
-    private StringWriter out = new StringWriter();
-    private StringWriter err = new StringWriter();
+class OptionsTest extends CommandTest {
 
     @BeforeEach
     void data() throws IOException {
@@ -29,16 +21,6 @@ class OptionsTest {
                 folder.resolve("t.brief"),
                 "parameter sites text list optional input s from 'sales.csv' "
                         + "table t from s only amount > 0 and (:sites is missing or site in :sites) table u from t per site give x = sum(amount)");
-    }
-
-    private int fiesta(String... args) {
-        out = new StringWriter();
-        err = new StringWriter();
-        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    }
-
-    private String path(String name) {
-        return folder.resolve(name).toString();
     }
 
     @Test

@@ -3,16 +3,12 @@ package dev.fiesta.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** One bad line does not close a month: {@code unreadable aside} from the brief to the files beside the report. */
-class SetAsideTest {
+class SetAsideTest extends CommandTest {
     private static final String FIELDS = "  fields sale integer, sold_on date, amount decimal(2), fee decimal(2)\n";
     private static final String DIRTY = """
             sale,sold_on,site,amount,fee
@@ -29,12 +25,6 @@ class SetAsideTest {
             9,2026-05-05,Quay,2.50,x
             """;
 
-    @TempDir
-    Path folder;
-
-    private StringWriter out = new StringWriter();
-    private StringWriter err = new StringWriter();
-
     @BeforeEach
     void data() throws IOException {
         file("sales.csv", DIRTY);
@@ -46,12 +36,6 @@ class SetAsideTest {
 
     private void brief(String paths, String limit, String tables) throws IOException {
         file("t.brief", "input sales from " + paths + " unreadable aside" + limit + "\n" + FIELDS + tables);
-    }
-
-    private int fiesta(String... args) {
-        out = new StringWriter();
-        err = new StringWriter();
-        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
     }
 
     private int run(String... more) {

@@ -5,8 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.dynatrace.hash4j.hashing.HashStream64;
 import com.dynatrace.hash4j.hashing.Hashing;
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
@@ -15,17 +13,11 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** A report is asked for again: files arrive, one is corrected late, and somebody asks why a figure moved. */
-class StoryTest {
-    @TempDir
-    Path folder;
-
-    private final StringWriter out = new StringWriter();
-    private final StringWriter err = new StringWriter();
+class StoryTest extends CommandTest {
 
     @BeforeEach
     void data() throws IOException {
@@ -49,16 +41,6 @@ class StoryTest {
                   per item give takings = sum(amount), dearest = max(amount)
                   first 1 along takings desc rest as 'Other'
                 """);
-    }
-
-    private int fiesta(String... args) {
-        out.getBuffer().setLength(0);
-        err.getBuffer().setLength(0);
-        return Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    }
-
-    private String path(String name) {
-        return folder.resolve(name).toString();
     }
 
     private void run(String to) {

@@ -362,10 +362,10 @@ class ParquetTest {
             writer.write(new SimpleGroup(schema).append("n", 1).append("x", 1L));
             writer.write(new SimpleGroup(schema).append("n", 2).append("x", value));
         }
-        String wayOut = real.isEmpty() ? "" : "\n  Read it as a real number: fields x real";
+        String advice = real.isEmpty() ? "" : "\n  Read it as a real number: fields x real";
         assertThatThrownBy(() -> run("input s from 'x.parquet' table t from s"))
                 .isInstanceOf(DataException.class)
-                .hasMessage("x.parquet, row 2: field x: " + message + wayOut);
+                .hasMessage("x.parquet, row 2: field x: " + message + advice);
         assertThatThrownBy(() -> run("input s from 'x.parquet' table t from s only x is not missing per all"))
                 .isInstanceOf(DataException.class);
         assertThat(run("input s from 'x.parquet' table t from s only n = 1").rows())

@@ -30,10 +30,12 @@ public final class Draft {
 
     private final String name;
     private final List<String> paths;
+    private final String told;
     private final Survey asRead;
     private final Survey survey;
 
-    private Draft(String name, List<String> paths, Survey asRead, Survey survey) {
+    private Draft(String name, List<String> paths, String told, Survey asRead, Survey survey) {
+        this.told = told;
         this.name = name;
         this.paths = paths;
         this.asRead = asRead;
@@ -45,18 +47,19 @@ public final class Draft {
      *
      * @param name what the input is to be called
      * @param paths of its files, as the brief names them
-     * @param surveyed surveys the input read with options as a brief has them; it is asked twice, first without any and then
+     * @param told options of the input that were told, as a brief has them; they stand in the draft too
+     * @param surveyed surveys the input read with options behind those; it is asked twice, first without any and then
      *     with those that put its types right
      */
-    public static Draft of(String name, List<String> paths, Function<String, Survey> surveyed) {
+    public static Draft of(String name, List<String> paths, String told, Function<String, Survey> surveyed) {
         Survey asRead = surveyed.apply("");
-        Draft first = new Draft(name, paths, asRead, asRead);
-        return new Draft(name, paths, asRead, surveyed.apply(first.options() + first.fields()));
+        Draft first = new Draft(name, paths, told, asRead, asRead);
+        return new Draft(name, paths, told, asRead, surveyed.apply(first.options() + first.fields()));
     }
 
     /** The lines that declare the fields of a survey; what is odd stands beside them. */
     static String fields(Survey survey) {
-        return new Draft("", List.of(), survey, survey).fields();
+        return new Draft("", List.of(), "", survey, survey).fields();
     }
 
     /** The brief. */
@@ -72,7 +75,10 @@ public final class Draft {
         text.append("brief ").append(Printer.text(title(group))).append("\n\n");
         text.append("input ").append(input()).append(" from");
         paths.forEach(p -> text.append(' ').append(Printer.text(p)));
-        text.append('\n').append(options()).append(fields());
+        text.append('\n')
+                .append(told.isBlank() ? "" : "  " + told.strip() + "\n")
+                .append(options())
+                .append(fields());
         List<String> shown = new ArrayList<>();
         StringBuilder pieces = new StringBuilder();
         group.ifPresent(g -> {

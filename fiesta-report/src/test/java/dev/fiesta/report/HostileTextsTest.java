@@ -202,6 +202,7 @@ class HostileTextsTest {
             Draft draft = Draft.of(
                     "sales",
                     List.of("sales.csv"),
+                    "",
                     options -> fiesta.read(List.of(file), options).survey());
             Map<String, dev.fiesta.Result> results =
                     Brief.of("draft.brief", draft.text(), folder).run(fiesta).results();

@@ -157,6 +157,7 @@ class SurveyViewTest {
             Draft draft = Draft.of(
                     "sales",
                     List.of("sales-*.csv"),
+                    "",
                     options -> fiesta.read(List.of(file), options).survey());
             assertThat(draft.text())
                     .startsWith("brief 'Sales by site'\n\ninput sales from 'sales-*.csv' missing 'n/a' decimal comma\n")
@@ -185,6 +186,7 @@ class SurveyViewTest {
                 Draft draft = Draft.of(
                         "table",
                         List.of("sales-1.csv"),
+                        "",
                         options -> fiesta.read(List.of(file), options).survey());
                 Report report = Brief.of("d.brief", draft.text(), folder).run(fiesta);
                 assertThat(report.results()).as(draft.text()).isNotEmpty();
