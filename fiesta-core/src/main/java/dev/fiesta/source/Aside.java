@@ -26,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
@@ -56,11 +57,19 @@ public final class Aside {
      * @param field the field, or empty where the whole record is wrong
      * @param reason what is wrong, without the value
      */
-    record Found(int part, long start, long end, String field, String value, String reason) {}
+    record Found(int part, long start, long end, String field, String value, String reason) {
+        /** The same, with a reason that is known already. */
+        private Found because(Map<String, String> known) {
+            return new Found(part, start, end, field, value, known.computeIfAbsent(reason, r -> r));
+        }
+    }
 
     /** What was judged of a piece, packed: there may be many records. */
     private static final class Judged {
         final int rows;
+        /** How many records are set aside; what follows may be told of the first of them only. */
+        final int count;
+
         private final int part;
         private final long[] starts;
         private final int[] lengths;
@@ -69,21 +78,23 @@ public final class Aside {
         private final byte[] values;
         private final int[] valueEnds;
 
-        Judged(int rows, List<Found> bad) {
+        Judged(int rows, List<Found> all, int most) {
             this.rows = rows;
+            this.count = all.size();
+            List<Found> bad = all.subList(0, Math.min(most, all.size()));
             this.part = bad.isEmpty() ? 0 : bad.get(0).part();
             this.starts = bad.stream().mapToLong(Found::start).toArray();
             this.lengths =
                     bad.stream().mapToInt(f -> (int) (f.end() - f.start())).toArray();
             this.fields = bad.stream().map(Found::field).toArray(String[]::new);
             this.reasons = bad.stream().map(Found::reason).toArray(String[]::new);
-            ByteArrayOutputStream all = new ByteArrayOutputStream();
+            ByteArrayOutputStream bytes = new ByteArrayOutputStream();
             this.valueEnds = new int[bad.size()];
             for (int i = 0; i < valueEnds.length; i++) {
-                all.writeBytes(bad.get(i).value().getBytes(StandardCharsets.UTF_8));
-                valueEnds[i] = all.size();
+                bytes.writeBytes(bad.get(i).value().getBytes(StandardCharsets.UTF_8));
+                valueEnds[i] = bytes.size();
             }
-            this.values = all.toByteArray();
+            this.values = bytes.toByteArray();
         }
 
         int size() {
@@ -112,6 +123,12 @@ public final class Aside {
     private final String input;
     private final BigDecimal most;
     private final boolean percent;
+    /** How many records of a piece are remembered. */
+    private final int remembered;
+
+    /** What is wrong, each reason once: there may be many records. */
+    private final Map<String, String> reasons = new ConcurrentHashMap<>();
+
     /** For each piece how many of its rows were judged, and those of them that are set aside. */
     private final Map<Long, Judged> pieces = new ConcurrentSkipListMap<>();
 
@@ -122,9 +139,19 @@ public final class Aside {
      * @param most at most so many records, or so many percent of all, may be set aside
      */
     public Aside(String input, BigDecimal most, boolean percent) {
+        this(input, most, percent, Integer.MAX_VALUE);
+    }
+
+    private Aside(String input, BigDecimal most, boolean percent, int remembered) {
+        this.remembered = remembered;
         this.input = input;
         this.most = most;
         this.percent = percent;
+    }
+
+    /** Counts any number of records, and remembers the first of them only; it cannot write them. */
+    public static Aside counting(String input) {
+        return new Aside(input, BigDecimal.valueOf(100), true, SHOWN);
     }
 
     void of(List<InputFile> files) {
@@ -137,8 +164,9 @@ public final class Aside {
                 rows,
                 bad.entrySet().stream()
                         .filter(e -> e.getKey() < rows)
-                        .map(Map.Entry::getValue)
-                        .toList());
+                        .map(e -> e.getValue().because(reasons))
+                        .toList(),
+                remembered);
         pieces.merge(piece, now, (one, other) -> one.rows >= other.rows ? one : other);
     }
 
@@ -156,7 +184,7 @@ public final class Aside {
 
     /** How many records were set aside. */
     public int count() {
-        return pieces.values().stream().mapToInt(Judged::size).sum();
+        return pieces.values().stream().mapToInt(p -> p.count).sum();
     }
 
     /** How many records were judged, those set aside among them. */

@@ -9,10 +9,10 @@ import dev.fiesta.source.Aside;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
-import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -50,7 +50,7 @@ public final class Surveyor {
         Source source = wanted;
         while (true) {
             try {
-                Aside left = new Aside("records", BigDecimal.valueOf(100), true);
+                Aside left = Aside.counting("records");
                 Source readable = aside ? settingAside(source, left) : source;
                 return told(new Surveyor(readable, new Notices()).run(threads), left);
             } catch (OutOfMemoryError e) {
@@ -81,7 +81,8 @@ public final class Surveyor {
         }
         List<String> remarks = new ArrayList<>(survey.remarks());
         boolean many = count * 9L > survey.records(); // more than the usual 10 percent of all
-        remarks.add(count + (count == 1 ? " line is no record" : " lines are no records") + " that can be read ("
+        remarks.add(LocaleStyle.of("en-IE").number(Integer.toString(count))
+                + (count == 1 ? " line is no record" : " lines are no records") + " that can be read ("
                 + aside.first().get(0).text() + "). To set them aside instead of ending the run: unreadable aside"
                 + (many ? " at most " + count : ""));
         return new Survey(survey.records(), survey.fields(), remarks, count);

@@ -63,7 +63,7 @@ record QueryColumn(String name, int index, Kind kind, Type type, boolean open, b
             throw new DataException(
                     database + ": field " + name + " is of the type '" + typeName
                             + "', which is not read.\n  Turn it into another in the query: cast(" + name + " as "
-                            + (typeName.equals("money") ? "numeric" : "text") + ") as " + name,
+                            + (typeName.equals("money") ? "numeric" : "varchar(1000)") + ") as " + name,
                     database,
                     0,
                     name,
@@ -103,7 +103,8 @@ record QueryColumn(String name, int index, Kind kind, Type type, boolean open, b
                     Types.NVARCHAR,
                     Types.LONGNVARCHAR,
                     Types.CLOB,
-                    Types.TIME -> Kind.TEXT;
+                    Types.TIME,
+                    Types.TIME_WITH_TIMEZONE -> Kind.TEXT;
             default -> null;
         };
     }

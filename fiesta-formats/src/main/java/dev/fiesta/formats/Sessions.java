@@ -212,7 +212,7 @@ final class Sessions {
         String line = message.strip()
                 .replaceFirst("^(ERROR|FATAL|FEHLER|ERREUR): ", "")
                 .replaceAll("\\s*\\n\\s*", "; ")
-                .replaceAll("; (Position|Where): .*", "");
+                .replaceAll("; (Position|Where|SQL statement):.*", "");
         String cut = line.length() > 300 ? line.substring(0, 299) + "…" : line;
         return cut.matches("(?s).*[.!?…]$") ? cut : cut + ".";
     }
