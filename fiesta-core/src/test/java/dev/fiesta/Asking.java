@@ -86,4 +86,11 @@ public final class Asking {
     private static String shown(Object value) {
         return value == null ? MISSING : Texts.of(value);
     }
+
+    /** The fields of a table with their types: {@code amount decimal(2)}. */
+    public static List<String> types(Result result) {
+        return result.schema().fields().stream()
+                .map(f -> f.name() + " " + f.type())
+                .toList();
+    }
 }

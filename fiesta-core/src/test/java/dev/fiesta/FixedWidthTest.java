@@ -53,17 +53,11 @@ class FixedWidthTest {
                 .toList();
     }
 
-    private static List<String> types(Result result) {
-        return result.schema().fields().stream()
-                .map(f -> f.name() + " " + f.type())
-                .toList();
-    }
-
     @Test
     void fieldsStandAtCharacters() throws IOException {
         file("s.txt", "2026-05-01    12.5x \"ü\"\r\n\n2026-05-02   1    é\"\n                  tail\n");
         Result t = run(FIXED + "table t from s");
-        assertThat(types(t)).containsExactly("day date", "amount decimal(1)", "note text");
+        assertThat(Asking.types(t)).containsExactly("day date", "amount decimal(1)", "note text");
         assertThat(rows(t))
                 .containsExactly("[2026-05-01, 12.5, x \"ü\"]", "[2026-05-02, 1.0, é\"]", "[null, null, tail]");
     }
@@ -104,7 +98,7 @@ class FixedWidthTest {
         file("year=2025/month=a%20b%/a.csv", "x\n\n");
         String input = "input s from 'year=*/month=*/*.csv' fields from path ";
         Result t = run(input + "table t from s add f = file_name");
-        assertThat(types(t)).containsExactly("x integer", "year integer", "month text", "f text");
+        assertThat(Asking.types(t)).containsExactly("x integer", "year integer", "month text", "f text");
         assertThat(rows(t))
                 .containsExactly(
                         "[null, 2025, a b%, year=2025/month=a%20b%/a.csv]",

@@ -8,7 +8,6 @@ import dev.fiesta.problem.Notices;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -30,12 +29,6 @@ class InputsTest {
     private void file(String name, String text) throws IOException {
         Files.createDirectories(folder.resolve(name).getParent());
         Files.writeString(folder.resolve(name), text);
-    }
-
-    private static List<String> types(Result result) {
-        return result.schema().fields().stream()
-                .map(f -> f.name() + " " + f.type())
-                .toList();
     }
 
     @ParameterizedTest(name = "{0}: {1}")
@@ -71,13 +64,13 @@ class InputsTest {
             })
     void typesAreWorkedOut(String cells, String type) throws IOException {
         file("cells.csv", "x\n" + cells.replace(',', '\n') + "\n");
-        assertThat(types(read("cells.csv", ""))).containsExactly("x " + type);
+        assertThat(Asking.types(read("cells.csv", ""))).containsExactly("x " + type);
     }
 
     @Test
     void fieldsWithoutAnyValueFitAnyUse() throws IOException {
         file("empty.csv", "a,b\n1,\n2,\n");
-        assertThat(types(read("empty.csv", ""))).containsExactly("a integer", "b empty");
+        assertThat(Asking.types(read("empty.csv", ""))).containsExactly("a integer", "b empty");
         Result used = run(
                 "input s from 'empty.csv' table t from s add c = a + b, d = b || 'x', e = b is missing, f = coalesce(b, a)");
         assertThat(used.row(0).get("c")).isNull();
@@ -91,7 +84,7 @@ class InputsTest {
         file("quoted.csv", "t,n,u\n,1,a\n\"\",\"\",b\n\"x\",\"3\",c\n");
         Result result = read("quoted.csv", "");
         assertThat(result.texts("t")).containsExactly(null, "", "x");
-        assertThat(types(result)).containsExactly("t text", "n integer", "u text");
+        assertThat(Asking.types(result)).containsExactly("t text", "n integer", "u text");
         assertThat(result.row(1).get("n")).isNull();
         assertThat(read("quoted.csv", "quoted empty as missing").texts("t")).containsExactly(null, null, "x");
     }
@@ -100,7 +93,7 @@ class InputsTest {
     void wordsStandForMissingValues() throws IOException {
         file("words.csv", "t,n\nNA,1\nb,-\nc,3\n");
         Result result = read("words.csv", "missing 'NA', '-'");
-        assertThat(types(result)).containsExactly("t text", "n integer");
+        assertThat(Asking.types(result)).containsExactly("t text", "n integer");
         assertThat(result.texts("t")).containsExactly(null, "b", "c");
         assertThat(result.row(1).get("n")).isNull();
     }
@@ -138,7 +131,7 @@ class InputsTest {
     void commasArePointsWhereTheBriefSaysSo() throws IOException {
         file("comma.csv", "a;b\n1.234,50;-0,5\n7;1,0e2\n");
         Result result = read("comma.csv", "delimiter ';' decimal comma");
-        assertThat(types(result)).containsExactly("a decimal(2)", "b real");
+        assertThat(Asking.types(result)).containsExactly("a decimal(2)", "b real");
         assertThat(result.longs("a")).containsExactly(123450, 700);
         assertThat(result.doubles("b")).containsExactly(-0.5, 100);
     }
@@ -148,8 +141,8 @@ class InputsTest {
         file("n.csv", "n,d\n1,1.5\n2.5,2\n");
         assertThatThrownBy(() -> read("n.csv", "fields n integer"))
                 .hasMessageContaining("'2.5' does not fit an integer.");
-        assertThat(types(read("n.csv", "fields n decimal, d real"))).containsExactly("n decimal(1)", "d real");
-        assertThat(types(read("n.csv", "fields n text"))).containsExactly("n text", "d decimal(1)");
+        assertThat(Asking.types(read("n.csv", "fields n decimal, d real"))).containsExactly("n decimal(1)", "d real");
+        assertThat(Asking.types(read("n.csv", "fields n text"))).containsExactly("n text", "d decimal(1)");
     }
 
     @Test
@@ -158,7 +151,7 @@ class InputsTest {
         Result result = read(
                 "sold.csv",
                 "fields sold datetime 'dd.MM.yyyy HH:mm' from \"Sold at\", net integer from \"Net amount\"");
-        assertThat(types(result)).containsExactly("sold datetime", "net integer", "Net amount_2 integer");
+        assertThat(Asking.types(result)).containsExactly("sold datetime", "net integer", "Net amount_2 integer");
         assertThat(result.row(0).dateTime("sold")).isEqualTo("2026-12-31T18:05");
         assertThatThrownBy(() -> read("sold.csv", "fields sold date 'dd.bb' from \"Sold at\""))
                 .hasMessageContaining("The pattern 'dd.bb' cannot be read");
@@ -172,7 +165,7 @@ class InputsTest {
         file("in/a.csv", "t,n\na,1\nb,2.5\n");
         file("in/deep/c.csv", "n,t\n4,d\n");
         Result result = read("in/*.csv", "");
-        assertThat(types(result)).containsExactly("t text", "n decimal(1)");
+        assertThat(Asking.types(result)).containsExactly("t text", "n decimal(1)");
         assertThat(result.texts("t")).containsExactly("a", "b", "c");
         assertThat(read("in/**.csv", "").rows()).isEqualTo(4);
         file("in/z.csv", "n,t,extra\n9,z,e\n");

@@ -33,12 +33,6 @@ class OwnFormatTest {
                 .read(folder.resolve("x.own"));
     }
 
-    private static List<String> types(Result result) {
-        return result.schema().fields().stream()
-                .map(f -> f.name() + " " + f.type())
-                .toList();
-    }
-
     @Test
     void valuesOfAllSortsComeOut() throws IOException {
         Result t = read((file, inside, to) -> {
@@ -57,7 +51,7 @@ class OwnFormatTest {
                     to.remark("a remark.");
                 })
                 .run();
-        assertThat(types(t))
+        assertThat(Asking.types(t))
                 .containsExactly("last empty", "t text", "n decimal(1)", "b truth", "d date", "e empty", "rare real");
         assertThat(t.rows()).isEqualTo(20_000);
         assertThat(t.row(7).get("t")).isEqualTo("a\tb\\n\r\n\"c\" 1");

@@ -45,12 +45,6 @@ class JsonLinesTest {
         }
     }
 
-    private static List<String> types(Result result) {
-        return result.schema().fields().stream()
-                .map(f -> f.name() + " " + f.type())
-                .toList();
-    }
-
     @Test
     void fieldsComeFromAllLines() throws IOException {
         Result result = read("""
@@ -58,7 +52,7 @@ class JsonLinesTest {
 
                 {"amount":3,"site":null,"tags":["a",{"b":[1,2.50,null,true]},"c\\"d"]}
                 """, "");
-        assertThat(types(result))
+        assertThat(Reading.types(result))
                 .containsExactly(
                         "site text",
                         "amount decimal(1)",
@@ -89,7 +83,7 @@ class JsonLinesTest {
     void typesAreThoseOfTheValues(String one, String two, String type) throws IOException {
         String first = one.isEmpty() ? "\"a\"" : one;
         Result result = read("{\"x\":" + first + "}\n{\"x\":" + (two.isEmpty() ? "\"\"" : two) + "}\n", "");
-        assertThat(types(result)).containsExactly("x " + type);
+        assertThat(Reading.types(result)).containsExactly("x " + type);
     }
 
     @Test
@@ -97,7 +91,7 @@ class JsonLinesTest {
         Result result = read(
                 "{\"n\":\"12\",\"d\":\"01/05/2026\"}\n{\"n\":\"many\",\"d\":\"\"}\n",
                 "fields n integer bad as missing, sold date 'dd/MM/yyyy' from d");
-        assertThat(types(result)).containsExactly("n integer", "sold date");
+        assertThat(Reading.types(result)).containsExactly("n integer", "sold date");
         assertThat(result.column("n").isMissing(1)).isTrue();
         assertThat(result.notices().list().get(0).text())
                 .isEqualTo("n: 1 value could not be read and became missing, such as 'many' (sales.jsonl, line 2)");
@@ -134,7 +128,7 @@ class JsonLinesTest {
         int at = text.indexOf("\n", (int) (text.length() * 0.55)) + 1;
         text.insert(at, "{\"n\":0.25,\"tip\":\"late\"}\n");
         Result result = read(text.toString(), "", threads);
-        assertThat(types(result)).containsExactly("n decimal(2)", "site text", "tip text");
+        assertThat(Reading.types(result)).containsExactly("n decimal(2)", "site text", "tip text");
         assertThat(result.rows()).isEqualTo(600_001);
         assertThat(result.texts("tip").stream().filter("late"::equals).count()).isEqualTo(1);
     }
@@ -161,7 +155,7 @@ class JsonLinesTest {
     @Test
     void wordsForMissingValuesCountHereToo() throws IOException {
         Result result = read("{\"a\":\"n/a\"}\n{\"a\":\"2026-05-01\"}\n", "missing 'n/a'");
-        assertThat(types(result)).containsExactly("a date");
+        assertThat(Reading.types(result)).containsExactly("a date");
         assertThat(result.column("a").isMissing(0)).isTrue();
     }
 
