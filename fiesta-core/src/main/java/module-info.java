@@ -14,4 +14,5 @@ module dev.fiesta {
     exports dev.fiesta.source;
     exports dev.fiesta.survey;
     exports dev.fiesta.catalogue;
+    exports dev.fiesta.copy;
 }

@@ -1,6 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.catalogue.Entry;
+import dev.fiesta.copy.Copies;
 import dev.fiesta.engine.Memory;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.language.BriefTree;
@@ -23,6 +24,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The door of the library.
@@ -52,9 +55,16 @@ public final class Fiesta implements AutoCloseable {
     private final Consumer<Progress> progress;
     private final List<InputFormat> formats;
     private final Databases databases;
+    private final @Nullable Copies copies;
 
     private Fiesta(
-            int threads, long memory, Consumer<Progress> progress, List<InputFormat> formats, Databases databases) {
+            int threads,
+            long memory,
+            Consumer<Progress> progress,
+            List<InputFormat> formats,
+            Databases databases,
+            @Nullable Copies copies) {
+        this.copies = copies;
         this.databases = databases;
         this.progress = progress;
         this.threads = threads;
@@ -80,6 +90,7 @@ public final class Fiesta implements AutoCloseable {
         private final List<InputFormat> formats = new ArrayList<>(List.of(InputFormat.FIXED_WIDTH));
 
         private Databases databases = Databases.NONE;
+        private @Nullable Copies copies;
 
         private Builder() {}
 
@@ -128,8 +139,14 @@ public final class Fiesta implements AutoCloseable {
             return this;
         }
 
+        /** Keeps copies of inputs that are files, and reads them instead while the files are what they were. */
+        public Builder copies(Copies kept) {
+            copies = kept;
+            return this;
+        }
+
         public Fiesta open() {
-            return new Fiesta(threads, memory, progress, formats, databases);
+            return new Fiesta(threads, memory, progress, formats, databases, copies);
         }
     }
 
@@ -172,6 +189,19 @@ public final class Fiesta implements AutoCloseable {
         return databases;
     }
 
+    /** The files of an input, or a copy of them where copies are kept and the files can be read more than once. */
+    Source copied(String input, String how, List<Paths.Named> files, boolean onceOnly, Supplier<Source> open) {
+        return copies == null || onceOnly
+                ? open.get()
+                : copies.of(
+                        input,
+                        version() + "\n" + how,
+                        files,
+                        open,
+                        threads,
+                        resources().watch());
+    }
+
     /** The records of a file of delimited text, or of another format by its ending; the delimiter and the types are worked out. */
     public Table read(Path file) {
         return read(List.of(file));
@@ -183,7 +213,15 @@ public final class Fiesta implements AutoCloseable {
      */
     public Table read(List<Path> files) {
         List<String> paths = files.stream().map(Path::toString).toList();
-        return Table.of(this, "records", () -> open(found(paths)), () -> FilesSeen.of(HERE, paths));
+        boolean onceOnly = paths.stream().anyMatch(p -> Paths.isOnceOnly(HERE, p));
+        return Table.of(
+                this,
+                "records",
+                () -> {
+                    List<Paths.Named> found = found(paths);
+                    return copied("records", "as they are", found, onceOnly, () -> open(found));
+                },
+                () -> FilesSeen.of(HERE, paths));
     }
 
     private static List<Paths.Named> found(List<String> paths) {

@@ -102,14 +102,15 @@ final class InputOpener {
             files.addAll(Paths.find(folder, text));
         }
         refuseForeign(input, format(options.as(), files));
+        boolean onceOnly = input.paths().stream().anyMatch(p -> Paths.isOnceOnly(folder, path.apply(p.text())))
+                || options.aside() != null;
         if (!options.inside().fromPath()) {
-            return new Opened(source(options, files, fields), files, null);
+            return new Opened(copied(input, files, fields, onceOnly), files, null);
         }
         List<String> inPath = PathFields.names(files);
-        Source inFiles = source(
-                options,
-                files,
-                fields.stream().filter(f -> !inPath.contains(f.column())).toList());
+        List<FieldSpec> told =
+                fields.stream().filter(f -> !inPath.contains(f.column())).toList();
+        Source inFiles = copied(input, files, told, onceOnly);
         return new Opened(PathFields.of(inFiles, files, inPath, fields, dialect(options)), files, null);
     }
 
@@ -163,6 +164,19 @@ final class InputOpener {
         } catch (IOException | InvalidPathException e) {
             throw problem(file.at(), "'" + file.text() + "' cannot be read.", "A query is plain UTF-8 text.");
         }
+    }
+
+    /** @param onceOnly whether the files themselves are needed */
+    private Source copied(BriefTree.Input input, List<Paths.Named> files, List<FieldSpec> fields, boolean onceOnly) {
+        InputOptions options = input.options();
+        String how = String.join(
+                "\n",
+                "as " + options.as() + " " + options.delimiter() + " " + options.fieldsByName(),
+                language,
+                dialect(options).toString(),
+                inside(options).toString(),
+                fields.toString());
+        return fiesta.copied(input.name().name(), how, files, onceOnly, () -> source(options, files, fields));
     }
 
     private Source source(InputOptions options, List<Paths.Named> files, List<FieldSpec> fields) {

@@ -283,6 +283,17 @@ public final class Tables {
         return inputs.files();
     }
 
+    /** What tells whether files are the ones they were, for each input that was read from a copy of them, by their names. */
+    public Map<String, Map<String, String>> copied() {
+        Map<String, Map<String, String>> copied = new LinkedHashMap<>();
+        inputs.sources().forEach((name, source) -> {
+            if (!source.sums().isEmpty()) {
+                copied.put(name, source.sums());
+            }
+        });
+        return copied;
+    }
+
     /** The queries that inputs were read by. */
     public Map<String, Asked> queries() {
         return inputs.asked();

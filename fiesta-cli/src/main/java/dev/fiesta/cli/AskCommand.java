@@ -41,7 +41,7 @@ final class AskCommand implements Callable<Integer> {
     private CommandSpec spec;
 
     @Mixin
-    private Common common;
+    private Copying common;
 
     @Mixin
     private Reading reading;

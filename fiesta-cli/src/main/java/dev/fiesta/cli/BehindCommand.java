@@ -43,7 +43,7 @@ final class BehindCommand implements Callable<Integer> {
     private CommandSpec spec;
 
     @Mixin
-    private Common common;
+    private Copying common;
 
     @Mixin
     private Wanted wanted;

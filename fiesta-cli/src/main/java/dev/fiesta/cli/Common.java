@@ -14,7 +14,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.TypeConversionException;
 
 /** Options that all commands that calculate share. */
-final class Common extends Speaking {
+class Common extends Speaking {
     @Option(
             names = "--threads",
             paramLabel = "N",
@@ -32,7 +32,7 @@ final class Common extends Speaking {
     private boolean timing;
 
     @Override
-    void configure(Fiesta.Builder builder) {
+    void configure(Fiesta.Builder builder, PrintWriter err) {
         builder.threads(threads);
         if (memory != null) {
             builder.memory(memory);

@@ -51,7 +51,7 @@ final class RunCommand implements Callable<Integer> {
     private CommandSpec spec;
 
     @Mixin
-    private Common common;
+    private Copying common;
 
     @Mixin
     private Wanted wanted;

@@ -36,12 +36,12 @@ class Speaking {
             builder.progress(line);
             Runtime.getRuntime().addShutdownHook(new Thread(line::end, "fiesta-progress")); // after Ctrl-C too
         }
-        configure(builder);
+        configure(builder, err);
         return builder.open();
     }
 
     /** What further options say. */
-    void configure(Fiesta.Builder builder) {}
+    void configure(Fiesta.Builder builder, PrintWriter err) {}
 
     /** Wipes what was told of progress, before anything else is told. */
     void endProgress() {

@@ -2,13 +2,8 @@ package dev.fiesta.engine;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.TemporaryFiles;
-import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.Dictionary;
-import dev.fiesta.value.DoubleColumn;
-import dev.fiesta.value.LongColumn;
-import dev.fiesta.value.TextColumn;
-import dev.fiesta.value.TruthColumn;
+import dev.fiesta.value.ColumnBytes;
 import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.lang.ref.Cleaner;
@@ -17,9 +12,7 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.util.Arrays;
 import java.util.concurrent.atomic.AtomicLong;
-import org.jspecify.annotations.Nullable;
 
 /** Columns in a temporary file, written one behind the other and read from anywhere. For several threads at once. */
 final class Scratch {
@@ -95,109 +88,13 @@ final class Scratch {
         return buffer.flip();
     }
 
-    Place write(Column given) {
-        Column column = given.flat();
-        int rows = column.size();
-        int words = (rows + 63) >>> 6;
-        long[] valid = column.valid();
-        ByteBuffer bytes;
-        if (column instanceof TextColumn texts) {
-            bytes = texts(texts, rows, words);
-        } else {
-            int values = column instanceof TruthColumn ? words : rows;
-            bytes = ByteBuffer.allocate(1 + 8 * ((valid == null ? 0 : words) + values));
-            valid(bytes, valid, words);
-            if (column instanceof LongColumn longs) {
-                longs(bytes, longs.values(), rows);
-            } else if (column instanceof DoubleColumn numbers) {
-                bytes.asDoubleBuffer().put(numbers.values(), 0, rows);
-                bytes.position(bytes.position() + 8 * rows);
-            } else {
-                longs(bytes, ((TruthColumn) column).bits(), words);
-            }
-        }
-        bytes.flip();
+    Place write(Column column) {
+        ByteBuffer bytes = ColumnBytes.of(column);
         int length = bytes.remaining();
-        return new Place(write(bytes), length, column.type(), rows);
-    }
-
-    private static void valid(ByteBuffer bytes, long @Nullable [] valid, int words) {
-        bytes.put((byte) (valid == null ? 0 : 1));
-        if (valid != null) {
-            longs(bytes, valid, words);
-        }
-    }
-
-    private static void longs(ByteBuffer bytes, long[] values, int count) {
-        bytes.asLongBuffer().put(values, 0, count);
-        bytes.position(bytes.position() + 8 * count);
-    }
-
-    /** The texts that occur, each once, then a code for each row. */
-    private static ByteBuffer texts(TextColumn column, int rows, int words) {
-        Dictionary dictionary = column.dictionary();
-        int[] codes = column.codes();
-        int[] own = new int[dictionary.size()];
-        int[] used = new int[Math.min(rows, dictionary.size())];
-        int count = 0;
-        long length = 0;
-        for (int i = 0; i < rows; i++) {
-            int code = codes[i];
-            if (code >= 0 && own[code] == 0) {
-                length += dictionary.length(code) + 4L;
-                used[count++] = code;
-                own[code] = count;
-            }
-        }
-        long[] valid = column.valid();
-        long needed = 1 + 8L * (valid == null ? 0 : words) + 4 + length + 4L * rows;
-        ByteBuffer bytes = ByteBuffer.allocate(Math.toIntExact(needed));
-        valid(bytes, valid, words);
-        bytes.putInt(count);
-        for (int i = 0; i < count; i++) {
-            dictionary.write(used[i], bytes);
-        }
-        for (int i = 0; i < rows; i++) {
-            bytes.putInt(codes[i] < 0 ? -1 : own[codes[i]] - 1);
-        }
-        return bytes;
+        return new Place(write(bytes), length, column.type(), column.size());
     }
 
     Column read(Place place) {
-        ByteBuffer bytes = read(place.offset(), place.bytes());
-        int rows = place.rows();
-        int words = (rows + 63) >>> 6;
-        long[] valid = bytes.get() == 1 ? longs(bytes, words) : null;
-        return switch (place.type().kind()) {
-            case REAL -> {
-                double[] values = new double[rows];
-                bytes.asDoubleBuffer().get(values);
-                yield new DoubleColumn(values, rows, valid);
-            }
-            case TRUTH -> new TruthColumn(Arrays.copyOf(longs(bytes, words), Bits.none(rows).length), rows, valid);
-            case TEXT -> {
-                Dictionary dictionary = new Dictionary();
-                int[] read = new int[bytes.getInt()];
-                for (int i = 0; i < read.length; i++) {
-                    int length = bytes.getInt();
-                    read[i] = dictionary.intern(bytes.array(), bytes.position(), bytes.position() + length);
-                    bytes.position(bytes.position() + length);
-                }
-                int[] codes = new int[rows];
-                for (int i = 0; i < rows; i++) {
-                    int code = bytes.getInt();
-                    codes[i] = code < 0 ? -1 : read[code];
-                }
-                yield new TextColumn(codes, dictionary, rows, valid);
-            }
-            default -> new LongColumn(place.type(), longs(bytes, rows), rows, valid);
-        };
-    }
-
-    private static long[] longs(ByteBuffer bytes, int count) {
-        long[] values = new long[count];
-        bytes.asLongBuffer().get(values);
-        bytes.position(bytes.position() + 8 * count);
-        return values;
+        return ColumnBytes.read(place.type(), place.rows(), read(place.offset(), place.bytes()));
     }
 }

@@ -118,7 +118,17 @@ public final class Notices {
     private record Cells(Object source, Key key, long sequence) {}
 
     /** A cell that is told of. */
-    private record Cell(Cells at, int row, Supplier<@Nullable String> text) {}
+    private record Cell(Cells at, int row, String value, Supplier<@Nullable String> place) {}
+
+    /** Is told of cells instead of their being counted. */
+    @FunctionalInterface
+    public interface CellsMet {
+        /**
+         * @param subject the name of the field
+         * @param sequence the piece of the source, {@code row} its row in the piece
+         */
+        void met(Kind kind, String subject, long sequence, int row, String value);
+    }
 
     private final Map<Key, Counter> counts = new ConcurrentHashMap<>();
     private final Map<Cells, BitSet> cells = new ConcurrentHashMap<>();
@@ -129,15 +139,21 @@ public final class Notices {
 
     private final @Nullable Notices parent;
     private final @Nullable Kind muted;
+    private final @Nullable CellsMet listener;
     private final Set<String> warnings = Collections.synchronizedSet(new LinkedHashSet<>());
     private final Set<Check> checks = Collections.synchronizedSet(new LinkedHashSet<>());
 
     /** With nothing counted yet. */
     public Notices() {
-        this(null, null, null);
+        this(null, null, null, null);
     }
 
-    private Notices(@Nullable Notices parent, @Nullable Kind muted, @Nullable List<Runnable> drafted) {
+    private Notices(
+            @Nullable Notices parent,
+            @Nullable Kind muted,
+            @Nullable List<Runnable> drafted,
+            @Nullable CellsMet listener) {
+        this.listener = listener;
         this.parent = parent;
         this.muted = muted;
         this.drafted = drafted;
@@ -145,12 +161,17 @@ public final class Notices {
 
     /** The same counts, but of one kind nothing is counted. */
     public Notices without(Kind kind) {
-        return new Notices(this, kind, null);
+        return new Notices(this, kind, null, null);
     }
 
     /** What is counted while nobody knows whether it counts, by one thread: see {@link #add} and {@link #clear}. */
     public static Notices draft() {
-        return new Notices(null, null, new ArrayList<>());
+        return new Notices(null, null, new ArrayList<>(), null);
+    }
+
+    /** Counts that do not count cells, but tell of each. */
+    public static Notices listening(CellsMet listener) {
+        return new Notices(null, null, null, listener);
     }
 
     /** Adds all that a draft has counted, which is empty then. */
@@ -198,11 +219,21 @@ public final class Notices {
      * Counts a cell, once, however often it is read.
      *
      * @param source what it is a cell of, {@code sequence} its piece there and {@code row} its row in the piece
-     * @param text what is told of it as an example
+     * @param value what stands in it and {@code place} where, told of it as an example
      */
     public void cell(
-            Object source, Kind kind, String subject, long sequence, int row, Supplier<@Nullable String> text) {
-        take(new Cell(new Cells(source, new Key(kind, subject), sequence), row, text));
+            Object source,
+            Kind kind,
+            String subject,
+            long sequence,
+            int row,
+            String value,
+            Supplier<@Nullable String> place) {
+        if (listener != null) {
+            listener.met(kind, subject, sequence, row, value);
+            return;
+        }
+        take(new Cell(new Cells(source, new Key(kind, subject), sequence), row, value, place));
     }
 
     private void take(Cell cell) {
@@ -220,7 +251,12 @@ public final class Notices {
         if (!known[0]) {
             Key key = cell.at.key;
             count(key.kind, key.subject, 1);
-            example(key.kind, key.subject, cell.at.sequence, cell.row, cell.text);
+            example(
+                    key.kind,
+                    key.subject,
+                    cell.at.sequence,
+                    cell.row,
+                    () -> cell.value + " (" + cell.place.get() + ")");
         }
     }
 

@@ -14,38 +14,39 @@ import org.jspecify.annotations.Nullable;
  * What is to be told of the cells of one piece. Columns are loaded for more rows than a clause looks at in the end; what was met
  * on the way counts only where a clause has looked.
  */
-final class CellNotes {
+public final class CellNotes {
     /** One cell. */
-    private record Note(Notices.Kind kind, String name, Supplier<@Nullable String> text) {}
+    private record Note(Notices.Kind kind, String name, String value, Supplier<@Nullable String> place) {}
 
     private final Source source;
     private final Map<Integer, TreeMap<Integer, Note>> met = new HashMap<>();
     private Notices notices = new Notices();
     private long sequence;
 
-    CellNotes(Source source) {
+    /** Of the pieces of a source. */
+    public CellNotes(Source source) {
         this.source = source;
     }
 
     /** From now on it counts here. */
-    void tell(Notices to) {
+    public void tell(Notices to) {
         notices = to;
     }
 
     /** Another piece. */
-    void begin(long piece) {
+    public void begin(long piece) {
         sequence = piece;
         met.clear();
     }
 
     /** A cell was loaded that is to be told of if somebody looks at it. */
-    void met(Notices.Kind kind, int field, String name, int row, String value, Supplier<@Nullable String> place) {
-        met.computeIfAbsent(field, f -> new TreeMap<>())
-                .put(row, new Note(kind, name, () -> value + " (" + place.get() + ")"));
+    public void met(
+            Notices.Kind kind, int field, String name, int row, String value, Supplier<@Nullable String> place) {
+        met.computeIfAbsent(field, f -> new TreeMap<>()).put(row, new Note(kind, name, value, place));
     }
 
     /** A loader whose fields are counted as they are looked at. */
-    Batch.Loader loader(Batch.Loader columns) {
+    public Batch.Loader loader(Batch.Loader columns) {
         return new Batch.Loader() {
             @Override
             public Column load(int field, int @Nullable [] rows, int count) {
@@ -70,7 +71,7 @@ final class CellNotes {
     private void count(TreeMap<Integer, Note> notes, int @Nullable [] rows, int count) {
         notes.forEach((row, note) -> {
             if (rows == null || Arrays.binarySearch(rows, 0, count, row) >= 0) {
-                notices.cell(source, note.kind, note.name, sequence, row, note.text);
+                notices.cell(source, note.kind, note.name, sequence, row, note.value, note.place);
             }
         });
     }

@@ -180,6 +180,15 @@ public final class DelimitedSource implements Source {
     }
 
     @Override
+    public Numbering numbering() {
+        return new RecordNumbers(
+                LineSource.LINE,
+                parts.stream()
+                        .map(p -> new RecordNumbers.File(p.path(), p.dialect().newline()))
+                        .toList());
+    }
+
+    @Override
     public boolean isDeclared(int field) {
         return fields.get(field).declared();
     }

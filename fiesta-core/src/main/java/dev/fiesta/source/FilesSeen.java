@@ -31,7 +31,7 @@ public final class FilesSeen {
     public static FilesSeen of(Path folder, List<String> paths) {
         List<Stamp> stamps = new ArrayList<>();
         for (String path : paths) {
-            if (!path.equals("-") && !Paths.isPipe(folder, path)) {
+            if (!Paths.isOnceOnly(folder, path)) {
                 Paths.find(folder, path).forEach(f -> stamps.add(stamp(f)));
             }
         }

@@ -179,6 +179,16 @@ final class LineSource implements Source {
         return new LineSource(parts, dialect, judged, remarks, piece, new Judge.Judging(used, aside));
     }
 
+    /** Files of one input are counted alike. */
+    @Override
+    public Numbering numbering() {
+        return new RecordNumbers(
+                parts.get(0).counted(),
+                parts.stream()
+                        .map(p -> new RecordNumbers.File(p.file().path(), (byte) '\n'))
+                        .toList());
+    }
+
     @Override
     public boolean isDeclared(int field) {
         return fields.get(field).declared();

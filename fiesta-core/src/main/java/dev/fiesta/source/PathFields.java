@@ -171,6 +171,11 @@ public final class PathFields implements Source {
     }
 
     @Override
+    public Map<String, String> sums() {
+        return files.sums();
+    }
+
+    @Override
     public Source settingAside(BitSet used, Aside aside) {
         BitSet own = (BitSet) used.clone();
         own.clear(files.schema().size(), Math.max(own.length(), files.schema().size()));

@@ -66,6 +66,11 @@ public final class Paths {
         }
     }
 
+    /** Whether what a path leads to can be read but once: standard input, or a pipe. */
+    public static boolean isOnceOnly(Path folder, String text) {
+        return text.equals("-") || isPipe(folder, text);
+    }
+
     /** Whether a path leads to a pipe, which can be read but once. */
     static boolean isPipe(Path folder, String text) {
         Path path = path(folder, text);

@@ -22,6 +22,11 @@ public interface Source {
         return (long) file << 44 | start;
     }
 
+    /** Where a record starts in its file. */
+    static long start(long origin) {
+        return origin & (1L << 44) - 1;
+    }
+
     /** The place of the file of a record in the list. */
     static int file(long origin) {
         return (int) (origin >>> 44);
@@ -50,6 +55,28 @@ public interface Source {
         return List.of();
     }
 
+    /** Tells the numbers of its records; null where a copy of them could not stand for them, because they have none, or may differ. */
+    default @Nullable Numbering numbering() {
+        return null;
+    }
+
+    /** What tells whether the files that the records come from are the ones they were, by their names; none where nobody looked. */
+    default java.util.Map<String, String> sums() {
+        return java.util.Map.of();
+    }
+
+    /** The numbers by which records are told of, for whoever goes through them in their order. */
+    interface Numbering extends AutoCloseable {
+        /** What they are counted in, such as {@code line}. */
+        String counted();
+
+        /** @param origin of a record; none that stands before one asked for already */
+        long of(long origin);
+
+        @Override
+        void close();
+    }
+
     /** Whether the type of a field was told. */
     default boolean isDeclared(int field) {
         return true;
@@ -58,14 +85,14 @@ public interface Source {
     /** A field whose values need a wider type than was worked out. */
     record Widening(String field, dev.fiesta.value.Type from, dev.fiesta.value.Type to) {}
 
-    /** Thrown when values met later need wider types: reading starts again from {@link #source}. */
+    /** Thrown when values met later need wider types, or a copy is damaged: reading starts again from {@link #source}. */
     final class Widened extends RuntimeException {
         private static final long serialVersionUID = 1L;
         private final transient Source from;
         private final transient Source source;
         private final transient List<Widening> fields;
 
-        Widened(Source from, Source source, List<Widening> fields) {
+        public Widened(Source from, Source source, List<Widening> fields) {
             super("types are widened", null, false, false);
             this.from = from;
             this.source = source;

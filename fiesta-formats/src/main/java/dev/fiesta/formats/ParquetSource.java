@@ -304,13 +304,7 @@ final class ParquetSource implements Source {
         }
 
         private void met(Notices.Kind kind, FieldSpec spec, Piece at, int row, String value) {
-            notices.cell(
-                    ParquetSource.this,
-                    kind,
-                    spec.name(),
-                    sequence(),
-                    row,
-                    () -> value + " (" + place(at, row).get() + ")");
+            notices.cell(ParquetSource.this, kind, spec.name(), sequence(), row, value, place(at, row));
         }
 
         private Column recast(FieldSpec spec, Column values, Piece at, int @Nullable [] rows) {

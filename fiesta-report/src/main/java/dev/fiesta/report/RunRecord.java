@@ -12,6 +12,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Aside;
+import dev.fiesta.source.FileSum;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Field;
@@ -298,8 +299,12 @@ public final class RunRecord {
                 }
                 ArrayNode fields = input.putArray("fields");
                 schema.fields().forEach(f -> field(fields, f));
+                Map<String, String> copied = tables.copied().getOrDefault(name, Map.of());
+                if (!copied.isEmpty()) {
+                    input.put("from_copy", true);
+                }
                 ArrayNode list = input.putArray("files");
-                tables.files().getOrDefault(name, List.of()).forEach(f -> file(list, f));
+                tables.files().getOrDefault(name, List.of()).forEach(f -> file(list, f, copied));
                 Asked asked = tables.queries().get(name);
                 if (asked != null) {
                     query(input.putObject("query"), asked);
@@ -333,7 +338,7 @@ public final class RunRecord {
             one.put("type", field.type().toString());
         }
 
-        private static void file(ArrayNode list, Paths.Named file) {
+        private static void file(ArrayNode list, Paths.Named file, Map<String, String> copied) {
             ObjectNode one = list.addObject();
             one.put("name", file.name());
             try {
@@ -341,7 +346,8 @@ public final class RunRecord {
             } catch (IOException e) {
                 throw new MachineException("'" + file.name() + "' cannot be read", e);
             }
-            one.put("fingerprint", Fingerprint.of(file.path(), file.name()));
+            String known = copied.get(file.name());
+            one.put("fingerprint", known != null ? known : FileSum.of(file.path(), file.name()));
         }
 
         /** Tables with the rows behind each clause; kept beside the record when wanted. */

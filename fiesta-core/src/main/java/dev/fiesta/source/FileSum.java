@@ -1,0 +1,73 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HexFormat;
+import java.util.function.ToLongFunction;
+import java.util.stream.LongStream;
+import java.util.zip.CRC32;
+import java.util.zip.CRC32C;
+import java.util.zip.Checksum;
+
+/** What tells whether a file is the one it was. It finds changes; it is no seal against somebody who wants to deceive. */
+public final class FileSum {
+    private static final int PIECE = 1 << 20;
+
+    private FileSum() {}
+
+    /**
+     * Of a file: CRC-32C and CRC-32 of each piece of 1 MiB of its bytes as stored, pieces side by side, and of those sums in their
+     * order.
+     *
+     * @return such as {@code crc:0011223344556677}
+     * @throws MachineException when it cannot be read
+     */
+    public static String of(Path file, String name) {
+        Checksum first = new CRC32C();
+        Checksum second = new CRC32();
+        for (long sums : pieces(file, name, FileSum::sums)) {
+            byte[] bytes = ByteBuffer.allocate(Long.BYTES).putLong(sums).array();
+            first.update(bytes);
+            second.update(bytes);
+        }
+        return "crc:" + HexFormat.of().toHexDigits(first.getValue() << 32 | second.getValue());
+    }
+
+    private static long sums(byte[] bytes) {
+        Checksum first = new CRC32C();
+        Checksum second = new CRC32();
+        first.update(bytes);
+        second.update(bytes);
+        return first.getValue() << 32 | second.getValue();
+    }
+
+    /** The size of a file, and what is made of each of its pieces. */
+    public static long[] pieces(Path file, String name, ToLongFunction<byte[]> made) {
+        try {
+            long size = Files.size(file);
+            long pieces = (size + PIECE - 1) / PIECE;
+            return LongStream.concat(
+                            LongStream.of(size),
+                            LongStream.range(0, pieces).parallel().map(p -> made.applyAsLong(piece(file, p * PIECE))))
+                    .toArray();
+        } catch (IOException e) {
+            throw new MachineException("'" + name + "' cannot be read", e);
+        } catch (UncheckedIOException e) {
+            throw new MachineException("'" + name + "' cannot be read", e.getCause());
+        }
+    }
+
+    private static byte[] piece(Path file, long from) {
+        try (InputStream in = Files.newInputStream(file)) {
+            in.skipNBytes(from);
+            return in.readNBytes(PIECE);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}
