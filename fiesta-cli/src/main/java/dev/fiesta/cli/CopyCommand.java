@@ -126,6 +126,7 @@ final class CopyCommand implements Callable<Integer> {
                     .run();
             Window.terminal("en-IE", common.colour, 0).table(table, "", 0, out);
         }
+        out.println();
         out.println("In " + copies.folder() + "; together they may take " + (copies.most() >> 30) + " GB.");
     }
 

@@ -46,6 +46,58 @@ class CopyTest extends CommandTest {
         assertThat(fiesta("run", path("s.brief"))).isZero();
     }
 
+    /** Where the start script, or the environment, says nothing else, copies are kept in the user's folder. */
+    @Test
+    void runsKeepCopiesThatAreListedAndRemoved() throws IOException {
+        StringBuilder text = new StringBuilder("site,amount\n");
+        for (int i = 0; i < 20_000; i++) {
+            text.append(i % 3 == 0 ? "Quay" : "Meadow")
+                    .append(",")
+                    .append(i % 100)
+                    .append(".50\n");
+        }
+        Files.writeString(folder.resolve("sales.csv"), text);
+        Files.writeString(
+                folder.resolve("s.brief"),
+                "input sales from 'sales.csv'\ntable by_site from sales per site give takings = sum(amount)\n");
+        System.setProperty("fiesta.cache", path("cache"));
+        try {
+            assertThat(fiesta("copy", "--list")).isZero();
+            assertThat(out.toString()).isEqualTo("No copies are kept. They are by: fiesta run BRIEF --copies\n");
+            assertThat(fiesta("run", path("s.brief"), "--as", "csv")).isZero();
+            String files = out.toString();
+            for (int i = 0; i < 2; i++) {
+                assertThat(fiesta("run", path("s.brief"), "--as", "csv", "--copies"))
+                        .isZero();
+                assertThat(out.toString()).isEqualTo(files);
+                assertThat(err.toString()).isEmpty();
+            }
+            assertThat(fiesta("run", path("s.brief"), "--as", "csv", "--copies", "--out", path("out"), "--quiet"))
+                    .isZero();
+            assertThat(folder.resolve("out/run.json")).content().contains("\"from_copy\" : true");
+            assertThat(fiesta("repeat", path("out"))).isZero();
+            assertThat(fiesta("ask", path("sales.csv"), "per site give n = count()", "--copies", "--as", "csv"))
+                    .isZero();
+            assertThat(out.toString()).isEqualTo("site,n\nMeadow,13333\nQuay,6667\n");
+            assertThat(fiesta("copy", "--list")).isZero();
+            assertThat(out.toString())
+                    .containsPattern("(?m)^sales\\.csv +20,000 +0\\.\\d  \\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d$")
+                    .containsPattern("(?m)^.*[/\\\\]sales\\.csv +20,000 ")
+                    .endsWith("\nIn " + path("cache/fiesta") + "; together they may take 10 GB.\n");
+            assertThat(fiesta("copy", "--clear")).isZero();
+            assertThat(out.toString()).isEqualTo("2 copies were removed.\n");
+            assertThat(folder.resolve("cache/fiesta")).isEmptyDirectory();
+        } finally {
+            System.clearProperty("fiesta.cache");
+        }
+        assertThat(fiesta("copy", "--list", "--clear")).isEqualTo(2);
+        assertThat(err.toString()).contains("--list and --clear stand alone");
+        assertThat(fiesta("copy")).isEqualTo(2);
+        assertThat(err.toString()).contains("The files to be copied are missing");
+        assertThat(fiesta("copy", path("sales.csv"))).isEqualTo(2);
+        assertThat(err.toString()).contains("Where the copy goes is missing: add --to FILE.parquet.");
+    }
+
     @Test
     void whatCannotBeCopiedIsTold() {
         assertThat(fiesta("copy", path("s.csv"), "--to", path("s.csv"))).isEqualTo(2);

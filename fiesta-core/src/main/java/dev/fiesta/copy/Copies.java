@@ -57,11 +57,13 @@ public final class Copies {
 
     private final Path folder;
     private final long most;
+    private final long least;
     private final Consumer<String> told;
 
-    private Copies(Path folder, long most, Consumer<String> told) {
+    Copies(Path folder, long most, long least, Consumer<String> told) {
         this.folder = folder;
         this.most = most;
+        this.least = least;
         this.told = told;
     }
 
@@ -72,7 +74,7 @@ public final class Copies {
      * @param told hears, a sentence each, why something was not copied or a copy not used
      */
     public static Copies in(Path folder, long most, Consumer<String> told) {
-        return new Copies(folder, most, told);
+        return new Copies(folder, most, LEAST, told);
     }
 
     /**
@@ -96,7 +98,7 @@ public final class Copies {
      */
     public Source of(
             String name, String how, List<Paths.Named> files, Supplier<Source> open, int threads, Watch watch) {
-        if (files.stream().mapToLong(f -> attributes(f).size()).sum() < LEAST) {
+        if (files.stream().mapToLong(f -> attributes(f).size()).sum() < least) {
             return open.get();
         }
         Path file = folder.resolve(key(how, files) + ENDING);

@@ -53,8 +53,6 @@ record CopyIndex(
      * @param least and {@code most} the ends of the values; the first above the second where nothing is known
      */
     record Segment(long at, int bytes, int check, boolean coded, long least, long most) {
-        static final Segment NONE = new Segment(0, 0, 0, false, 1, 0);
-
         boolean isBounded() {
             return least <= most;
         }

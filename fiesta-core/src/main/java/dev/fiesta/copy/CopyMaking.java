@@ -44,6 +44,7 @@ final class CopyMaking {
     private final CopyFile to;
     private final Watch watch;
     private final Map<Long, Block> blocks = new ConcurrentSkipListMap<>();
+    private final ConcurrentSkipListMap<Long, Throwable> failures = new ConcurrentSkipListMap<>();
     private final Dictionary[] dictionaries;
     private final BitSet open = new BitSet();
     private final AtomicInteger notes = new AtomicInteger();
@@ -93,35 +94,37 @@ final class CopyMaking {
                 all.add(workers.submit(() -> work(scan)));
             }
             for (Future<?> one : all) {
-                await(one);
+                one.get();
             }
-        } finally {
-            workers.shutdownNow();
-        }
-    }
-
-    private @Nullable Void work(Source.Scan scan) throws IOException {
-        try {
-            new Worker(scan).run();
-            return null;
-        } catch (IOException | RuntimeException | Error e) {
-            scan.stop(0);
-            throw e;
-        }
-    }
-
-    private static void await(Future<?> one) throws IOException {
-        try {
-            one.get();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw new Interrupted();
         } catch (ExecutionException e) {
-            if (e.getCause() instanceof RuntimeException failure) {
-                throw failure;
-            }
-            throw e.getCause() instanceof IOException failure ? failure : new IOException(e.getCause());
+            throw new IOException(e.getCause());
+        } finally {
+            workers.shutdownNow();
         }
+        if (!failures.isEmpty()) {
+            rethrow(failures.firstEntry().getValue());
+        }
+    }
+
+    /** What stands behind a failure may fail for no other reason: only the earliest is told. */
+    private void work(Source.Scan scan) {
+        Source.Reader reader = scan.reader(Notices.draft());
+        try {
+            new Worker().run(reader);
+        } catch (IOException | RuntimeException | OutOfMemoryError e) {
+            failures.putIfAbsent(reader.sequence(), e);
+            scan.stop(reader.sequence());
+        }
+    }
+
+    private static void rethrow(Throwable failure) throws IOException {
+        if (failure instanceof RuntimeException known) {
+            throw known;
+        }
+        throw failure instanceof IOException known ? known : new IOException("memory ended", failure);
     }
 
     /** Blocks with the numbers of their records, which are known only when all before them are. */
@@ -146,10 +149,6 @@ final class CopyMaking {
     private List<Segment> dictionaries() throws IOException {
         List<Segment> written = new ArrayList<>();
         for (Dictionary dictionary : dictionaries) {
-            if (dictionary.size() == 0) {
-                written.add(Segment.NONE);
-                continue;
-            }
             int[] codes = new int[dictionary.size()];
             for (int i = 0; i < codes.length; i++) {
                 codes[i] = i;
@@ -177,19 +176,17 @@ final class CopyMaking {
 
     /** One of the workers. */
     private final class Worker {
-        private final Source.Scan scan;
         private final List<Map<Dictionary, int[]>> translated = new ArrayList<>();
         private List<Note> met = new ArrayList<>();
 
-        Worker(Source.Scan scan) {
-            this.scan = scan;
+        Worker() {
             for (int f = 0; f < schema.size(); f++) {
                 translated.add(new IdentityHashMap<>());
             }
         }
 
-        void run() throws IOException {
-            Source.Reader reader = scan.reader(Notices.listening(this::met));
+        void run(Source.Reader reader) throws IOException {
+            reader.tell(Notices.listening(this::met));
             for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
                 if (batch.size() > 0) {
                     blocks.put(batch.sequence(), block(batch));

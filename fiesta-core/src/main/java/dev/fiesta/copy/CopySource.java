@@ -10,7 +10,6 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.ColumnBytes;
-import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
@@ -109,8 +108,8 @@ final class CopySource implements Source {
         synchronized (dictionaries) {
             if (dictionaries[field] == null) {
                 Segment texts = index.dictionaries().get(field);
-                dictionaries[field] =
-                        (TextColumn) ColumnBytes.read(Type.TEXT, (int) texts.most() + 1, from.read(texts));
+                int size = (int) texts.most() + 1;
+                dictionaries[field] = (TextColumn) ColumnBytes.read(Type.TEXT, size, from.read(texts));
             }
             return dictionaries[field];
         }
@@ -128,24 +127,32 @@ final class CopySource implements Source {
         int[] known = texts.codes();
         long[] values = coded.values();
         for (int i = 0; i < codes.length; i++) {
-            codes[i] = known[(int) values[i]];
+            codes[i] = coded.isMissing(i) ? -1 : known[(int) values[i]];
         }
-        if (coded.valid() != null) {
-            for (int i = 0; i < codes.length; i++) {
-                codes[i] = coded.isMissing(i) ? -1 : codes[i];
-            }
-        }
-        Dictionary dictionary = texts.dictionary();
-        return TextColumn.of(codes, dictionary, codes.length);
+        return TextColumn.of(codes, texts.dictionary(), codes.length);
     }
 
-    private String place(Block block, int row) {
-        String name = index.files().get(block.file()).name();
+    private @Nullable String place(Block block, int row) {
         try (CopyFile from = CopyFile.reading(file, check)) {
             LongColumn numbers = (LongColumn) column(from, block, schema().size() + 1);
-            return name + ", " + index.counted() + " " + numbers.values()[row];
+            return index.files().get(block.file()).name() + ", " + index.counted() + " " + numbers.values()[row];
         } catch (IOException e) {
-            return name;
+            RuntimeException failure = fromFiles(e);
+            return failure instanceof Widened instead
+                    ? place(instead.source(), block.sequence(), row)
+                    : index.files().get(block.file()).name();
+        }
+    }
+
+    /** As the files tell it, which are gone through for that. */
+    private static @Nullable String place(Source files, long sequence, int row) {
+        try (Scan scan = files.scan(new Notices())) {
+            Reader reader = scan.reader(new Notices());
+            Batch batch = reader.next();
+            while (batch != null && batch.sequence() < sequence) {
+                batch = reader.next();
+            }
+            return batch == null ? null : batch.place(row).get();
         }
     }
 

@@ -5,6 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.Table;
+import dev.fiesta.TableAccess;
+import dev.fiesta.copy.SmallCopies;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.problem.FiestaException;
@@ -24,7 +27,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /**
  * Random questions over dirty tables: what comes of them, the rows or the failure, what is told beside it and how many rows each
- * step saw, is the same however many threads there are, wherever pieces end and however little memory there is.
+ * step saw, is the same however many threads there are, wherever pieces end, however little memory there is, and from a copy.
  */
 class OutcomesTest {
     private static final int QUESTIONS = Integer.getInteger("fiesta.outcomes", 300);
@@ -53,16 +56,18 @@ class OutcomesTest {
     @TempDir
     Path folder;
 
-    private record Way(int threads, int piece, long memory) {}
+    private record Way(int threads, int piece, long memory, boolean copied) {}
 
     private static final Way[] WAYS = {
-        new Way(1, 1 << 20, 1 << 30),
-        new Way(1, 64, 1 << 30),
-        new Way(2, 100, 1 << 30),
-        new Way(8, 40, 1 << 30),
-        new Way(1, 1 << 20, 1),
-        new Way(3, 64, 1),
-        new Way(2, 200, 2_000)
+        new Way(1, 1 << 20, 1 << 30, false),
+        new Way(1, 64, 1 << 30, false),
+        new Way(2, 100, 1 << 30, false),
+        new Way(8, 40, 1 << 30, false),
+        new Way(1, 1 << 20, 1, false),
+        new Way(3, 64, 1, false),
+        new Way(2, 200, 2_000, false),
+        new Way(1, 64, 1 << 30, true),
+        new Way(2, 100, 1, true)
     };
 
     @Test
@@ -201,12 +206,19 @@ class OutcomesTest {
         return '"' + value.toString().replace("\"", "\"\"") + '"';
     }
 
-    private static String outcome(Path file, String clauses, boolean asMissing, Way way) {
+    private String outcome(Path file, String clauses, boolean asMissing, Way way) {
         try (Fiesta fiesta =
                 Fiesta.with().threads(way.threads()).memory(way.memory()).open()) {
-            Result result = TinyPieces.read(fiesta, file, way.piece(), asMissing)
-                    .then(clauses)
-                    .run();
+            Table sales = !way.copied()
+                    ? TinyPieces.read(fiesta, file, way.piece(), asMissing)
+                    : TableAccess.of(
+                            fiesta,
+                            () -> SmallCopies.of(
+                                    folder.resolve("copies"),
+                                    file,
+                                    way.threads(),
+                                    () -> TinyPieces.source(file, way.piece(), asMissing)));
+            Result result = sales.then(clauses).run();
             return String.join("\n", Asking.lines(result)) + "\n"
                     + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
                     + "\n" + result.notices().warnings() + "\n"

@@ -42,6 +42,11 @@ public final class TinyPieces {
         return TableAccess.of(fiesta, () -> open(file, piece, badAsMissing));
     }
 
+    /** The source alone. */
+    public static Source source(Path file, int piece, boolean badAsMissing) {
+        return open(file, piece, badAsMissing);
+    }
+
     private static DelimitedSource open(Path file, int piece, boolean badAsMissing) {
         List<FieldSpec> fields = new ArrayList<>();
         FIELDS.forEach((name, type) ->
