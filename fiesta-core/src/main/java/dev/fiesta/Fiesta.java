@@ -10,6 +10,7 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Progress;
 import dev.fiesta.progress.Watch;
+import dev.fiesta.source.Archives;
 import dev.fiesta.source.Databases;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
@@ -256,7 +257,8 @@ public final class Fiesta implements AutoCloseable {
                 () -> opener.seen(brief.inputs().get(0), path -> path));
     }
 
-    private Source open(List<Paths.Named> files) {
+    private Source open(List<Paths.Named> found) {
+        List<Paths.Named> files = Archives.unpacked(found);
         for (InputFormat format : formats) {
             if (files.stream().allMatch(f -> format.fits(f.name()))) {
                 return format.open(files, Dialect.STANDARD, Inside.WHOLE, List.of());

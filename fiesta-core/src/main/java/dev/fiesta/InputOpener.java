@@ -8,6 +8,7 @@ import dev.fiesta.language.Span;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.source.Archives;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.CellRules;
 import dev.fiesta.source.Databases;
@@ -101,17 +102,18 @@ final class InputOpener {
             standardInputRead |= text.equals("-");
             files.addAll(Paths.find(folder, text));
         }
-        refuseForeign(input, format(options.as(), files));
+        List<Paths.Named> listed = Archives.listed(files);
+        refuseForeign(input, format(options.as(), listed));
         boolean onceOnly = input.paths().stream().anyMatch(p -> Paths.isOnceOnly(folder, path.apply(p.text())))
                 || options.aside() != null;
         if (!options.inside().fromPath()) {
             return new Opened(copied(input, files, fields, onceOnly), files, null);
         }
-        List<String> inPath = PathFields.names(files);
+        List<String> inPath = PathFields.names(listed);
         List<FieldSpec> told =
                 fields.stream().filter(f -> !inPath.contains(f.column())).toList();
         Source inFiles = copied(input, files, told, onceOnly);
-        return new Opened(PathFields.of(inFiles, files, inPath, fields, dialect(options)), files, null);
+        return new Opened(PathFields.of(inFiles, listed, inPath, fields, dialect(options)), files, null);
     }
 
     /** Asks a query, once, with the values of the parameters that it names. */
@@ -176,7 +178,8 @@ final class InputOpener {
                 dialect(options).toString(),
                 inside(options).toString(),
                 fields.toString());
-        return fiesta.copied(input.name().name(), how, files, onceOnly, () -> source(options, files, fields));
+        return fiesta.copied(
+                input.name().name(), how, files, onceOnly, () -> source(options, Archives.unpacked(files), fields));
     }
 
     private Source source(InputOptions options, List<Paths.Named> files, List<FieldSpec> fields) {

@@ -4,6 +4,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.formats.JdbcDatabases;
 import dev.fiesta.formats.JsonDocuments;
 import dev.fiesta.formats.JsonLines;
+import dev.fiesta.formats.OpenSheets;
 import dev.fiesta.formats.ParquetFiles;
 import dev.fiesta.formats.Workbooks;
 import java.io.PrintWriter;
@@ -29,6 +30,7 @@ class Speaking {
                 .reads(JsonLines.FORMAT)
                 .reads(JsonDocuments.FORMAT)
                 .reads(Workbooks.FORMAT)
+                .reads(OpenSheets.FORMAT)
                 .reads(ParquetFiles.FORMAT)
                 .asks(JdbcDatabases.ofUser());
         if (!quiet && Window.isTerminal("err")) {

@@ -14,6 +14,7 @@ import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AtomicMoveNotSupportedException;
 import java.nio.file.DirectoryStream;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -53,7 +54,7 @@ public final class Copies {
     private static final long YOUNG_NANOS = TimeUnit.SECONDS.toNanos(2);
 
     /** Files smaller than this, together, are read as quickly as a copy of them. */
-    private static final long LEAST = 1 << 16;
+    private static final long LEAST = 1 << 14;
 
     private final Path folder;
     private final long most;
@@ -190,9 +191,11 @@ public final class Copies {
                     + field.to().withArticle() + " only far behind its start. Tell its type: fields " + field.field()
                     + " " + field.to() + ".");
         } catch (FiestaException | IOException e) {
-            String why = e instanceof FiestaException && e.getMessage() != null
-                    ? e.getMessage().lines().findFirst().orElse("")
-                    : e.getMessage() + ".";
+            String why = e instanceof FileSystemException
+                    ? "its folder '" + folder + "' cannot be written."
+                    : e instanceof IOException
+                            ? e.getMessage() + "."
+                            : String.valueOf(e.getMessage()).lines().findFirst().orElse("");
             told.accept("No copy of '" + name + "' is kept: " + why);
         }
         return source;

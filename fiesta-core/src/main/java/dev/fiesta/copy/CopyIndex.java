@@ -20,6 +20,7 @@ import java.util.List;
  *
  * @param made when it was begun, in milliseconds since 1970
  * @param files those that were copied, as they were
+ * @param names of the files that records come from, which may stand in those
  * @param fields with their types
  * @param declared the fields whose types were told
  * @param remarks what is told to whoever reads the records
@@ -30,6 +31,7 @@ import java.util.List;
 record CopyIndex(
         long made,
         List<Seen> files,
+        List<String> names,
         Schema fields,
         BitSet declared,
         List<String> remarks,
@@ -65,7 +67,7 @@ record CopyIndex(
      * Rows that the input gives as one batch.
      *
      * @param sequence of that batch
-     * @param file where they come from
+     * @param file where they come from, the number of its name
      * @param columns of the fields, the origins, the numbers by which records are told of
      */
     record Block(long sequence, int file, int rows, List<Segment> columns, List<Note> notes) {
@@ -91,6 +93,7 @@ record CopyIndex(
                 out.writeLong(file.time());
                 text(out, file.sum());
             }
+            texts(out, names);
             out.writeInt(fields.size());
             for (int f = 0; f < fields.size(); f++) {
                 text(out, fields.field(f).name());
@@ -99,10 +102,7 @@ record CopyIndex(
                 out.writeBoolean(declared.get(f));
                 segment(out, dictionaries.get(f));
             }
-            out.writeInt(remarks.size());
-            for (String remark : remarks) {
-                text(out, remark);
-            }
+            texts(out, remarks);
             text(out, counted);
             out.writeInt(blocks.size());
             for (Block block : blocks) {
@@ -139,6 +139,13 @@ record CopyIndex(
         out.writeLong(segment.most());
     }
 
+    private static void texts(DataOutputStream out, List<String> texts) throws IOException {
+        out.writeInt(texts.size());
+        for (String text : texts) {
+            text(out, text);
+        }
+    }
+
     private static void text(DataOutputStream out, String text) throws IOException {
         byte[] utf8 = text.getBytes(java.nio.charset.StandardCharsets.UTF_8);
         out.writeInt(utf8.length);
@@ -153,6 +160,7 @@ record CopyIndex(
             for (int left = in.readInt(); left > 0; left--) {
                 files.add(new Seen(text(in), in.readLong(), in.readLong(), text(in)));
             }
+            List<String> names = texts(in);
             List<Field> fields = new ArrayList<>();
             List<Segment> dictionaries = new ArrayList<>();
             BitSet declared = new BitSet();
@@ -162,16 +170,14 @@ record CopyIndex(
                 declared.set(fields.size() - 1, in.readBoolean());
                 dictionaries.add(segment(in));
             }
-            List<String> remarks = new ArrayList<>();
-            for (int left = in.readInt(); left > 0; left--) {
-                remarks.add(text(in));
-            }
+            List<String> remarks = texts(in);
             String counted = text(in);
             List<Block> blocks = new ArrayList<>();
             for (int left = in.readInt(); left > 0; left--) {
                 blocks.add(block(in, fields.size() + MORE));
             }
-            return new CopyIndex(made, files, new Schema(fields), declared, remarks, counted, dictionaries, blocks);
+            return new CopyIndex(
+                    made, files, names, new Schema(fields), declared, remarks, counted, dictionaries, blocks);
         } catch (RuntimeException e) {
             throw new CopyFile.Damaged("its index cannot be read: " + e);
         }
@@ -197,6 +203,14 @@ record CopyIndex(
 
     private static Segment segment(DataInputStream in) throws IOException {
         return new Segment(in.readLong(), in.readInt(), in.readInt(), in.readBoolean(), in.readLong(), in.readLong());
+    }
+
+    private static List<String> texts(DataInputStream in) throws IOException {
+        List<String> texts = new ArrayList<>();
+        for (int left = in.readInt(); left > 0; left--) {
+            texts.add(text(in));
+        }
+        return texts;
     }
 
     private static String text(DataInputStream in) throws IOException {

@@ -44,6 +44,7 @@ final class CopyMaking {
     private final CopyFile to;
     private final Watch watch;
     private final Map<Long, Block> blocks = new ConcurrentSkipListMap<>();
+    private final ConcurrentSkipListMap<Integer, String> names = new ConcurrentSkipListMap<>();
     private final ConcurrentSkipListMap<Long, Throwable> failures = new ConcurrentSkipListMap<>();
     private final Dictionary[] dictionaries;
     private final BitSet open = new BitSet();
@@ -82,7 +83,19 @@ final class CopyMaking {
             declared.set(f, source.isDeclared(f));
         }
         to.finish(new CopyIndex(
-                made, files, schema, declared, told.warnings(), numbers.counted(), dictionaries(), numbered));
+                made, files, names(), schema, declared, told.warnings(), numbers.counted(), dictionaries(), numbered));
+    }
+
+    /** By the numbers of files; of one without records nobody asks the name. */
+    private List<String> names() {
+        List<String> all = new ArrayList<>();
+        names.forEach((file, name) -> {
+            while (all.size() < file) {
+                all.add("");
+            }
+            all.add(name);
+        });
+        return all;
     }
 
     private void read(String input, Notices told, int threads) throws IOException {
@@ -217,6 +230,7 @@ final class CopyMaking {
                 throw new IOException("too many cells are to be told of");
             }
             int file = Source.file(origins.values()[0]);
+            names.putIfAbsent(file, String.valueOf(batch.column(schema.size()).get(0)));
             return new Block(batch.sequence(), file, batch.size(), columns, List.copyOf(met));
         }
 

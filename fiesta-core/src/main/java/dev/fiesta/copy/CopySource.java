@@ -135,12 +135,12 @@ final class CopySource implements Source {
     private @Nullable String place(Block block, int row) {
         try (CopyFile from = CopyFile.reading(file, check)) {
             LongColumn numbers = (LongColumn) column(from, block, schema().size() + 1);
-            return index.files().get(block.file()).name() + ", " + index.counted() + " " + numbers.values()[row];
+            return index.names().get(block.file()) + ", " + index.counted() + " " + numbers.values()[row];
         } catch (IOException e) {
             RuntimeException failure = fromFiles(e);
             return failure instanceof Widened instead
                     ? place(instead.source(), block.sequence(), row)
-                    : index.files().get(block.file()).name();
+                    : index.names().get(block.file());
         }
     }
 
@@ -277,7 +277,7 @@ final class CopySource implements Source {
 
     private Column load(CopyFile from, Block block, int field, int @Nullable [] rows, int count) {
         if (field == schema().size()) {
-            return Column.constant(Type.TEXT, index.files().get(block.file()).name(), count);
+            return Column.constant(Type.TEXT, index.names().get(block.file()), count);
         }
         if (field < schema().size() && schema().type(field).kind() == Kind.EMPTY) {
             return Column.missing(Type.EMPTY, count);

@@ -16,6 +16,10 @@ import java.util.stream.Stream;
 
 /** Finds the files of a path or glob. */
 public final class Paths {
+    /** Names by their characters. */
+    static final Comparator<String> BY_CODE_POINT = Comparator.comparing(
+            name -> name.codePoints().mapToObj(c -> String.format("%06x", c)).reduce("", String::concat));
+
     private Paths() {}
 
     /**
@@ -93,10 +97,7 @@ public final class Paths {
                             text.substring(0, fixed)
                                     + start.relativize(p).toString().replace('\\', '/'),
                             p)));
-            found.sort(Comparator.comparing(n -> n.name()
-                    .codePoints()
-                    .mapToObj(c -> String.format("%06x", c))
-                    .reduce("", String::concat)));
+            found.sort(Comparator.comparing(Named::name, BY_CODE_POINT));
             return found;
         } catch (IOException e) {
             throw new MachineException("The folder of '" + text + "' cannot be read.", e);

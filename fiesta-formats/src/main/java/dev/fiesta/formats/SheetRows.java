@@ -1,47 +1,51 @@
 package dev.fiesta.formats;
 
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Names;
 import dev.fiesta.source.FieldNames;
 import dev.fiesta.source.RecordFormat.Records;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import org.dhatim.fastexcel.reader.Cell;
-import org.dhatim.fastexcel.reader.CellType;
-import org.dhatim.fastexcel.reader.Row;
 
 /** Makes records of the rows of a sheet. */
 final class SheetRows {
     private final String file;
     private final CellRange range;
-    private final boolean dates1904;
     private final Records to;
     private boolean headed;
     private List<String> names = List.of();
     private final Map<String, Integer> errors = new TreeMap<>();
     private final Map<Integer, long[]> sorts = new TreeMap<>();
 
+    /**
+     * A cell that holds something.
+     *
+     * @param column from 0
+     */
+    record Placed(int column, SheetValue value) {}
+
     /** @param header whether the first row names the fields */
-    SheetRows(String file, CellRange range, boolean header, boolean dates1904, Records to) {
+    SheetRows(String file, CellRange range, boolean header, Records to) {
         this.file = file;
         this.range = range;
         this.headed = !header;
-        this.dates1904 = dates1904;
         this.to = to;
     }
 
-    void row(Row row) {
-        int number = row.getRowNum() - 1;
+    /**
+     * Takes a row.
+     *
+     * @param number from 0
+     * @param all cells that hold something, from left to right
+     */
+    void row(int number, List<Placed> all) {
         if (!range.hasRow(number)) {
             return;
         }
-        List<Cell> cells = new ArrayList<>();
-        for (Cell cell : row) {
-            if (cell != null && range.hasColumn(cell.getColumnIndex()) && !isEmpty(cell)) {
-                cells.add(cell);
-            }
-        }
+        List<Placed> cells =
+                all.stream().filter(c -> range.hasColumn(c.column())).toList();
         if (cells.isEmpty()) {
             return; // as an empty line
         }
@@ -54,31 +58,26 @@ final class SheetRows {
         to.end(number + 1L);
     }
 
-    private static boolean isEmpty(Cell cell) {
-        return cell.getType() == CellType.EMPTY
-                || (cell.getType() == CellType.STRING && cell.getText().isEmpty());
-    }
-
-    private void header(List<Cell> cells) {
-        int width = cells.get(cells.size() - 1).getColumnIndex() - range.firstColumn() + 1;
+    private void header(List<Placed> cells) {
+        int width = cells.get(cells.size() - 1).column() - range.firstColumn() + 1;
         String[] told = new String[width];
         java.util.Arrays.fill(told, "");
-        cells.forEach(c -> told[c.getColumnIndex() - range.firstColumn()] = SheetValue.shown(c, dates1904));
+        cells.forEach(c -> told[c.column() - range.firstColumn()] = c.value().text());
         List<String> remarks = new ArrayList<>();
         names = FieldNames.named(List.of(told), file, remarks);
         remarks.forEach(to::remark);
         names.forEach(to::field);
     }
 
-    private String name(Cell cell, int row) {
-        int column = cell.getColumnIndex() - range.firstColumn();
+    private String name(Placed cell, int row) {
+        int column = cell.column() - range.firstColumn();
         if (column < names.size()) {
             return names.get(column);
         }
         if (names.isEmpty()) { // there is no header
             return "field_" + (column + 1);
         }
-        String at = CellRange.letters(cell.getColumnIndex()) + row;
+        String at = CellRange.letters(cell.column()) + row;
         String first = CellRange.letters(range.firstColumn());
         String last = CellRange.letters(range.firstColumn() + names.size() - 1);
         throw new DataException(
@@ -91,9 +90,9 @@ final class SheetRows {
                 null);
     }
 
-    private void cell(Cell cell, int row) {
+    private void cell(Placed cell, int row) {
         String name = name(cell, row);
-        SheetValue value = SheetValue.of(cell, dates1904);
+        SheetValue value = cell.value();
         switch (value.kind()) {
             case NUMBER -> to.number(name, value.text());
             case TEXT -> to.text(name, value.text());
@@ -104,7 +103,7 @@ final class SheetRows {
                 to.missing(name);
             }
         }
-        sort(cell.getColumnIndex(), value, row);
+        sort(cell.column(), value, row);
     }
 
     /** Notes numbers that stand beside texts that look like numbers. */
@@ -151,5 +150,40 @@ final class SheetRows {
                         + name + " decimal(2)");
             }
         });
+    }
+
+    static DataException damaged(String file) {
+        return new DataException(
+                "'" + file + "' cannot be read as a workbook: it is damaged, locked by a password, or something else.",
+                file,
+                0,
+                null,
+                null);
+    }
+
+    /** @param names of the sheets that there are */
+    static DataException noSheet(String file, String wanted, List<String> names) {
+        return new DataException(
+                "'" + file + "' has no sheet '" + wanted + "'. " + Names.didYouMean(wanted, names, "It has"),
+                file,
+                0,
+                null,
+                null);
+    }
+
+    /**
+     * Tells which sheet is read where nobody said.
+     *
+     * @param shown the names of those that are not hidden
+     * @throws DataException when there are none
+     */
+    static void tellOthers(String file, List<String> shown, Records to) {
+        if (shown.isEmpty()) {
+            throw new DataException("'" + file + "' has no sheet that is shown.", file, 0, null, null);
+        }
+        if (shown.size() > 1) {
+            to.remark(file + ": its sheet '" + shown.get(0) + "' is read, the first of " + shown.size()
+                    + ". For another: sheet '" + shown.get(1) + "'");
+        }
     }
 }

@@ -53,11 +53,6 @@ record SheetValue(Kind kind, String text) {
         return value instanceof BigDecimal ? CellType.NUMBER : CellType.STRING;
     }
 
-    /** A value as the name of a field shows it. */
-    static String shown(Cell cell, boolean dates1904) {
-        return of(cell, dates1904).text();
-    }
-
     /** The shortest decimal that reads back as the number that is stored, or the date that it is shown as. */
     private static SheetValue number(String raw, @Nullable String format, boolean dates1904) {
         double value = Double.parseDouble(raw);

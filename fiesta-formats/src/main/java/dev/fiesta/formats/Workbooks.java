@@ -1,16 +1,17 @@
 package dev.fiesta.formats;
 
-import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.FiestaException;
-import dev.fiesta.problem.Names;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Inside;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.RecordFormat;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.dhatim.fastexcel.reader.Cell;
+import org.dhatim.fastexcel.reader.CellType;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.ReadingOptions;
 import org.dhatim.fastexcel.reader.Row;
@@ -43,25 +44,31 @@ public final class Workbooks implements RecordFormat {
         CellRange range = inside.range() == null ? CellRange.ALL : CellRange.of(inside.range());
         try (ReadableWorkbook book = new ReadableWorkbook(file.path().toFile(), new ReadingOptions(true, true))) {
             Sheet sheet = sheet(book, inside.sheet(), file.name(), to);
-            SheetRows rows = new SheetRows(file.name(), range, inside.header(), book.isDate1904(), to);
+            SheetRows rows = new SheetRows(file.name(), range, inside.header(), to);
             try (Stream<Row> all = sheet.openStream()) {
-                all.forEach(rows::row);
+                all.forEach(row -> rows.row(row.getRowNum() - 1, cells(row, book.isDate1904())));
             }
             rows.end();
         } catch (FiestaException e) {
             throw e;
         } catch (IOException | RuntimeException e) { // the library throws what its parser does
-            throw damaged(file.name());
+            throw SheetRows.damaged(file.name());
         }
     }
 
-    private static DataException damaged(String file) {
-        return new DataException(
-                "'" + file + "' cannot be read as a workbook: it is damaged, locked by a password, or something else.",
-                file,
-                0,
-                null,
-                null);
+    private static List<SheetRows.Placed> cells(Row row, boolean dates1904) {
+        List<SheetRows.Placed> cells = new ArrayList<>();
+        for (Cell cell : row) {
+            if (cell != null && !isEmpty(cell)) {
+                cells.add(new SheetRows.Placed(cell.getColumnIndex(), SheetValue.of(cell, dates1904)));
+            }
+        }
+        return cells;
+    }
+
+    private static boolean isEmpty(Cell cell) {
+        return cell.getType() == CellType.EMPTY
+                || (cell.getType() == CellType.STRING && cell.getText().isEmpty());
     }
 
     private static Sheet sheet(ReadableWorkbook book, @Nullable String wanted, String file, Records to) {
@@ -71,24 +78,12 @@ public final class Workbooks implements RecordFormat {
             return all.stream()
                     .filter(s -> s.getName().equals(wanted))
                     .findFirst()
-                    .orElseThrow(() -> new DataException(
-                            "'" + file + "' has no sheet '" + wanted + "'. "
-                                    + Names.didYouMean(wanted, names, "It has"),
-                            file,
-                            0,
-                            null,
-                            null));
+                    .orElseThrow(() -> SheetRows.noSheet(file, wanted, names));
         }
         List<Sheet> shown = all.stream()
                 .filter(s -> s.getVisibility() == SheetVisibility.VISIBLE)
                 .toList();
-        if (shown.isEmpty()) {
-            throw new DataException("'" + file + "' has no sheet that is shown.", file, 0, null, null);
-        }
-        if (shown.size() > 1) {
-            to.remark(file + ": its sheet '" + shown.get(0).getName() + "' is read, the first of " + shown.size()
-                    + ". For another: sheet '" + shown.get(1).getName() + "'");
-        }
+        SheetRows.tellOthers(file, shown.stream().map(Sheet::getName).toList(), to);
         return shown.get(0);
     }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
+import dev.fiesta.copy.Copies;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.source.TextStyle;
@@ -51,7 +52,7 @@ class AnySourceTest {
     @BeforeEach
     void records() throws IOException, SQLException {
         Random random = new Random(5);
-        for (int i = 0; i < 900; i++) {
+        for (int i = 0; i < 1500; i++) {
             String at = java.time.LocalDateTime.of(2026, 5, 1, 11, 0)
                     .plusMinutes(i * 97L)
                     .toString();
@@ -75,8 +76,10 @@ class AnySourceTest {
         json();
         fixed();
         workbook();
+        openSheet();
+        SmallSheets.zip(folder.resolve("s.zip"), "may/s.csv", Files.readString(folder.resolve("s.csv")));
         database();
-        try (Fiesta fiesta = fiesta();
+        try (Fiesta fiesta = fiesta().open();
                 OutputStream out = Files.newOutputStream(folder.resolve("s.parquet"))) {
             Result all = fiesta.tables(
                             Parser.brief(new BriefText("t", "input s from 's.csv'" + FIELDS + " table t from s")),
@@ -155,6 +158,24 @@ class AnySourceTest {
         }
     }
 
+    private void openSheet() throws IOException {
+        SmallSheets sheet = new SmallSheets()
+                .sheet("Sales", false)
+                .row(NAMES.stream().map(SmallSheets::text).toArray(String[]::new));
+        for (String[] row : rows) {
+            sheet.row(
+                    SmallSheets.number(row[0]),
+                    SmallSheets.cell("date", "office:date-value=\"" + row[1] + "\"", ""),
+                    row[2] == null ? SmallSheets.empty(1) : SmallSheets.text(row[2]),
+                    SmallSheets.text(row[3]),
+                    SmallSheets.number(row[4]),
+                    row[5] == null ? SmallSheets.empty(1) : SmallSheets.number(row[5]),
+                    SmallSheets.cell("boolean", "office:boolean-value=\"" + row[6] + "\"", ""),
+                    row[7] == null ? SmallSheets.empty(1) : SmallSheets.text(row[7]));
+        }
+        sheet.write(folder.resolve("s.ods"));
+    }
+
     private void database() throws IOException, SQLException {
         server.does("drop schema if exists anysource cascade", "create schema anysource");
         Files.writeString(
@@ -177,20 +198,24 @@ class AnySourceTest {
         server.does(insert.toString());
     }
 
-    private Fiesta fiesta() {
+    private Fiesta.Builder fiesta() {
         return Fiesta.with()
                 .threads(2)
                 .memory(1 << 16)
                 .reads(JsonLines.FORMAT)
                 .reads(JsonDocuments.FORMAT)
                 .reads(Workbooks.FORMAT)
+                .reads(OpenSheets.FORMAT)
                 .reads(ParquetFiles.FORMAT)
-                .asks(JdbcDatabases.of(folder, Map.of("SHOP", server.password)))
-                .open();
+                .asks(JdbcDatabases.of(folder, Map.of("SHOP", server.password)));
     }
 
     private Map<String, String> tables(String input) throws IOException {
-        try (Fiesta fiesta = fiesta()) {
+        return tables(input, fiesta());
+    }
+
+    private Map<String, String> tables(String input, Fiesta.Builder settings) throws IOException {
+        try (Fiesta fiesta = settings.open()) {
             Tables tables = fiesta.tables(
                     Parser.brief(new BriefText("t.brief", "input s from " + input + "\n" + TABLES)), folder, Map.of());
             Map<String, String> written = new LinkedHashMap<>();
@@ -208,12 +233,16 @@ class AnySourceTest {
         Map<String, String> expected = tables("'s.csv'" + FIELDS);
         assertThat(expected.get("weekly").lines().count()).isGreaterThan(20);
         assertThat(expected.get("best").lines().count()).isGreaterThan(6);
+        List<String> told = new ArrayList<>();
+        Copies copies = Copies.in(folder.resolve("copies"), 1 << 30, told::add);
         for (String input : List.of(
                 "'p.csv.gz'" + FIELDS,
                 "'s.jsonl'" + FIELDS,
                 "'s.json' items 'sales.list'" + FIELDS,
                 "'s.parquet'",
                 "'s.xlsx'" + FIELDS,
+                "'s.ods'" + FIELDS,
+                "'s.zip'" + FIELDS,
                 "'s.txt' as fixed sale_id 1 to 6, sold_at 7 to 26, site 27 to 36, stall 37 to 40, amount 41 to 49, tip 50 to 56, "
                         + "settled 57 to 62, note from 63" + FIELDS,
                 "database 'shop' query 'select * from anysource.sales order by sale_id'",
@@ -221,6 +250,11 @@ class AnySourceTest {
             Map<String, String> found = tables(input);
             expected.forEach((name, csv) ->
                     assertThat(found.get(name)).as(input + ": " + name).isEqualTo(csv));
+            assertThat(tables(input, fiesta().copies(copies))).as(input).isEqualTo(expected);
+            assertThat(tables(input, fiesta().copies(copies))).as(input).isEqualTo(expected);
         }
+        assertThat(told).isEmpty();
+        assertThat(copies.list().stream().map(c -> c.files().get(0)))
+                .contains("s.jsonl", "s.json", "s.txt", "s.xlsx");
     }
 }
