@@ -68,6 +68,7 @@ public record FieldSurvey(
             NUMBERS_AS_TEXT,
             DATES_AS_TEXT,
             MIXED_DATES,
+            NAMED_DATES,
             IDENTIFIERS,
             MISSING_WORDS,
             BLANKS,

@@ -2,6 +2,7 @@ package dev.fiesta.survey;
 
 import dev.fiesta.language.Printer;
 import dev.fiesta.survey.FieldSurvey.Oddity;
+import dev.fiesta.value.CalendarNames;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.WrittenNumber;
@@ -113,6 +114,10 @@ final class TextSigns {
         }
         dates(values, TimePattern.DATES, "date", false);
         dates(values, TimePattern.TIMES, "datetime", true);
+        if (found.stream()
+                .noneMatch(o -> o.kind() == Oddity.Kind.DATES_AS_TEXT || o.kind() == Oddity.Kind.MIXED_DATES)) {
+            namedDates(values);
+        }
     }
 
     /** A conversion of numbers whose thousands are set apart by commas; null unless it gives what stands there for every one of them. */
@@ -246,6 +251,32 @@ final class TextSigns {
                 Oddity.Kind.DATES_AS_TEXT,
                 type + "s written " + best + or,
                 name + " " + type + " '" + best + "'");
+    }
+
+    /** Dates with the names of months of some language; the first one that most values are in. */
+    private void namedDates(long values) {
+        String best = "";
+        String words = "";
+        long most = 0;
+        for (String language : CalendarNames.known()) {
+            for (String pattern : TimePattern.NAMED_DATES) {
+                TimePattern reader = TimePattern.of(pattern, false, language);
+                long rows = rows(t -> !isMissing(t) && fits(reader, t.strip()));
+                if (rows > most) {
+                    best = pattern;
+                    words = language;
+                    most = rows;
+                }
+            }
+        }
+        String spoken = Locale.forLanguageTag(words).getDisplayLanguage(Locale.ENGLISH);
+        told(
+                values,
+                most,
+                Oddity.Kind.NAMED_DATES,
+                "dates written " + best + " with names in " + spoken
+                        + ", which a brief reads that says: settings locale '" + words + "'",
+                name + " date " + Printer.text(best));
     }
 
     /** Dates of which nearly all follow one pattern and the rest others; false when the rest follows none. */

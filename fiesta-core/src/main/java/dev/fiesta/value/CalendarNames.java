@@ -56,6 +56,11 @@ public final class CalendarNames {
                 .toFormatter(Locale.ROOT);
     }
 
+    /** The languages whose names are known, in their order. */
+    public static List<String> known() {
+        return LANGUAGES.keySet().stream().sorted().toList();
+    }
+
     private static CalendarNames names(String language) {
         return java.util.Objects.requireNonNull(LANGUAGES.getOrDefault(
                 Locale.forLanguageTag(language.replace('_', '-')).getLanguage(), LANGUAGES.get("en")));

@@ -33,6 +33,9 @@ public final class TimePattern {
             "M/d/yyyy",
             "d.M.yyyy",
             "d MMM yyyy");
+    /** Patterns in which days are often written with the names of months, the likeliest first. */
+    public static final List<String> NAMED_DATES =
+            List.of("d MMMM yyyy", "d. MMMM yyyy", "d MMM yyyy", "d. MMM yyyy", "d-MMM-yyyy", "d 'de' MMMM 'de' yyyy");
     /** Patterns in which days and times are often written, the likeliest first. */
     public static final List<String> TIMES = List.of(
             "dd/MM/yyyy HH:mm",

@@ -200,6 +200,24 @@ class SurveyTest {
         assertThat(field.oddities()).containsExactly(new Oddity(Oddity.Kind.DATES_AS_TEXT, said, suggestion));
     }
 
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "3. März 2026 | 12. Mai 2026 | d. MMMM yyyy | German | de",
+                "3 août 2026 | 12 mai 2026 | d MMMM yyyy | French | fr",
+                "3 de maio de 2026 | 12 de junho de 2026 | d 'de' MMMM 'de' yyyy | Portuguese | pt",
+                "3 ene 2026 | 12 ago 2026 | d MMM yyyy | Spanish | es"
+            })
+    void namesOfMonthsTellTheLanguage(String one, String two, String pattern, String spoken, String language) {
+        assertThat(field(one, two).oddities())
+                .containsExactly(new Oddity(
+                        Oddity.Kind.NAMED_DATES,
+                        "all values are dates written " + pattern + " with names in " + spoken
+                                + ", which a brief reads that says: settings locale '" + language + "'",
+                        "x date " + dev.fiesta.language.Printer.text(pattern)));
+    }
+
     @Test
     void nearlyAllValuesAreEnough() {
         String[] days = IntStream.rangeClosed(1, 30)

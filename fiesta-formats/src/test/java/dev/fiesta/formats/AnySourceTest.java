@@ -254,7 +254,6 @@ class AnySourceTest {
             assertThat(tables(input, fiesta().copies(copies))).as(input).isEqualTo(expected);
         }
         assertThat(told).isEmpty();
-        assertThat(copies.list().stream().map(c -> c.files().get(0)))
-                .contains("s.jsonl", "s.json", "s.txt", "s.xlsx");
+        assertThat(copies.list().stream().map(c -> c.files().get(0))).contains("s.jsonl", "s.json", "s.txt", "s.xlsx");
     }
 }

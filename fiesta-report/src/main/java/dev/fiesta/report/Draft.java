@@ -73,6 +73,12 @@ public final class Draft {
                         .orElse("");
         String best = amount.isPresent() ? "total" : "records";
         text.append("brief ").append(Printer.text(title(group))).append("\n\n");
+        asRead.fields().stream()
+                .flatMap(f -> f.oddities().stream())
+                .filter(o -> o.kind() == Oddity.Kind.NAMED_DATES)
+                .findFirst()
+                .ifPresent(o -> text.append(o.text().replaceFirst(".*(?=settings locale)", ""))
+                        .append("\n\n"));
         text.append("input ").append(input()).append(" from");
         paths.forEach(p -> text.append(' ').append(Printer.text(p)));
         text.append('\n')
@@ -214,7 +220,9 @@ public final class Draft {
     private String type(FieldSurvey field) {
         for (Oddity oddity : field.oddities()) {
             String suggestion = oddity.suggestion();
-            if (oddity.kind() == Oddity.Kind.DATES_AS_TEXT
+            // Names of months are read by the locale of a brief, which a survey has not.
+            boolean named = oddity.kind() == Oddity.Kind.NAMED_DATES && survey != asRead;
+            if ((oddity.kind() == Oddity.Kind.DATES_AS_TEXT || named)
                     && suggestion != null
                     && oddity.text().startsWith("all values are")) {
                 return suggestion.substring(quoted(field).length() + 1);

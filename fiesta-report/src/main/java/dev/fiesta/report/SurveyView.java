@@ -280,7 +280,7 @@ public final class SurveyView {
         return switch (oddity.kind()) {
             case LIKELY_KEY -> oddity.suggestion() + " " + Printer.name(field.name());
             case BAD_VALUES -> "fields " + Printer.name(field.name()) + " " + oddity.suggestion();
-            case DATES_AS_TEXT -> "fields " + oddity.suggestion();
+            case DATES_AS_TEXT, NAMED_DATES -> "fields " + oddity.suggestion();
             case NUMBERS_AS_TEXT ->
                 oddity.suggestion().contains("decimal(replace(")
                         ? "add " + Printer.name(field.name()) + " = " + oddity.suggestion()
