@@ -70,11 +70,13 @@ final class InputOpener {
      *
      * @param files none where there is a query
      * @param asked the query that was asked, or null where there is none, or it was asked for its fields only
+     * @param ordered whether its records come in the same order again
      */
     record Opened(
             Source source,
             List<Paths.Named> files,
-            @Nullable Asked asked) {}
+            @Nullable Asked asked,
+            boolean ordered) {}
 
     /** The files of an input as they are now. */
     FilesSeen seen(BriefTree.Input input, java.util.function.UnaryOperator<String> path) {
@@ -107,13 +109,13 @@ final class InputOpener {
         boolean onceOnly = input.paths().stream().anyMatch(p -> Paths.isOnceOnly(folder, path.apply(p.text())))
                 || options.aside() != null;
         if (!options.inside().fromPath()) {
-            return new Opened(copied(input, files, fields, onceOnly), files, null);
+            return new Opened(copied(input, files, fields, onceOnly), files, null, true);
         }
         List<String> inPath = PathFields.names(listed);
         List<FieldSpec> told =
                 fields.stream().filter(f -> !inPath.contains(f.column())).toList();
         Source inFiles = copied(input, files, told, onceOnly);
-        return new Opened(PathFields.of(inFiles, listed, inPath, fields, dialect(options)), files, null);
+        return new Opened(PathFields.of(inFiles, listed, inPath, fields, dialect(options)), files, null, true);
     }
 
     /** Asks a query, once, with the values of the parameters that it names. */
@@ -147,11 +149,14 @@ final class InputOpener {
             Optional<Source> peeked =
                     ask ? Optional.empty() : fiesta.databases().fields(told, dialect(input.options()), fields);
             if (peeked.isPresent()) {
-                return new Opened(peeked.get(), List.of(), null);
+                return new Opened(peeked.get(), List.of(), null, true);
             }
             Databases.Answer answer = fiesta.databases().ask(told, dialect(input.options()), fields);
             return new Opened(
-                    answer.source(), List.of(), new Asked(told.database(), sql, answer.rows(), answer.fingerprint()));
+                    answer.source(),
+                    List.of(),
+                    new Asked(told.database(), sql, answer.rows(), answer.fingerprint()),
+                    answer.ordered());
         } catch (RequestException e) {
             throw problem(query.at(), java.util.Objects.requireNonNull(e.getMessage()), null);
         }

@@ -38,6 +38,8 @@ final class Inputs {
     private final Map<String, Origin> origins = new LinkedHashMap<>();
     private final Map<String, List<Paths.Named>> files = new LinkedHashMap<>();
     private final Map<String, Asked> asked = new LinkedHashMap<>();
+    /** Inputs whose records come in any order. */
+    private final Set<String> unordered = new HashSet<>();
     /** The queries that were asked since the last run. */
     private final Set<String> fresh = new HashSet<>();
 
@@ -84,6 +86,9 @@ final class Inputs {
             InputOpener.Opened opened = origin.opener.open(origin.input, origin.fill, ask);
             origins.put(name, origin);
             sources.put(name, opened.source());
+            if (!opened.ordered()) {
+                unordered.add(name);
+            }
             if (!origin.isQuery()) {
                 files.put(name, opened.files());
             } else if (opened.asked() != null) {
@@ -133,6 +138,17 @@ final class Inputs {
                 sources.put(name, setting);
             }
         });
+    }
+
+    /** Tells where the order decides in which a server happened to give the rows of a query. */
+    void tellOrder(List<TablePlan> tables, Notices notices) {
+        Set<TablePlan> loose = new HashSet<>();
+        unordered.forEach(name -> loose.add(Objects.requireNonNull(plans.get(name))));
+        if (!loose.isEmpty()) {
+            RowOrder order = new RowOrder(loose);
+            tables.forEach(order::look);
+            order.sentences().forEach(notices::warn);
+        }
     }
 
     /** What was set aside, by input. */

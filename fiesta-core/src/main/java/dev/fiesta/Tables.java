@@ -197,6 +197,7 @@ public final class Tables {
                 List<TablePlan> targets = new ArrayList<>();
                 all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
                 Map<TablePlan, Worked> worked = new Engine(first.inputs.sources(), notices, resources).run(targets);
+                first.inputs.tellOrder(targets, notices);
                 List<Timing> timings = resources.watch().timings();
                 return all.stream()
                         .map(t -> t.outcome(wanted, worked, notices, timings))

@@ -50,8 +50,9 @@ public interface Databases {
      *
      * @param rows how many
      * @param fingerprint of all rows, whatever their order
+     * @param ordered whether the query names an order, so that the rows come in the same one again
      */
-    record Answer(Source source, long rows, String fingerprint) {}
+    record Answer(Source source, long rows, String fingerprint, boolean ordered) {}
 
     /**
      * Asks a query once and takes all its rows.

@@ -84,7 +84,8 @@ final class QueryReading {
                 });
             }
             Source source = Spooled.of(sessions.name(), "row", dialect, fields(columns), feeds);
-            return new Answer(source, rows.get(), String.format("rows:%016x-%d", sum.get(), rows.get()));
+            return new Answer(
+                    source, rows.get(), String.format("rows:%016x-%d", sum.get(), rows.get()), text.ordered());
         } catch (SQLException e) {
             throw sessions.failure(e, rows.get());
         }
