@@ -4,6 +4,7 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
+import dev.fiesta.plan.RowOrder;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;

@@ -33,6 +33,8 @@ class ArchitectureTest {
             .definedBy("dev.fiesta.gather")
             .layer("compute")
             .definedBy("dev.fiesta.compute")
+            .layer("copy")
+            .definedBy("dev.fiesta.copy")
             .layer("source")
             .definedBy("dev.fiesta.source")
             .layer("language")
@@ -52,7 +54,9 @@ class ArchitectureTest {
             .whereLayer("gather")
             .mayOnlyBeAccessedByLayers("walk", "plan", "engine", "survey")
             .whereLayer("source")
-            .mayOnlyBeAccessedByLayers("door", "engine", "survey")
+            .mayOnlyBeAccessedByLayers("door", "engine", "survey", "copy")
+            .whereLayer("copy")
+            .mayOnlyBeAccessedByLayers("door")
             .whereLayer("language")
             .mayOnlyBeAccessedByLayers("door", "engine", "plan", "survey");
 

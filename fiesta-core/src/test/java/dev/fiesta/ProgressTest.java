@@ -48,12 +48,14 @@ class ProgressTest {
 
     @Test
     void whatGoesToTheFileIsTold() {
-        List<Sale> sales = Collections.nCopies(5000, new Sale("Quay", 1));
+        List<Sale> sales = java.util.stream.IntStream.range(0, 5000)
+                .mapToObj(i -> new Sale("Quay", i * 7919 % 60_000))
+                .toList();
         try (Fiesta fiesta = Fiesta.with().memory(1).threads(1).open()) {
             List<Timing> timings =
                     fiesta.records(Sale.class, sales).sort("n").run().timings();
             assertThat(timings).extracting(Timing::step).containsExactly("read", "sort");
-            assertThat(timings).allSatisfy(t -> assertThat(t.written()).isGreaterThan(5000L * 8));
+            assertThat(timings).allSatisfy(t -> assertThat(t.written()).isGreaterThan(5000L * 2));
         }
     }
 

@@ -392,9 +392,9 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                     "say 'There are {t.rows} days.'"),
             report(
                     "table rows",
-                    "table NAME ['Title'] [rows N]",
-                    "A table, or its first rows.",
-                    "table t 'Days' rows 3"),
+                    "table NAME ['Title'] [rows N] [note 'text']",
+                    "A table, or its first rows; a note stands under it.",
+                    "table t 'Days' rows 3 note 'Net of fees.'"),
             report(
                     "figures",
                     "figures TABLE FIELD, … ['Title']",
@@ -425,9 +425,33 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                     "A colour for each pair of keys.",
                     "report chart heat t x day y takings by site"),
             new WordEntry(
+                    List.of("apart"),
+                    Place.CHART,
+                    "chart KIND TABLE x FIELD y FIELD apart FIELD",
+                    "A small chart for each value of a field, side by side, with the same axes.",
+                    "report chart lines t x day y takings apart site 'Each site'"),
+            new WordEntry(
+                    List.of("line", "at"),
+                    Place.CHART,
+                    "chart … line 'text' at VALUE, …",
+                    "A line across the chart at a number, a parameter or a field of a table's first row; upright at a date.",
+                    "report chart columns t x site y takings line 'Target' at 20, 'First' at t.takings"),
+            new WordEntry(
+                    List.of("values"),
+                    Place.CHART,
+                    "chart … values",
+                    "Writes the values at bars, columns and points, where these are few.",
+                    "report chart bars t x site y takings values"),
+            new WordEntry(
+                    List.of("note"),
+                    Place.CHART,
+                    "chart … note 'text'",
+                    "What stands under a chart.",
+                    "report chart bars t x site y takings note 'Net of fees.'"),
+            new WordEntry(
                     List.of("chart", "x", "y", "by", "log", "stacked"),
                     Place.CHART,
-                    "chart KIND TABLE x FIELD y FIELD, … [by FIELD] ['Title'] [log] [stacked]",
+                    "chart KIND TABLE x FIELD y FIELD, … [by FIELD] [apart FIELD] ['Title'] [log] [stacked] [values] [line …] [note …]",
                     "A chart. 'by' makes a series of each value, 'log' a logarithmic axis; kinds: lines, areas, columns, bars, points,"
                             + " histogram, boxes, heat.",
                     "report chart columns t x day y takings by site 'Takings' stacked"));

@@ -208,15 +208,22 @@ public record BriefTree(
 
     /**
      * @param rows the most rows shown, 0 for all
+     * @param note what stands under it, or null
      */
-    public record ShowTable(Ref table, @Nullable String title, int rows, Span at) implements Piece {}
+    public record ShowTable(
+            Ref table,
+            @Nullable String title,
+            int rows,
+            @Nullable String note,
+            Span at) implements Piece {}
 
     public record Figures(
             Ref table, List<Ref> fields, @Nullable String title, Span at) implements Piece {}
 
     /**
      * @param kind {@code lines}, {@code bars} …
-     * @param bins of a histogram, 0 for the usual number
+     * @param by the field whose values are series, or null
+     * @param apart the field whose values have a chart each, or null
      */
     public record Chart(
             String kind,
@@ -224,12 +231,40 @@ public record BriefTree(
             Ref x,
             List<Ref> y,
             @Nullable Ref by,
+            @Nullable Ref apart,
             @Nullable String title,
-            boolean log,
-            boolean stacked,
-            int bins,
+            ChartOptions options,
             Span at)
             implements Piece {}
+
+    /**
+     * What else is told of a chart.
+     *
+     * @param stacked whether series stand on one another
+     * @param values whether the values are written
+     * @param bins of a histogram, 0 for the usual number
+     * @param lines that stand for a value
+     * @param note what stands under it, or null
+     */
+    public record ChartOptions(
+            boolean log,
+            boolean stacked,
+            boolean values,
+            int bins,
+            List<Marker> lines,
+            @Nullable String note) {}
+
+    /**
+     * A line across a chart, at a value, a parameter, or a field of the first row of a table: one of them.
+     *
+     * @param text that it is named by
+     */
+    public record Marker(
+            String text,
+            @Nullable Object value,
+            @Nullable Ref parameter,
+            @Nullable Ref table,
+            @Nullable Ref field) {}
 
     public record NewPage(Span at) implements Piece {}
 }

@@ -274,7 +274,7 @@ final class ExprParser {
         return kind == Kind.INTEGER || kind == Kind.DECIMAL || kind == Kind.NUMBER;
     }
 
-    private static @Nullable Object opposite(@Nullable Object number) {
+    static @Nullable Object opposite(@Nullable Object number) {
         return number instanceof Long n
                 ? (Object) (-n)
                 : number instanceof BigDecimal d ? d.negate() : number instanceof Double d ? 0.0 - d : number;

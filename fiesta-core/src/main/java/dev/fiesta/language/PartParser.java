@@ -82,7 +82,7 @@ final class PartParser {
             case "parameter" -> parameters.add(parameter(keyword.at()));
             case "input" -> inputs.add(new InputParser(words, exprs).input(keyword.at()));
             case "table" -> tables.add(table(keyword.at()));
-            default -> report = new ReportParser(words, problems).pieces();
+            default -> report = new ReportParser(words, exprs, problems).pieces();
         }
     }
 

@@ -5,7 +5,10 @@ import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** The pieces of a report. */
 final class ReportParser {
@@ -15,9 +18,11 @@ final class ReportParser {
 
     private final Cursor words;
     private final List<Problem> problems;
+    private final ExprParser exprs;
 
-    ReportParser(Cursor words, List<Problem> problems) {
+    ReportParser(Cursor words, ExprParser exprs, List<Problem> problems) {
         this.words = words;
+        this.exprs = exprs;
         this.problems = problems;
     }
 
@@ -74,7 +79,7 @@ final class ReportParser {
         Ref table = words.expectName("a table");
         String title = words.findText();
         int rows = words.takeWord("rows") ? words.expectInteger("the most rows to show") : 0;
-        return new BriefTree.ShowTable(table, title, rows, start.to(words.last()));
+        return new BriefTree.ShowTable(table, title, rows, note(), start.to(words.last()));
     }
 
     private Piece figures(Span start) {
@@ -99,10 +104,71 @@ final class ReportParser {
             throw words.expected("'y' and a field");
         }
         Ref by = words.takeWord("by") ? words.expectName("a field that parts the series") : null;
-        int bins = words.takeWord("bins") ? words.expectInteger("the number of bins") : 0;
+        Ref apart = words.takeWord("apart") ? words.expectName("a field that parts the charts") : null;
+        int bins = bins(0);
         String title = words.findText();
-        boolean log = words.takeWord("log");
-        boolean stacked = words.takeWord("stacked");
-        return new BriefTree.Chart(kind.name(), table, x, y, by, title, log, stacked, bins, start.to(words.last()));
+        return new BriefTree.Chart(kind.name(), table, x, y, by, apart, title, options(bins), start.to(words.last()));
+    }
+
+    private int bins(int known) {
+        return words.takeWord("bins") ? words.expectInteger("the number of bins") : known;
+    }
+
+    private @Nullable String note() {
+        return words.takeWord("note") ? words.expectText("the note") : null;
+    }
+
+    /** {@code {"log" | "stacked" | "values" | "bins" N | "line" line {"," line} | "note" TEXT}} */
+    private BriefTree.ChartOptions options(int binsBefore) {
+        Set<String> told = new HashSet<>();
+        List<BriefTree.Marker> lines = new ArrayList<>();
+        int bins = binsBefore;
+        String note = null;
+        while (true) {
+            Token word = words.peek();
+            if (words.takeWord("log") || words.takeWord("stacked") || words.takeWord("values")) {
+                told.add(word.text());
+            } else if (words.peek().word("bins")) {
+                bins = bins(bins);
+            } else if (words.takeWord("line")) {
+                lines.addAll(words.list(this::line));
+            } else if (words.peek().word("note")) {
+                note = note();
+            } else {
+                return new BriefTree.ChartOptions(
+                        told.contains("log"),
+                        told.contains("stacked"),
+                        told.contains("values"),
+                        bins,
+                        List.copyOf(lines),
+                        note);
+            }
+        }
+    }
+
+    /** {@code TEXT "at" (literal | ":" NAME | TABLE "." FIELD)} */
+    private BriefTree.Marker line() {
+        String text = words.expectText("what the line stands for");
+        words.expectWord("at", "and a value");
+        Token token = words.peek();
+        if (token.is(Kind.PARAMETER)) {
+            words.next();
+            return new BriefTree.Marker(text, null, new Ref(token.text(), token.at()), null, null);
+        }
+        if (token.isName()) {
+            Ref table = words.expectName("a table");
+            words.expectSign(".", "and a field of the table");
+            return new BriefTree.Marker(text, null, null, table, words.expectName("a field of the table"));
+        }
+        boolean negative = words.takeSign("-");
+        Expr.Literal literal = exprs.literal();
+        Object value = literal.value();
+        if (!(value instanceof Number) && !(value instanceof java.time.temporal.Temporal)) {
+            throw words.failure(
+                    literal.at(),
+                    "A line stands at a number, a date, a parameter or a field of a table's first row.",
+                    null);
+        }
+        return new BriefTree.Marker(text, negative ? ExprParser.opposite(value) : value, null, null, null);
     }
 }

@@ -87,7 +87,30 @@ class ParserTest {
                 .containsExactly("Heading", "Say", "ShowTable", "Figures", "Chart", "NewPage");
         BriefTree.Chart chart = (BriefTree.Chart) brief.report().get(4);
         assertThat(chart.y()).extracting(Ref::name).containsExactly("b", "c");
-        assertThat(chart.log() && chart.stacked()).isTrue();
+        assertThat(chart.options().log() && chart.options().stacked()).isTrue();
+    }
+
+    @Test
+    void optionsOfChartsStandInAnyOrder() {
+        BriefTree.Chart chart = (BriefTree.Chart) Parser.brief(new BriefText(
+                        "t.brief",
+                        "report chart lines t x day y a by site apart kind 'Title' values line 'Low' at -2.5, 'Now' at 2026-05-01, "
+                                + "'Asked' at :least note 'Net.' line 'Usual' at means.typical log"))
+                .report()
+                .get(0);
+        assertThat(chart.apart().name()).isEqualTo("kind");
+        BriefTree.ChartOptions options = chart.options();
+        assertThat(options.values() && options.log() && !options.stacked()).isTrue();
+        assertThat(options.note()).isEqualTo("Net.");
+        assertThat(options.lines()).extracting(BriefTree.Marker::text).containsExactly("Low", "Now", "Asked", "Usual");
+        assertThat(options.lines().get(0).value()).isEqualTo(new java.math.BigDecimal("-2.5"));
+        assertThat(options.lines().get(1).value()).isEqualTo(java.time.LocalDate.of(2026, 5, 1));
+        assertThat(options.lines().get(2).parameter().name()).isEqualTo("least");
+        assertThat(options.lines().get(3).table().name()).isEqualTo("means");
+        assertThat(options.lines().get(3).field().name()).isEqualTo("typical");
+        assertThatThrownBy(() -> Parser.brief(new BriefText("t.brief", "report chart lines t x d y a line 'x' at 'y'")))
+                .hasMessageContaining(
+                        "A line stands at a number, a date, a parameter or a field of a table's first row.");
     }
 
     @Test

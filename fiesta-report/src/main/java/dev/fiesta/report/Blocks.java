@@ -55,16 +55,35 @@ final class Blocks {
     /** The records behind a row. */
     public record BehindTable(String title, List<String> heads, List<List<String>> rows) {}
 
-    /** A column heading. */
-    public record Head(String title, String unit, boolean right, boolean numeric) {}
+    /**
+     * A column heading.
+     *
+     * @param looks the classes that it has: right, brief where it stands on one line, barred where bars stand below
+     */
+    public record Head(String title, String unit, String looks) {
+        static Head of(CellFormat format) {
+            List<String> looks = new ArrayList<>();
+            if (format.right()) {
+                looks.add("right");
+            }
+            if (format.title().length() <= BRIEF) {
+                looks.add("brief");
+            }
+            if (format.bar()) {
+                looks.add("barred");
+            }
+            return new Head(format.title(), format.unit(), String.join(" ", looks));
+        }
+    }
 
     /**
      * A cell.
      *
      * @param raw the plain number, for sorting
-     * @param bar part of the largest value in hundredths, -1 for no bar
+     * @param bar the bar beside it, or null for none
      * @param shade strength of the background from 0 to 4, -1 for none
      * @param few whether it rests on few records
+     * @param again whether it is a key that the row above has too
      */
     public record Cell(
             String text,
@@ -72,11 +91,32 @@ final class Blocks {
             boolean right,
             boolean missing,
             boolean negative,
-            int bar,
+            @Nullable Bar bar,
             int shade,
-            boolean few) {}
+            boolean few,
+            boolean again) {}
+
+    /**
+     * A bar, in hundredths of the room for it.
+     *
+     * @param signed whether it grows to both sides from the middle
+     */
+    public record Bar(int from, int width, boolean signed) {
+        static Bar of(double part, boolean negative, boolean signed) {
+            if (!signed) {
+                return new Bar(0, (int) Math.round(part * 100), false);
+            }
+            int width = (int) Math.round(part * 50);
+            return new Bar(negative ? 50 - width : 50, width, true);
+        }
+    }
+
+    /** The values of a column that is drawn or coloured: the largest, whatever its sign, and whether there are negative ones. */
+    private record Reach(double largest, boolean signed) {}
 
     private static final int TALL = 24;
+    /** A heading of so many characters, such as a month and its year, is not broken. */
+    private static final int BRIEF = 12;
 
     private final Report report;
     private final LocaleStyle locale;
@@ -107,16 +147,22 @@ final class Blocks {
         if (piece instanceof BriefTree.ShowTable show) {
             @Nullable
             Result samples = paper ? null : report.samples(show.table().name());
-            return table(id, report.title(show), report.result(show.table().name()), show.rows(), samples);
+            Result result = report.result(show.table().name());
+            return table(id, show, result, samples);
         }
         if (piece instanceof BriefTree.Figures figures) {
             return figures(id, figures);
         }
         if (piece instanceof BriefTree.Chart chart) {
             String title = report.title(chart);
-            Charts.Drawn drawn = report.draw(chart);
+            ChartSheet drawn = report.draw(chart);
             String svg = paper ? ChartImage.forPaper(drawn, title) : ChartImage.forPage(drawn, id, title);
-            return new Picture("chart", id, title, svg, drawn.note());
+            List<String> notes = new ArrayList<>();
+            if (chart.options().note() != null) {
+                notes.add(report.fill(chart.options().note()));
+            }
+            notes.addAll(drawn.note().isEmpty() ? List.of() : List.of(drawn.note()));
+            return new Picture("chart", id, title, svg, String.join("; ", notes));
         }
         return new Words("page", id, "");
     }
@@ -133,59 +179,66 @@ final class Blocks {
         return new Facts("figures", id, figures.title() == null ? "" : report.fill(figures.title()), facts);
     }
 
-    private Block table(String id, String title, Result result, int most, @Nullable Result samples) {
+    private Block table(String id, BriefTree.ShowTable show, Result result, @Nullable Result samples) {
+        int most = show.rows();
         BehindRows behind = new BehindRows(result, samples, locale);
         int shown = most > 0 ? Math.min(most, result.rows()) : result.rows();
         List<CellFormat> formats = new ArrayList<>();
         List<Head> heads = new ArrayList<>();
-        double[] largest = new double[result.view().size()];
+        List<Reach> reaches = new ArrayList<>();
         for (ViewColumn view : result.view()) {
             Column column = result.column(view.field());
             CellFormat format = new CellFormat(locale, view, column);
-            largest[formats.size()] = format.bar() || format.shade() ? largest(result, view.field(), shown) : 0;
+            reaches.add(format.bar() || format.shade() ? reach(result, view.field(), shown) : new Reach(0, false));
             formats.add(format);
-            heads.add(new Head(
-                    format.title(), format.unit(), format.right(), column.type().isNumeric()));
+            heads.add(Head.of(format));
         }
         List<Line> rows = new ArrayList<>();
         for (Lines.Line line : Lines.of(result, shown)) {
             List<Cell> cells = new ArrayList<>();
             for (int c = 0; c < formats.size(); c++) {
-                cells.add(cell(formats.get(c), line, c, largest[c]));
+                cells.add(cell(formats.get(c), line, c, reaches.get(c)));
             }
             boolean row = line.kind() == Lines.Kind.ROW;
             rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells, row ? behind.next() : List.of()));
         }
-        List<String> notes = new ArrayList<>(Lines.notes(result, shown, locale));
-        return new Table("table", id, title, heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));
+        List<String> notes = new ArrayList<>();
+        if (show.note() != null) {
+            notes.add(report.fill(show.note()));
+        }
+        notes.addAll(Lines.notes(result, shown, locale));
+        return new Table(
+                "table", id, report.title(show), heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));
     }
 
-    private static double largest(Result result, String field, int rows) {
+    private static Reach reach(Result result, String field, int rows) {
         double largest = 0;
+        boolean signed = false;
         for (int i = 0; i < rows; i++) {
             if (result.shown(field, i) instanceof Number number) {
                 largest = Math.max(largest, Math.abs(number.doubleValue()));
+                signed |= number.doubleValue() < 0;
             }
         }
-        return largest;
+        return new Reach(largest, signed);
     }
 
-    private static Cell cell(CellFormat format, Lines.Line line, int column, double largest) {
+    private static Cell cell(CellFormat format, Lines.Line line, int column, Reach reach) {
         @Nullable Object value = line.values().get(column);
         boolean row = line.kind() == Lines.Kind.ROW;
-        double part = value instanceof Number number && largest > 0 ? Math.abs(number.doubleValue()) / largest : 0;
-        int bar = !format.bar() || value == null ? -1 : row ? (int) Math.round(part * 100) : 0;
+        double size = value instanceof Number number ? number.doubleValue() : 0;
+        double part = reach.largest() > 0 ? Math.abs(size) / reach.largest() : 0;
         int shade = format.shade() && value instanceof Number && row ? (int) Math.min(4, Math.floor(part * 5)) : -1;
-        boolean negative = value instanceof Number number && number.doubleValue() < 0;
         String raw = value instanceof Number number ? dev.fiesta.value.Texts.of(number) : "";
         return new Cell(
                 line.print(column, format),
                 raw,
                 format.right(),
                 value == null && row,
-                negative,
-                bar,
+                size < 0,
+                format.bar() ? Bar.of(row ? part : 0, size < 0, reach.signed()) : null,
                 shade,
-                line.few().get(column));
+                line.few().get(column),
+                column < line.again());
     }
 }

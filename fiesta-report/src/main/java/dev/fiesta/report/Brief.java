@@ -184,23 +184,46 @@ public final class Brief {
             return;
         }
         if (!tables.names().contains(table.name())) {
-            problems.add(tree.source()
-                    .problem(
-                            table.at(),
-                            "There is no table '" + table.name() + "'.",
-                            Names.didYouMean(table.name(), tables.names(), "There are")));
+            problems.add(noTable(table, tables));
+            return;
+        }
+        Pieces.fields(piece).forEach(field -> checkField(table, field, tables, problems));
+        for (dev.fiesta.language.BriefTree.Marker line : Pieces.lines(piece)) {
+            if (line.table() != null && line.field() != null) {
+                checkField(line.table(), line.field(), tables, problems);
+            }
+            if (line.parameter() != null
+                    && !tables.parameterNames().contains(line.parameter().name())) {
+                problems.add(tree.source()
+                        .problem(
+                                line.parameter().at(),
+                                "There is no parameter '" + line.parameter().name() + "'.",
+                                Names.didYouMean(line.parameter().name(), tables.parameterNames(), "There are")));
+            }
+        }
+    }
+
+    private void checkField(Ref table, Ref field, Tables tables, List<Problem> problems) {
+        if (!tables.names().contains(table.name())) {
+            problems.add(noTable(table, tables));
             return;
         }
         List<String> fields = tables.schema(table.name()).names();
-        for (Ref field : Pieces.fields(piece)) {
-            if (!fields.contains(field.name())) {
-                problems.add(tree.source()
-                        .problem(
-                                field.at(),
-                                "'" + table.name() + "' has no field '" + field.name() + "'.",
-                                Names.didYouMean(field.name(), fields, "It has")));
-            }
+        if (!fields.contains(field.name())) {
+            problems.add(tree.source()
+                    .problem(
+                            field.at(),
+                            "'" + table.name() + "' has no field '" + field.name() + "'.",
+                            Names.didYouMean(field.name(), fields, "It has")));
         }
+    }
+
+    private Problem noTable(Ref table, Tables tables) {
+        return tree.source()
+                .problem(
+                        table.at(),
+                        "There is no table '" + table.name() + "'.",
+                        Names.didYouMean(table.name(), tables.names(), "There are"));
     }
 
     /**

@@ -41,6 +41,19 @@ final class CellFormat {
         }
     }
 
+    /** How these values are written along an axis. */
+    ChartAxes.Figures figures() {
+        return has("percent")
+                ? new ChartAxes.Figures(locale, 100, "%")
+                : new ChartAxes.Figures(locale, has("thousands") ? 0.001 : 1, "");
+    }
+
+    /** The pattern that was told for dates, or null. */
+    @Nullable
+    String datePattern() {
+        return argument("date");
+    }
+
     private boolean has(String format) {
         return view.formats().stream().anyMatch(f -> f.name().equals(format));
     }

@@ -19,6 +19,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** What a chart shows: the values of a table's rows, by series. Hidden figures are as good as missing. */
@@ -46,12 +47,45 @@ final class ChartData {
     private final BriefTree.Chart chart;
     private final Result result;
     private final LocaleStyle locale;
+    private final int[] rows;
+    /** All series that charts side by side have, so that each has its colour in all of them; empty for a chart alone. */
+    private final List<String> order;
+
     private final Map<String, Integer> places = new LinkedHashMap<>();
 
     ChartData(BriefTree.Chart chart, Result result, LocaleStyle locale) {
+        this(chart, result, locale, IntStream.range(0, result.rows()).toArray(), List.of());
+    }
+
+    private ChartData(BriefTree.Chart chart, Result result, LocaleStyle locale, int[] rows, List<String> order) {
+        this.order = order;
         this.chart = chart;
         this.result = result;
         this.locale = locale;
+        this.rows = rows;
+    }
+
+    /** The rows that are drawn. */
+    int[] rows() {
+        return rows;
+    }
+
+    /** What a field parts the rows into, by its values as they are printed, in the order in which they are met. */
+    Map<String, ChartData> parted(String field) {
+        Map<String, List<Integer>> parts = new LinkedHashMap<>();
+        CellFormat format = format(field);
+        for (int row : rows) {
+            Object value = result.column(field).get(row);
+            parts.computeIfAbsent(value == null ? Texts.MISSING_KEY : format.print(value), v -> new ArrayList<>())
+                    .add(row);
+        }
+        List<String> all = series().stream().map(Series::name).toList();
+        Map<String, ChartData> parted = new LinkedHashMap<>();
+        parts.forEach((value, of) -> parted.put(
+                value,
+                new ChartData(
+                        chart, result, locale, of.stream().mapToInt(i -> i).toArray(), all)));
+        return parted;
     }
 
     private Type xType() {
@@ -93,18 +127,30 @@ final class ChartData {
                 : java.util.Objects.requireNonNull(view(result, field).title());
     }
 
-    /** The title of the value axis: the figure, or all of them. */
+    /** What the values are: the figure with its unit, or all of them. */
     String valueTitle() {
-        return String.join(", ", chart.y().stream().map(y -> title(y.name())).toList());
+        List<String> titles = chart.y().stream()
+                .map(y -> {
+                    String unit = format(y.name()).unit();
+                    return title(y.name()) + (unit.isEmpty() ? "" : ", " + unit);
+                })
+                .toList();
+        return String.join("; ", titles);
+    }
+
+    /** How values are written along their axis: as the first of them is. */
+    ChartAxes.Figures figures() {
+        return format(chart.y().get(0).name()).figures();
     }
 
     /** The series in the order in which they are met; more than eight are eight and others. */
     List<Series> series() {
         Map<String, List<Point>> found = new LinkedHashMap<>();
+        order.forEach(name -> found.put(name, new ArrayList<>()));
         CellFormat xFormat = format(chart.x().name());
         for (Ref y : chart.y()) {
             CellFormat yFormat = format(y.name());
-            for (int row = 0; row < result.rows(); row++) {
+            for (int row : rows) {
                 Object at = result.shown(chart.x().name(), row);
                 if (at == null && !isPlaces()) {
                     continue;
@@ -114,7 +160,7 @@ final class ChartData {
                         ? null
                         : result.column(y.name()).get(row);
                 Double number = value == null ? null : number(value, y.name());
-                Double placed = number != null && chart.log() && number <= 0 ? null : number;
+                Double placed = number != null && chart.options().log() && number <= 0 ? null : number;
                 found.computeIfAbsent(name(y, row), n -> new ArrayList<>())
                         .add(new Point(position(at, label), label, placed, yFormat.print(value)));
             }
@@ -148,25 +194,24 @@ final class ChartData {
     }
 
     private double position(@Nullable Object value, String label) {
+        return value == null || isPlaces() ? places.computeIfAbsent(label, l -> places.size()) : position(value);
+    }
+
+    /** Where a number or a time stands along an axis. */
+    static double position(Object value) {
         if (value instanceof LocalDate date) {
             return date.atStartOfDay().toInstant(ZoneOffset.UTC).toEpochMilli();
         }
         if (value instanceof LocalDateTime time) {
             return time.toInstant(ZoneOffset.UTC).toEpochMilli();
         }
-        if (value instanceof Instant instant) {
-            return instant.toEpochMilli();
-        }
-        if (value instanceof Number number) {
-            return number.doubleValue();
-        }
-        return places.computeIfAbsent(label, l -> places.size());
+        return value instanceof Instant instant ? instant.toEpochMilli() : ((Number) value).doubleValue();
     }
 
     /** The values of a field that has numbers, without the missing ones. */
-    static double[] numbers(Result result, String field) {
+    double[] numbers(String field) {
         List<Double> numbers = new ArrayList<>();
-        for (int row = 0; row < result.rows(); row++) {
+        for (int row : rows) {
             Object value =
                     result.isHidden(field, row) ? null : result.column(field).get(row);
             if (value != null) {

@@ -3,9 +3,11 @@ package dev.fiesta.report;
 import dev.fiesta.value.Texts;
 import java.awt.Color;
 import java.awt.Dimension;
+import java.awt.Graphics2D;
+import java.awt.RenderingHints;
 import java.awt.Shape;
+import java.awt.geom.AffineTransform;
 import java.awt.geom.PathIterator;
-import java.awt.geom.Rectangle2D;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -13,20 +15,23 @@ import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
-import java.util.Collection;
+import java.util.ArrayList;
+import java.util.List;
 import javax.imageio.ImageIO;
 import javax.xml.parsers.DocumentBuilderFactory;
 import javax.xml.parsers.ParserConfigurationException;
 import org.apache.batik.svggen.SVGGeneratorContext;
 import org.apache.batik.svggen.SVGGraphics2D;
-import org.jfree.chart.ChartRenderingInfo;
-import org.jfree.chart.entity.ChartEntity;
 import org.w3c.dom.Document;
 import org.w3c.dom.Element;
 
 /** Charts as SVG, in the colours of the page or their own, and as PNG. */
 final class ChartImage {
     private static final int WIDTH = 920;
+    /** For a page that is held in a hand. */
+    private static final int SLIM = 400;
+    /** What a title above a chart takes. */
+    private static final int TITLE = 30;
     /** The width of a page of paper between its margins, in units of a 96th of an inch. */
     private static final int PAPER_WIDTH = 660;
 
@@ -37,44 +42,53 @@ final class ChartImage {
     private ChartImage() {}
 
     /**
-     * An element for a page: its colours are those of the page, and its values show under the pointer.
+     * Elements for a page, one for windows and one for narrow ones: their colours are those of the page, and their values show under the
+     * pointer.
      *
      * @param id its id on the page; names inside the chart start with it, so that charts do not share them
      * @param title what the chart shows, for those who do not see it
      */
-    static String forPage(Charts.Drawn drawn, String id, String title) {
-        String svg = svg(drawn, title, true)
+    static String forPage(ChartSheet sheet, String id, String title) {
+        return "<div class=\"broad\">" + element(sheet, id, title, WIDTH) + "</div><div class=\"slim\">"
+                + element(sheet, id + "-slim", title, SLIM) + "</div>";
+    }
+
+    private static String element(ChartSheet sheet, String id, String title, int width) {
+        String svg = svg(sheet, title, width, true, 0)
                 .replaceAll("\\bid=\"", "id=\"" + id + "-")
                 .replace("url(#", "url(#" + id + "-");
         return ChartLook.inPageColours(svg);
     }
 
     /** An element for paper, in its own colours. */
-    static String forPaper(Charts.Drawn drawn, String title) {
-        return sized(drawn, title, PAPER_WIDTH);
+    static String forPaper(ChartSheet sheet, String title) {
+        int height = Math.round(sheet.height(WIDTH) * (float) PAPER_WIDTH / WIDTH);
+        return svg(sheet, title, WIDTH, false, 0)
+                .replaceFirst("<svg", "<svg width=\"" + PAPER_WIDTH + "\" height=\"" + height + "\"");
     }
 
-    private static String sized(Charts.Drawn drawn, String title, int width) {
-        int height = Math.round(drawn.height() * (float) width / WIDTH);
-        return svg(drawn, title, false).replaceFirst("<svg", "<svg width=\"" + width + "\" height=\"" + height + "\"");
-    }
-
-    /** A file of its own. */
-    static String file(Charts.Drawn drawn, String title) {
-        String svg = sized(drawn, title, WIDTH);
+    /** A file of its own, with its title. */
+    static String file(ChartSheet sheet, String title) {
+        int height = sheet.height(WIDTH) + TITLE;
+        String svg = svg(sheet, title, WIDTH, false, TITLE)
+                .replaceFirst("<svg", "<svg width=\"" + WIDTH + "\" height=\"" + height + "\"");
         int inside = svg.indexOf('>') + 1;
         return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + svg.substring(0, inside)
                 + "<rect width=\"100%\" height=\"100%\" fill=\"white\"/>" + svg.substring(inside);
     }
 
-    /** A picture, two dots for each of the drawing's. */
-    static byte[] png(Charts.Drawn drawn) {
-        BufferedImage image = new BufferedImage(WIDTH * SCALE, drawn.height() * SCALE, BufferedImage.TYPE_INT_RGB);
-        var graphics = image.createGraphics();
+    /** A picture with its title, two dots for each of the drawing's. */
+    static byte[] png(ChartSheet sheet, String title) {
+        int height = sheet.height(WIDTH) + TITLE;
+        BufferedImage image = new BufferedImage(WIDTH * SCALE, height * SCALE, BufferedImage.TYPE_INT_RGB);
+        Graphics2D graphics = image.createGraphics();
         graphics.setColor(Color.WHITE);
         graphics.fillRect(0, 0, image.getWidth(), image.getHeight());
         graphics.scale(SCALE, SCALE);
-        drawn.chart().draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, drawn.height()));
+        graphics.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
+        title(graphics, title);
+        graphics.translate(0, TITLE);
+        sheet.draw(graphics, WIDTH, null);
         graphics.dispose();
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         try {
@@ -85,23 +99,35 @@ final class ChartImage {
         return out.toByteArray();
     }
 
-    private static String svg(Charts.Drawn drawn, String title, boolean spots) {
+    private static void title(Graphics2D graphics, String title) {
+        graphics.setFont(ChartLook.titleFont());
+        graphics.setPaint(ChartLook.ink());
+        graphics.drawString(Texts.printable(title), 2, TITLE - 12);
+    }
+
+    /** @param head the room above it for its title; 0 where the title stands elsewhere */
+    private static String svg(ChartSheet sheet, String title, int width, boolean spots, int head) {
+        int height = sheet.height(width) + head;
         Document document = emptySvg();
         SVGGeneratorContext context = SVGGeneratorContext.createDefault(document);
         context.setComment("");
         context.setPrecision(2);
         SVGGraphics2D graphics = new SVGGraphics2D(context, false);
-        graphics.setSVGCanvasSize(new Dimension(WIDTH, drawn.height()));
-        ChartRenderingInfo info = new ChartRenderingInfo();
-        drawn.chart().draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, drawn.height()), info);
+        graphics.setSVGCanvasSize(new Dimension(width, height));
+        if (head > 0) {
+            title(graphics, title);
+            graphics.translate(0, head);
+        }
+        List<ChartSheet.Spot> found = new ArrayList<>();
+        sheet.draw(graphics, width, spots ? found : null);
         Element root = graphics.getRoot();
-        root.setAttribute("viewBox", "0 0 " + WIDTH + " " + drawn.height());
+        root.setAttribute("viewBox", "0 0 " + width + " " + height);
         root.setAttribute("role", "img");
         root.setAttribute("aria-label", Texts.printable(title));
         root.removeAttribute("width");
         root.removeAttribute("height");
         if (spots) {
-            spots(document, root, info.getEntityCollection().getEntities());
+            spots(document, root, found);
         }
         StringWriter out = new StringWriter();
         try {
@@ -114,19 +140,21 @@ final class ChartImage {
     }
 
     /** Shapes that nobody sees, each telling the value under it. */
-    private static void spots(Document document, Element root, Collection<?> entities) {
+    private static void spots(Document document, Element root, List<ChartSheet.Spot> spots) {
         Element group = document.createElementNS(SVG, "g");
         group.setAttribute("class", "spots");
         int count = 0;
-        for (Object entity : entities) {
-            ChartEntity spot = (ChartEntity) entity;
-            if (spot.getToolTipText() == null || ++count > MOST_SPOTS) {
+        for (ChartSheet.Spot spot : spots) {
+            String told = spot.entity().getToolTipText();
+            if (told == null || ++count > MOST_SPOTS) {
                 continue;
             }
             Element path = document.createElementNS(SVG, "path");
-            path.setAttribute("d", path(spot.getArea()));
+            Shape area = AffineTransform.getTranslateInstance(spot.x(), spot.y())
+                    .createTransformedShape(spot.entity().getArea());
+            path.setAttribute("d", path(area));
             Element text = document.createElementNS(SVG, "title");
-            text.appendChild(document.createTextNode(spot.getToolTipText()));
+            text.appendChild(document.createTextNode(told));
             path.appendChild(text);
             group.appendChild(path);
         }

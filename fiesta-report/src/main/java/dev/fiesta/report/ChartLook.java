@@ -1,12 +1,9 @@
 package dev.fiesta.report;
 
-import dev.fiesta.value.CalendarNames;
-import dev.fiesta.value.LocaleStyle;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;
 import java.awt.FontFormatException;
-import java.awt.Graphics2D;
 import java.awt.Polygon;
 import java.awt.Shape;
 import java.awt.Stroke;
@@ -15,58 +12,48 @@ import java.awt.geom.Line2D;
 import java.awt.geom.Rectangle2D;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.text.DateFormat;
-import java.text.DecimalFormat;
-import java.text.DecimalFormatSymbols;
-import java.text.FieldPosition;
-import java.text.NumberFormat;
-import java.text.ParsePosition;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Date;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
-import java.util.TimeZone;
+import java.util.function.UnaryOperator;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.axis.Axis;
-import org.jfree.chart.axis.AxisState;
+import org.jfree.chart.axis.AxisLocation;
 import org.jfree.chart.axis.CategoryAxis;
 import org.jfree.chart.axis.CategoryLabelPositions;
-import org.jfree.chart.axis.DateAxis;
-import org.jfree.chart.axis.DateTick;
-import org.jfree.chart.axis.DateTickUnit;
-import org.jfree.chart.axis.DateTickUnitType;
-import org.jfree.chart.axis.LogAxis;
 import org.jfree.chart.axis.NumberAxis;
-import org.jfree.chart.axis.NumberTick;
 import org.jfree.chart.axis.SymbolAxis;
-import org.jfree.chart.axis.TickUnits;
 import org.jfree.chart.axis.ValueAxis;
 import org.jfree.chart.block.BlockBorder;
+import org.jfree.chart.labels.ItemLabelAnchor;
+import org.jfree.chart.labels.ItemLabelPosition;
+import org.jfree.chart.labels.StandardCategoryItemLabelGenerator;
 import org.jfree.chart.plot.CategoryPlot;
 import org.jfree.chart.plot.Plot;
 import org.jfree.chart.plot.PlotOrientation;
+import org.jfree.chart.plot.ValueMarker;
 import org.jfree.chart.plot.XYPlot;
 import org.jfree.chart.renderer.LookupPaintScale;
 import org.jfree.chart.renderer.category.BarRenderer;
 import org.jfree.chart.renderer.category.BoxAndWhiskerRenderer;
 import org.jfree.chart.renderer.category.ScatterRenderer;
+import org.jfree.chart.renderer.category.StackedBarRenderer;
 import org.jfree.chart.renderer.category.StandardBarPainter;
 import org.jfree.chart.renderer.xy.StandardXYBarPainter;
 import org.jfree.chart.renderer.xy.XYAreaRenderer;
-import org.jfree.chart.renderer.xy.XYAreaRenderer2;
 import org.jfree.chart.renderer.xy.XYBarRenderer;
 import org.jfree.chart.renderer.xy.XYBlockRenderer;
-import org.jfree.chart.renderer.xy.XYItemRenderer;
 import org.jfree.chart.renderer.xy.XYLineAndShapeRenderer;
 import org.jfree.chart.title.LegendTitle;
 import org.jfree.chart.title.PaintScaleLegend;
+import org.jfree.chart.title.TextTitle;
+import org.jfree.chart.ui.HorizontalAlignment;
+import org.jfree.chart.ui.RectangleAnchor;
 import org.jfree.chart.ui.RectangleEdge;
 import org.jfree.chart.ui.RectangleInsets;
 import org.jfree.chart.ui.TextAnchor;
+import org.jfree.chart.ui.VerticalAlignment;
+import org.jfree.data.category.CategoryDataset;
 
 /** How charts look: one bundled font, few lines, colours that colour-blind readers and grey print keep apart. */
 final class ChartLook {
@@ -94,8 +81,6 @@ final class ChartLook {
         new Rectangle2D.Double(-5, -2, 10, 4),
         new Rectangle2D.Double(-2, -5, 4, 10)
     };
-    private static final int MOST_NAMED = 60;
-    private static final int MOST_LABELS = 11;
     private static final int HEAT_STEPS = 48;
     private static final Font FONT = font();
 
@@ -128,10 +113,25 @@ final class ChartLook {
                 : new BasicStroke(2.2f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_ROUND, 1, dash, 0);
     }
 
-    /** A chart of a plot, in our look. */
-    static JFreeChart chart(Plot plot, boolean legend) {
+    /**
+     * A chart of a plot, in our look.
+     *
+     * @param values what its values are, which stands above their axis
+     */
+    static JFreeChart chart(Plot plot, boolean legend, String values) {
         JFreeChart chart = new JFreeChart(null, FONT, plot, legend);
         common(chart, plot);
+        if (!values.isEmpty()) {
+            TextTitle title = new TextTitle(
+                    values,
+                    FONT.deriveFont(13f),
+                    SOFT,
+                    RectangleEdge.TOP,
+                    HorizontalAlignment.LEFT,
+                    VerticalAlignment.TOP,
+                    new RectangleInsets(0, 2, 6, 0));
+            chart.addSubtitle(0, title);
+        }
         if (plot instanceof XYPlot xy) {
             xy.setDomainGridlinesVisible(false);
             xy.setRangeGridlinePaint(LINE);
@@ -146,58 +146,11 @@ final class ChartLook {
             categories.setRangeGridlinePaint(LINE);
             categories.setRangeGridlineStroke(new BasicStroke(1));
             categories.setAxisOffset(RectangleInsets.ZERO_INSETS);
-            categories.setRangeAxisLocation(org.jfree.chart.axis.AxisLocation.BOTTOM_OR_LEFT);
+            categories.setRangeAxisLocation(AxisLocation.BOTTOM_OR_LEFT);
             axis(categories.getDomainAxis());
             axis(categories.getRangeAxis());
         }
         return chart;
-    }
-
-    /** The axis of values: from zero unless it is logarithmic or the kind compares places, not sizes. */
-    static ValueAxis values(String title, boolean log, boolean fromZero, LocaleStyle locale) {
-        if (log) {
-            return new PowerAxis(title, locale);
-        }
-        NumberAxis axis = new NumberAxis(title);
-        axis.setAutoRangeIncludesZero(fromZero);
-        return numbers(axis, locale);
-    }
-
-    /** An axis of numbers as the locale writes them. */
-    static NumberAxis numbers(NumberAxis axis, LocaleStyle locale) {
-        axis.setNumberFormatOverride(new Localised(locale));
-        return axis;
-    }
-
-    /** An axis of times. Few values are named themselves, every so many of them; many by weeks, months or years. */
-    static DateAxis times(String title, double[] at, boolean days, LocaleStyle locale) {
-        DateAxis axis = new DateAxis(title, TimeZone.getTimeZone("UTC"), Locale.ROOT) {
-            private static final long serialVersionUID = 1L;
-
-            @Override
-            protected List<?> refreshTicksHorizontal(Graphics2D graphics, Rectangle2D area, RectangleEdge edge) {
-                return at.length > MOST_NAMED || at.length == 0
-                        ? super.refreshTicksHorizontal(graphics, area, edge)
-                        : named(at, getDateFormatOverride());
-            }
-        };
-        double span = at.length == 0 ? 0 : at[at.length - 1] - at[0];
-        String pattern = !days && span < 2 * 86_400_000.0 ? "HH:mm" : span > 400 * 86_400_000.0 ? "MMM yyyy" : "d MMM";
-        axis.setDateFormatOverride(new Times(pattern, locale));
-        if (days) {
-            axis.setStandardTickUnits(wholeDays());
-        }
-        return axis;
-    }
-
-    private static List<DateTick> named(double[] at, DateFormat format) {
-        int every = (at.length + MOST_LABELS - 1) / MOST_LABELS;
-        List<DateTick> ticks = new ArrayList<>();
-        for (int i = 0; i < at.length; i += every) {
-            Date date = new Date((long) at[i]);
-            ticks.add(new DateTick(date, format.format(date), TextAnchor.TOP_CENTER, TextAnchor.CENTER, 0));
-        }
-        return ticks;
     }
 
     static void lines(XYLineAndShapeRenderer renderer, List<ChartData.Series> series, boolean joined) {
@@ -214,18 +167,88 @@ final class ChartLook {
         }
     }
 
-    static void areas(XYItemRenderer renderer, int series, boolean stacked) {
-        if (renderer instanceof XYAreaRenderer plain) {
-            plain.setLegendArea(new Rectangle2D.Double(-5, -5, 10, 10));
-        } else if (renderer instanceof XYAreaRenderer2 stack) {
-            stack.setLegendArea(new Rectangle2D.Double(-5, -5, 10, 10));
-        }
-        for (int i = 0; i < series; i++) {
-            Color colour = SERIES[i % SERIES.length];
-            int strength = stacked ? 235 : 120;
-            renderer.setSeriesPaint(i, new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), strength));
+    /** @param order which series stands at each place of the dataset */
+    static void areas(XYAreaRenderer renderer, int[] order, boolean stacked) {
+        renderer.setLegendArea(new Rectangle2D.Double(-5, -5, 10, 10));
+        for (int i = 0; i < order.length; i++) {
+            Color colour = series(order[i]);
+            Color light = new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), 120);
+            renderer.setSeriesPaint(i, stacked ? colour : light);
             renderer.setSeriesOutlinePaint(i, colour);
         }
+    }
+
+    /** The colour of a series. */
+    static Color series(int number) {
+        return SERIES[number % SERIES.length];
+    }
+
+    /** The names of series at the right of a chart, where they end. */
+    static void endNames(XYPlot plot, List<EndNames.Name> names) {
+        plot.setRangeAxis(1, new EndNames(names, FONT.deriveFont(13f)));
+        plot.setRangeAxisLocation(1, AxisLocation.BOTTOM_OR_RIGHT);
+    }
+
+    /** The titles of small charts, and of those in files of their own. */
+    static Font titleFont() {
+        return FONT.deriveFont(15f);
+    }
+
+    /** Values written at their bars or points. */
+    static Font valueFont() {
+        return FONT.deriveFont(12f);
+    }
+
+    /**
+     * Writes values at the ends of bars, for which their axis leaves room; in a stack in their middles.
+     *
+     * @param values by the name of the series, a null character and the label
+     */
+    static void written(
+            BarRenderer renderer, PlotOrientation orientation, ValueAxis axis, UnaryOperator<String> values) {
+        renderer.setDefaultItemLabelGenerator(new StandardCategoryItemLabelGenerator() {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            public String generateLabel(CategoryDataset bars, int row, int column) {
+                return values.apply(bars.getRowKey(row) + "\0" + bars.getColumnKey(column));
+            }
+        });
+        renderer.setDefaultItemLabelFont(valueFont());
+        renderer.setDefaultItemLabelPaint(INK);
+        renderer.setDefaultItemLabelsVisible(true);
+        if (orientation == PlotOrientation.HORIZONTAL && !(renderer instanceof StackedBarRenderer)) {
+            renderer.setDefaultPositiveItemLabelPosition(
+                    new ItemLabelPosition(ItemLabelAnchor.OUTSIDE3, TextAnchor.CENTER_LEFT));
+            renderer.setDefaultNegativeItemLabelPosition(
+                    new ItemLabelPosition(ItemLabelAnchor.OUTSIDE9, TextAnchor.CENTER_RIGHT));
+        }
+        if (!(renderer instanceof StackedBarRenderer)) {
+            axis.setUpperMargin(orientation == PlotOrientation.HORIZONTAL ? 0.2 : 0.12);
+        }
+    }
+
+    static Color soft() {
+        return SOFT;
+    }
+
+    static Color ink() {
+        return INK;
+    }
+
+    /** A line across a chart at a value. */
+    static ValueMarker marker(double at, String text, boolean upright) {
+        BasicStroke dashes =
+                new BasicStroke(1.3f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_ROUND, 1, new float[] {5, 3}, 0);
+        ValueMarker marker = new ValueMarker(at, INK, dashes);
+        marker.setLabel(text);
+        marker.setLabelFont(FONT.deriveFont(12.5f));
+        marker.setLabelPaint(INK);
+        marker.setLabelBackgroundColor(new Color(0, 0, 0, 0));
+        marker.setLabelAnchor(upright ? RectangleAnchor.TOP_RIGHT : RectangleAnchor.TOP_LEFT);
+        marker.setLabelTextAnchor(upright ? TextAnchor.TOP_LEFT : TextAnchor.BOTTOM_LEFT);
+        marker.setLabelOffset(new RectangleInsets(2, 5, 2, 5));
+        return marker;
     }
 
     static void bars(CategoryPlot plot, BarRenderer renderer, int series, Set<String> labels) {
@@ -280,12 +303,7 @@ final class ChartLook {
     }
 
     static void heat(
-            JFreeChart chart,
-            XYPlot plot,
-            XYBlockRenderer renderer,
-            double[] values,
-            String title,
-            LocaleStyle locale) {
+            JFreeChart chart, XYPlot plot, XYBlockRenderer renderer, double[] values, ChartAxes.Figures figures) {
         double least = Arrays.stream(values).min().orElse(0);
         double greatest = Arrays.stream(values).max().orElse(1);
         double from = least >= 0 && least < greatest * 0.5 ? 0 : least;
@@ -306,7 +324,7 @@ final class ChartLook {
                 > 110) {
             plot.getDomainAxis().setVerticalTickLabels(true);
         }
-        NumberAxis legend = numbers(new NumberAxis(title), locale);
+        NumberAxis legend = ChartAxes.numbers(null, false, figures);
         axis(legend);
         legend.setRange(from, to);
         PaintScaleLegend shown = new PaintScaleLegend(scale, legend);
@@ -331,26 +349,6 @@ final class ChartLook {
         return new Color(mixed[0], mixed[1], mixed[2]);
     }
 
-    /** A number with few digits, as the locale writes it. */
-    static String plain(double value, LocaleStyle locale) {
-        return new Localised(locale).format(value);
-    }
-
-    /** Ticks of whole days at least, so that no day is named twice. */
-    private static TickUnits wholeDays() {
-        TickUnits units = new TickUnits();
-        for (int days : new int[] {1, 2, 7, 14}) {
-            units.add(new DateTickUnit(DateTickUnitType.DAY, days));
-        }
-        for (int months : new int[] {1, 2, 3, 6}) {
-            units.add(new DateTickUnit(DateTickUnitType.MONTH, months));
-        }
-        for (int years : new int[] {1, 2, 5, 10, 20, 50}) {
-            units.add(new DateTickUnit(DateTickUnitType.YEAR, years));
-        }
-        return units;
-    }
-
     private static void common(JFreeChart chart, Plot plot) {
         chart.setBackgroundPaint(null);
         chart.setPadding(new RectangleInsets(4, 0, 0, 12));
@@ -363,6 +361,7 @@ final class ChartLook {
         LegendTitle legend = chart.getLegend();
         if (legend != null) {
             legend.setPosition(RectangleEdge.TOP);
+            legend.setHorizontalAlignment(HorizontalAlignment.LEFT);
             legend.setFrame(BlockBorder.NONE);
             legend.setBackgroundPaint(null);
             legend.setItemFont(FONT.deriveFont(14f));
@@ -399,85 +398,5 @@ final class ChartLook {
     private static String named(String svg, Color colour, String name) {
         String rgb = "rgb(" + colour.getRed() + "," + colour.getGreen() + "," + colour.getBlue() + ")";
         return svg.replace(rgb, "var(" + name + ")");
-    }
-
-    /** Numbers on axes in the locale of the brief. */
-    private static final class Localised extends NumberFormat {
-        private static final long serialVersionUID = 1L;
-
-        private final transient LocaleStyle locale;
-        private final DecimalFormat plain =
-                new DecimalFormat("0.######", DecimalFormatSymbols.getInstance(Locale.ROOT));
-
-        Localised(LocaleStyle locale) {
-            this.locale = locale;
-        }
-
-        @Override
-        public StringBuffer format(double number, StringBuffer to, FieldPosition position) {
-            return to.append(locale.number(plain.format(number)));
-        }
-
-        @Override
-        public StringBuffer format(long number, StringBuffer to, FieldPosition position) {
-            return to.append(locale.number(Long.toString(number)));
-        }
-
-        @Override
-        public Number parse(String source, ParsePosition position) {
-            return plain.parse(source, position);
-        }
-    }
-
-    /** A logarithmic axis that names 1, 2 and 5 times the powers of ten. */
-    private static final class PowerAxis extends LogAxis {
-        private static final long serialVersionUID = 1L;
-
-        private final transient LocaleStyle locale;
-
-        PowerAxis(String title, LocaleStyle locale) {
-            super(title);
-            this.locale = locale;
-            setSmallestValue(1e-9);
-        }
-
-        @Override
-        public List<?> refreshTicks(Graphics2D graphics, AxisState state, Rectangle2D area, RectangleEdge edge) {
-            List<NumberTick> ticks = new ArrayList<>();
-            double least = getRange().getLowerBound();
-            double most = getRange().getUpperBound();
-            boolean wide = most / least > 1e4;
-            TextAnchor anchor = RectangleEdge.isLeftOrRight(edge) ? TextAnchor.CENTER_RIGHT : TextAnchor.TOP_CENTER;
-            for (double power = Math.pow(10, Math.floor(Math.log10(least))); power <= most; power *= 10) {
-                for (int times : wide ? new int[] {1} : new int[] {1, 2, 5}) {
-                    double value = times * power;
-                    if (value >= least && value <= most) {
-                        ticks.add(new NumberTick(value, plain(value, locale), anchor, TextAnchor.CENTER, 0));
-                    }
-                }
-            }
-            return ticks;
-        }
-    }
-
-    /** Times on axes, with the month names of the brief's language. */
-    private static final class Times extends DateFormat {
-        private static final long serialVersionUID = 1L;
-
-        private final transient DateTimeFormatter format;
-
-        Times(String pattern, LocaleStyle locale) {
-            this.format = CalendarNames.formatter(pattern, locale.tag()).withZone(ZoneOffset.UTC);
-        }
-
-        @Override
-        public StringBuffer format(Date date, StringBuffer to, FieldPosition position) {
-            return to.append(format.format(date.toInstant()));
-        }
-
-        @Override
-        public Date parse(String source, ParsePosition position) {
-            throw new UnsupportedOperationException("axes are never read");
-        }
     }
 }

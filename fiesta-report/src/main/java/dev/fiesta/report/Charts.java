@@ -7,8 +7,10 @@ import dev.fiesta.report.ChartData.Point;
 import dev.fiesta.report.ChartData.Series;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
+import java.time.temporal.Temporal;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -23,22 +25,23 @@ import org.jfree.chart.axis.SymbolAxis;
 import org.jfree.chart.axis.ValueAxis;
 import org.jfree.chart.labels.BoxAndWhiskerToolTipGenerator;
 import org.jfree.chart.plot.CategoryPlot;
+import org.jfree.chart.plot.Plot;
 import org.jfree.chart.plot.PlotOrientation;
+import org.jfree.chart.plot.SeriesRenderingOrder;
 import org.jfree.chart.plot.XYPlot;
 import org.jfree.chart.renderer.category.BarRenderer;
 import org.jfree.chart.renderer.category.BoxAndWhiskerRenderer;
 import org.jfree.chart.renderer.category.StackedBarRenderer;
-import org.jfree.chart.renderer.xy.StackedXYAreaRenderer2;
 import org.jfree.chart.renderer.xy.XYAreaRenderer;
 import org.jfree.chart.renderer.xy.XYBarRenderer;
 import org.jfree.chart.renderer.xy.XYBlockRenderer;
 import org.jfree.chart.renderer.xy.XYItemRenderer;
 import org.jfree.chart.renderer.xy.XYLineAndShapeRenderer;
+import org.jfree.data.Range;
 import org.jfree.data.category.DefaultCategoryDataset;
 import org.jfree.data.statistics.BoxAndWhiskerItem;
 import org.jfree.data.statistics.DefaultBoxAndWhiskerCategoryDataset;
 import org.jfree.data.statistics.DefaultMultiValueCategoryDataset;
-import org.jfree.data.xy.CategoryTableXYDataset;
 import org.jfree.data.xy.DefaultXYZDataset;
 import org.jfree.data.xy.XYIntervalSeries;
 import org.jfree.data.xy.XYIntervalSeriesCollection;
@@ -51,6 +54,11 @@ final class Charts {
     private static final int USUAL_BINS = 20;
     private static final int ROW_HEIGHT = 30;
     private static final int USUAL_HEIGHT = 400;
+    /** More points have no values beside them: they would lie on each other. */
+    private static final int MOST_VALUES = 60;
+    /** A longer name of a series stands in a legend. */
+    private static final int LONGEST_NAME = 24;
+
     private static final String REST = "Rest";
 
     /**
@@ -60,29 +68,48 @@ final class Charts {
      */
     record Drawn(JFreeChart chart, int height, String note) {}
 
+    /**
+     * A line across the chart.
+     *
+     * @param value a number, or a day or time for an upright line
+     */
+    record Line(String text, Object value) {}
+
     private final BriefTree.Chart piece;
     private final Result result;
     private final LocaleStyle locale;
     private final ChartData data;
+    private final List<Line> lines;
 
-    private Charts(BriefTree.Chart piece, Result result, LocaleStyle locale) {
+    /** @param data the rows of the result that are drawn */
+    private Charts(BriefTree.Chart piece, Result result, LocaleStyle locale, ChartData data, List<Line> lines) {
         this.piece = piece;
         this.result = result;
         this.locale = locale;
-        this.data = new ChartData(piece, result, locale);
+        this.data = data;
+        this.lines = lines;
     }
 
     /**
-     * A chart.
+     * A chart, or several small ones where the rows are parted.
      *
+     * @param lines across it
      * @throws RequestException when a field does not suit its kind
      */
-    static Drawn of(BriefTree.Chart piece, Result result, LocaleStyle locale) {
-        return new Charts(piece, result, locale).draw();
+    static ChartSheet of(BriefTree.Chart piece, Result result, LocaleStyle locale, List<Line> lines) {
+        ChartData data = new ChartData(piece, result, locale);
+        Charts whole = new Charts(piece, result, locale, data, lines);
+        if (piece.apart() == null) {
+            return ChartSheet.of(whole.draw());
+        }
+        Map<String, Drawn> panels = new LinkedHashMap<>();
+        data.parted(piece.apart().name())
+                .forEach((name, part) -> panels.put(name, new Charts(piece, result, locale, part, lines).draw()));
+        return ChartSheet.of(panels, whole.measured(), locale);
     }
 
     private Drawn draw() {
-        return switch (piece.kind()) {
+        Drawn drawn = switch (piece.kind()) {
             case "lines" -> lines(true);
             case "points" -> lines(false);
             case "areas" -> areas();
@@ -92,6 +119,42 @@ final class Charts {
             case "boxes" -> boxes();
             default -> heat();
         };
+        lines.forEach(line -> mark(drawn.chart().getPlot(), line));
+        return drawn;
+    }
+
+    /** What the values are. */
+    private String measured() {
+        return piece.kind().equals("histogram") ? "Rows" : data.valueTitle();
+    }
+
+    /** What stands above the axis of values; of small charts all have the same, which is told once. */
+    private String valueTitle() {
+        return piece.apart() == null ? measured() : "";
+    }
+
+    private boolean stacked() {
+        return piece.options().stacked();
+    }
+
+    /** Draws a line across a chart; what it stands at is in sight. */
+    private void mark(Plot plot, Line line) {
+        boolean time = line.value() instanceof Temporal;
+        double at = ChartData.position(line.value());
+        if (plot instanceof XYPlot xy && time == data.isTime() && time) {
+            xy.addDomainMarker(ChartLook.marker(at, line.text(), true));
+            xy.getDomainAxis().setRange(Range.expandToInclude(xy.getDomainAxis().getRange(), at));
+        } else if (plot instanceof XYPlot xy && !time && !piece.kind().equals("heat")) {
+            xy.addRangeMarker(ChartLook.marker(at, line.text(), false));
+            xy.getRangeAxis().setRange(Range.expandToInclude(xy.getRangeAxis().getRange(), at));
+        } else if (plot instanceof CategoryPlot bars && !time) {
+            bars.addRangeMarker(ChartLook.marker(at, line.text(), bars.getOrientation() == PlotOrientation.HORIZONTAL));
+            bars.getRangeAxis()
+                    .setRange(Range.expandToInclude(bars.getRangeAxis().getRange(), at));
+        } else {
+            throw new RequestException("The line '" + line.text() + "' stands at " + Texts.of(line.value())
+                    + ", for which the chart '" + piece.kind() + "' of '" + result.name() + "' has no axis.");
+        }
     }
 
     private Drawn lines(boolean joined) {
@@ -100,11 +163,50 @@ final class Charts {
         series.forEach(s -> points.addSeries(line(s)));
         XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(joined, !joined);
         renderer.setDrawSeriesLineAsPath(joined);
-        XYPlot plot = new XYPlot(points, xAxis(series), values(data.valueTitle()), renderer);
+        XYPlot plot = new XYPlot(points, xAxis(series), valueAxis(), renderer);
         tips(renderer, series);
-        JFreeChart chart = ChartLook.chart(plot, series.size() > 1);
+        List<EndNames.Name> names = joined ? endNames(series) : List.of();
+        JFreeChart chart = ChartLook.chart(plot, series.size() > 1 && names.isEmpty(), valueTitle());
         ChartLook.lines(renderer, series, joined);
+        if (!names.isEmpty()) {
+            ChartLook.endNames(plot, names);
+        }
+        written(renderer, series);
         return new Drawn(chart, USUAL_HEIGHT, others(series, " in grey"));
+    }
+
+    /** The names of several series where they end; none where a name is too long to stand there. */
+    private static List<EndNames.Name> endNames(List<Series> series) {
+        List<EndNames.Name> names = new ArrayList<>();
+        for (int i = 0; i < series.size(); i++) {
+            Series one = series.get(i);
+            double[] known = one.points().stream()
+                    .filter(p -> p.y() != null)
+                    .sorted(Comparator.comparingDouble(Point::at))
+                    .mapToDouble(p -> Objects.requireNonNull(p.y()))
+                    .toArray();
+            if (!one.other() && known.length > 0) {
+                names.add(new EndNames.Name(one.name(), known[known.length - 1], ChartLook.series(i)));
+            }
+        }
+        boolean fit = series.size() > 1 && names.stream().allMatch(n -> n.text().length() <= LONGEST_NAME);
+        return fit ? names : List.of();
+    }
+
+    /** Writes the values beside points, where that was asked for and they are few. */
+    private void written(XYItemRenderer renderer, List<Series> series) {
+        int points = series.stream().mapToInt(s -> s.points().size()).sum();
+        if (!piece.options().values() || points > MOST_VALUES) {
+            return;
+        }
+        renderer.setDefaultItemLabelGenerator((d, s, i) -> series.get(s).points().stream()
+                .filter(p -> p.at() == d.getXValue(s, i))
+                .map(Point::shown)
+                .findFirst()
+                .orElse(""));
+        renderer.setDefaultItemLabelFont(ChartLook.valueFont());
+        renderer.setDefaultItemLabelPaint(ChartLook.ink());
+        renderer.setDefaultItemLabelsVisible(true);
     }
 
     private static XYSeries line(Series series) {
@@ -120,20 +222,62 @@ final class Charts {
 
     private Drawn areas() {
         List<Series> series = largest();
-        ValueAxis x = xAxis(series);
-        XYItemRenderer renderer =
-                piece.stacked() ? new StackedXYAreaRenderer2() : new XYAreaRenderer(XYAreaRenderer.AREA);
-        CategoryTableXYDataset stacked = new CategoryTableXYDataset();
-        XYSeriesCollection plain = new XYSeriesCollection();
-        for (Series one : series) {
-            one.points().stream().filter(p -> p.y() != null).forEach(p -> stacked.add(p.at(), p.y(), one.name()));
-            plain.addSeries(line(one));
+        boolean stacked = stacked();
+        XYSeriesCollection areas = new XYSeriesCollection();
+        int[] order = new int[series.size()];
+        List<Series> sums = stacked ? sums(series) : series;
+        for (int i = 0; i < order.length; i++) {
+            // A stack is drawn from its top: each area, from zero to its sum, covers what lies below it of those
+            // before.
+            order[i] = stacked ? order.length - 1 - i : i;
+            areas.addSeries(line(sums.get(order[i])));
         }
-        XYPlot plot = new XYPlot(piece.stacked() ? stacked : plain, x, values(data.valueTitle()), renderer);
-        tips(renderer, series);
-        JFreeChart chart = ChartLook.chart(plot, series.size() > 1);
-        ChartLook.areas(renderer, series.size(), piece.stacked());
+        XYAreaRenderer renderer = new XYAreaRenderer(XYAreaRenderer.AREA);
+        XYPlot plot = new XYPlot(areas, xAxis(series), valueAxis(), renderer);
+        plot.setSeriesRenderingOrder(SeriesRenderingOrder.FORWARD);
+        renderer.setDefaultToolTipGenerator((d, s, i) -> tip(series, order[s], d.getXValue(s, i)));
+        List<EndNames.Name> names = series.size() > 1 ? areaNames(series, sums) : List.of();
+        JFreeChart chart = ChartLook.chart(plot, series.size() > 1 && names.isEmpty(), valueTitle());
+        ChartLook.areas(renderer, order, stacked);
+        if (!names.isEmpty()) {
+            ChartLook.endNames(plot, names);
+        }
         return new Drawn(chart, USUAL_HEIGHT, left());
+    }
+
+    private List<EndNames.Name> areaNames(List<Series> series, List<Series> sums) {
+        List<EndNames.Name> tops = endNames(sums);
+        if (!stacked() || tops.size() < sums.size()) {
+            return tops;
+        }
+        List<EndNames.Name> middles = new ArrayList<>();
+        double below = 0;
+        for (EndNames.Name top : tops) {
+            middles.add(new EndNames.Name(top.text(), (below + top.at()) / 2, top.paint()));
+            below = top.at();
+        }
+        return middles;
+    }
+
+    /** Each series with those below it added; what is missing adds nothing. */
+    private List<Series> sums(List<Series> series) {
+        TreeMap<Double, Double> all = new TreeMap<>();
+        series.forEach(s -> s.points().forEach(p -> all.put(p.at(), 0.0)));
+        List<Series> sums = new ArrayList<>();
+        for (Series one : series) {
+            for (Point point : one.points()) {
+                double y = point.y() == null ? 0 : Objects.requireNonNull(point.y());
+                if (y < 0) {
+                    throw new RequestException("Areas stand on one another only where no value is negative; '"
+                            + one.name() + "' has " + point.shown() + " at " + point.label() + ".");
+                }
+                all.merge(point.at(), y, Double::sum);
+            }
+            List<Point> points = new ArrayList<>();
+            all.forEach((at, sum) -> points.add(new Point(at, "", sum, "")));
+            sums.add(new Series(one.name(), points, false));
+        }
+        return sums;
     }
 
     /** The largest series; in stacks the others as one more, because stacks add anyway. */
@@ -141,7 +285,7 @@ final class Charts {
         List<Series> all = data.series();
         List<Series> large =
                 new ArrayList<>(all.stream().filter(s -> !s.other()).toList());
-        if (!piece.stacked() || large.size() == all.size()) {
+        if (!stacked() || large.size() == all.size()) {
             return large;
         }
         Map<Double, Point> sums = new TreeMap<>();
@@ -158,13 +302,13 @@ final class Charts {
 
     private Point added(Point a, Point b) {
         double sum = Objects.requireNonNull(a.y()) + Objects.requireNonNull(b.y());
-        return new Point(a.at(), a.label(), sum, ChartLook.plain(sum, locale));
+        return new Point(a.at(), a.label(), sum, ChartAxes.plain(sum, locale));
     }
 
     private String left() {
         List<Series> all = data.series();
         long others = all.stream().filter(Series::other).count();
-        return others == 0 || piece.stacked()
+        return others == 0 || stacked()
                 ? others == 0 ? "" : REST + ": " + others + " smaller series together"
                 : "the eight largest of " + all.size() + " series";
     }
@@ -179,9 +323,9 @@ final class Charts {
                 labels.add(point.label());
             }
         }
-        BarRenderer renderer = piece.stacked() ? new StackedBarRenderer() : new BarRenderer();
-        CategoryPlot plot = new CategoryPlot(
-                bars, new CategoryAxis(data.title(piece.x().name())), values(data.valueTitle()), renderer);
+        BarRenderer renderer = stacked() ? new StackedBarRenderer() : new BarRenderer();
+        ValueAxis values = valueAxis();
+        CategoryPlot plot = new CategoryPlot(bars, new CategoryAxis(null), values, renderer);
         plot.setOrientation(orientation);
         Map<String, String> shown = new LinkedHashMap<>();
         series.forEach(s -> s.points().forEach(p -> shown.put(s.name() + "\0" + p.label(), p.shown())));
@@ -190,9 +334,12 @@ final class Charts {
             String label = d.getColumnKey(column).toString();
             return (series.size() > 1 ? label + ", " + name : label) + ": " + shown.get(name + "\0" + label);
         });
-        JFreeChart chart = ChartLook.chart(plot, series.size() > 1);
+        if (piece.options().values() && bars.getColumnCount() * bars.getRowCount() <= MOST_VALUES) {
+            ChartLook.written(renderer, orientation, values, shown::get);
+        }
+        JFreeChart chart = ChartLook.chart(plot, series.size() > 1, valueTitle());
         ChartLook.bars(plot, renderer, series.size(), labels);
-        int across = piece.stacked() ? 1 : series.size();
+        int across = stacked() ? 1 : series.size();
         int height = orientation == PlotOrientation.VERTICAL
                 ? USUAL_HEIGHT
                 : 90 + Math.max(1, labels.size()) * (across == 1 ? ROW_HEIGHT : 10 + 16 * across);
@@ -200,8 +347,8 @@ final class Charts {
     }
 
     private Drawn histogram() {
-        double[] numbers = ChartData.numbers(result, piece.x().name());
-        int bins = piece.bins() > 0 ? piece.bins() : USUAL_BINS;
+        double[] numbers = data.numbers(piece.x().name());
+        int bins = piece.options().bins() > 0 ? piece.options().bins() : USUAL_BINS;
         double least = Arrays.stream(numbers).min().orElse(0);
         double greatest = Arrays.stream(numbers).max().orElse(1);
         double width = greatest > least ? (greatest - least) / bins : 1;
@@ -217,15 +364,17 @@ final class Charts {
         XYIntervalSeriesCollection intervals = new XYIntervalSeriesCollection();
         intervals.addSeries(series);
         XYBarRenderer renderer = new XYBarRenderer(0.04);
-        NumberAxis x = new NumberAxis(data.title(piece.x().name()));
+        NumberAxis x = ChartAxes.numbers(
+                data.title(piece.x().name()),
+                false,
+                data.format(piece.x().name()).figures());
         x.setAutoRangeIncludesZero(false);
-        ValueAxis rows = values("Rows");
-        rows.setStandardTickUnits(NumberAxis.createIntegerTickUnits());
-        XYPlot plot = new XYPlot(intervals, ChartLook.numbers(x, locale), rows, renderer);
-        renderer.setDefaultToolTipGenerator((d, s, i) -> ChartLook.plain(series.getXLowValue(i), locale) + " to "
-                + ChartLook.plain(series.getXHighValue(i), locale) + ": "
+        NumberAxis rows = ChartAxes.numbers(null, true, ChartAxes.Figures.plain(locale));
+        XYPlot plot = new XYPlot(intervals, x, rows, renderer);
+        renderer.setDefaultToolTipGenerator((d, s, i) -> ChartAxes.plain(series.getXLowValue(i), locale) + " to "
+                + ChartAxes.plain(series.getXHighValue(i), locale) + ": "
                 + locale.number(Integer.toString(counts[i])));
-        JFreeChart chart = ChartLook.chart(plot, false);
+        JFreeChart chart = ChartLook.chart(plot, false, valueTitle());
         ChartLook.histogram(renderer);
         return new Drawn(chart, USUAL_HEIGHT, "");
     }
@@ -234,7 +383,7 @@ final class Charts {
         String field = piece.y().get(0).name();
         CellFormat labels = data.format(piece.x().name());
         Map<String, List<Double>> groups = new LinkedHashMap<>();
-        for (int row = 0; row < result.rows(); row++) {
+        for (int row : data.rows()) {
             Object at = result.column(piece.x().name()).get(row);
             Object value =
                     result.isHidden(field, row) ? null : result.column(field).get(row);
@@ -253,8 +402,7 @@ final class Charts {
             }
         });
         BoxAndWhiskerRenderer renderer = new BoxAndWhiskerRenderer();
-        CategoryPlot plot = new CategoryPlot(
-                boxes, new CategoryAxis(data.title(piece.x().name())), values(data.title(field)), renderer);
+        CategoryPlot plot = new CategoryPlot(boxes, new CategoryAxis(null), valueAxis(), renderer);
         plot.setDataset(1, outside);
         renderer.setDefaultToolTipGenerator(new BoxAndWhiskerToolTipGenerator() {
             private static final long serialVersionUID = 1L;
@@ -262,12 +410,12 @@ final class Charts {
             @Override
             public String generateToolTip(org.jfree.data.category.CategoryDataset d, int row, int column) {
                 return d.getColumnKey(column) + ": median "
-                        + ChartLook.plain(boxes.getMedianValue(row, column).doubleValue(), locale) + ", half between "
-                        + ChartLook.plain(boxes.getQ1Value(row, column).doubleValue(), locale) + " and "
-                        + ChartLook.plain(boxes.getQ3Value(row, column).doubleValue(), locale);
+                        + ChartAxes.plain(boxes.getMedianValue(row, column).doubleValue(), locale) + ", half between "
+                        + ChartAxes.plain(boxes.getQ1Value(row, column).doubleValue(), locale) + " and "
+                        + ChartAxes.plain(boxes.getQ3Value(row, column).doubleValue(), locale);
             }
         });
-        JFreeChart chart = ChartLook.chart(plot, false);
+        JFreeChart chart = ChartLook.chart(plot, false, valueTitle());
         ChartLook.boxes(plot, renderer, groups.keySet());
         return new Drawn(
                 chart,
@@ -313,7 +461,7 @@ final class Charts {
         List<String> down = labels(piece.by().name(), ys);
         List<double[]> cells = new ArrayList<>();
         List<String> tips = new ArrayList<>();
-        for (int row = 0; row < result.rows(); row++) {
+        for (int row : data.rows()) {
             Object value =
                     result.isHidden(figure, row) ? null : result.column(figure).get(row);
             if (value != null) {
@@ -335,12 +483,12 @@ final class Charts {
         renderer.setBlockWidth(0.96);
         renderer.setBlockHeight(0.94);
         SymbolAxis x = new SymbolAxis(data.title(piece.x().name()), across.toArray(String[]::new));
-        SymbolAxis y = new SymbolAxis(data.title(piece.by().name()), down.toArray(String[]::new));
+        SymbolAxis y = new SymbolAxis(null, down.toArray(String[]::new));
         y.setInverted(true);
         XYPlot plot = new XYPlot(dataset, x, y, renderer);
         renderer.setDefaultToolTipGenerator((d, s, i) -> tips.get(i));
-        JFreeChart chart = ChartLook.chart(plot, false);
-        ChartLook.heat(chart, plot, renderer, columns[2], data.title(figure), locale);
+        JFreeChart chart = ChartLook.chart(plot, false, valueTitle());
+        ChartLook.heat(chart, plot, renderer, columns[2], data.figures());
         return new Drawn(chart, 150 + 34 * Math.max(1, down.size()), "");
     }
 
@@ -351,8 +499,7 @@ final class Charts {
 
     /** The values of a key in their order: ascending for times and numbers, as met for texts. */
     private List<String> labels(String field, CellFormat format) {
-        Integer[] rows = new Integer[result.rows()];
-        Arrays.setAll(rows, i -> i);
+        Integer[] rows = Arrays.stream(data.rows()).boxed().toArray(Integer[]::new);
         if (!result.column(field).type().equals(dev.fiesta.value.Type.TEXT)) {
             Arrays.sort(rows, (a, b) -> compare(field, a, b));
         }
@@ -373,7 +520,7 @@ final class Charts {
     }
 
     private ValueAxis xAxis(List<Series> series) {
-        String title = data.title(piece.x().name());
+        String field = piece.x().name();
         if (data.isTime()) {
             double[] days = series.stream()
                     .flatMap(s -> s.points().stream())
@@ -381,22 +528,22 @@ final class Charts {
                     .distinct()
                     .sorted()
                     .toArray();
-            return ChartLook.times(title, days, data.isDay(), locale);
+            return ChartAxes.times(days, data.isDay(), data.format(field).datePattern(), locale);
         }
         if (data.isPlaces()) {
-            return new SymbolAxis(title, data.places().toArray(String[]::new));
+            return new SymbolAxis(null, data.places().toArray(String[]::new));
         }
-        NumberAxis axis = new NumberAxis(title);
+        NumberAxis axis =
+                ChartAxes.numbers(data.title(field), false, data.format(field).figures());
         axis.setAutoRangeIncludesZero(false);
-        return ChartLook.numbers(axis, locale);
+        return axis;
     }
 
-    private ValueAxis values(String title) {
-        return ChartLook.values(
-                title,
-                piece.log(),
+    private ValueAxis valueAxis() {
+        return ChartAxes.values(
+                piece.options().log(),
                 !piece.kind().equals("points") && !piece.kind().equals("boxes"),
-                locale);
+                data.figures());
     }
 
     private static void tips(XYItemRenderer renderer, List<Series> series) {

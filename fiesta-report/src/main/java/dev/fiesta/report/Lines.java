@@ -8,6 +8,7 @@ import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** The lines of a printed table: rows, and totals where they stand. */
@@ -23,8 +24,9 @@ final class Lines {
      * @param values one for each shown column
      * @param label the column that holds the label of a total, -1 for none
      * @param few the columns whose values rest on few records
+     * @param again how many keys in front are those of the row above, so that they need not be printed once more
      */
-    record Line(Kind kind, List<@Nullable Object> values, int label, BitSet few) {
+    record Line(Kind kind, List<@Nullable Object> values, int label, BitSet few, int again) {
         /** A value as it is printed. */
         String print(int column, CellFormat format) {
             if (column == label) {
@@ -46,6 +48,7 @@ final class Lines {
     static List<Line> of(Result result, int rows, List<ViewColumn> columns) {
         List<Line> lines = new ArrayList<>();
         int next = 0;
+        int keys = keys(columns);
         List<TotalRow> totals = result.totals();
         for (int row = 0; row <= rows; row++) {
             for (; next < totals.size() && totals.get(next).after() <= row; next++) {
@@ -58,7 +61,8 @@ final class Lines {
                     few.set(values.size(), result.restsOnFew(view.field(), row));
                     values.add(result.shown(view.field(), row));
                 }
-                lines.add(new Line(Kind.ROW, values, -1, few));
+                Line above = lines.isEmpty() ? null : lines.get(lines.size() - 1);
+                lines.add(new Line(Kind.ROW, values, -1, few, again(above, values, keys)));
             }
         }
         for (; next < totals.size(); next++) {
@@ -67,6 +71,26 @@ final class Lines {
             }
         }
         return lines;
+    }
+
+    /** The keys in front of a table that may repeat: all but the last. */
+    private static int keys(List<ViewColumn> columns) {
+        int keys = 0;
+        while (keys < columns.size() && columns.get(keys).key()) {
+            keys++;
+        }
+        return keys - 1;
+    }
+
+    private static int again(@Nullable Line above, List<@Nullable Object> values, int keys) {
+        int again = 0;
+        while (above != null
+                && above.kind() == Kind.ROW
+                && again < keys
+                && Objects.equals(above.values().get(again), values.get(again))) {
+            again++;
+        }
+        return again;
     }
 
     /** What is said under a table of which so many rows are shown, and all columns. */
@@ -126,6 +150,6 @@ final class Lines {
             label = view.field().equals(total.label()) ? values.size() : label;
             values.add(total.values().get(view.field()));
         }
-        return new Line(total.grand() ? Kind.TOTAL : Kind.SUBTOTAL, values, label, new BitSet());
+        return new Line(total.grand() ? Kind.TOTAL : Kind.SUBTOTAL, values, label, new BitSet(), 0);
     }
 }

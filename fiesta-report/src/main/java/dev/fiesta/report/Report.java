@@ -37,7 +37,7 @@ public final class Report {
     private final List<BriefTree.Piece> written;
     private final Tables tables;
     private final Tables.Outcome outcome;
-    private final Map<BriefTree.Chart, Charts.Drawn> drawn = new HashMap<>();
+    private final Map<BriefTree.Chart, ChartSheet> drawn = new HashMap<>();
     private int behind;
 
     /**
@@ -125,7 +125,7 @@ public final class Report {
         Span nowhere = new Span(0, 0);
         results()
                 .keySet()
-                .forEach(name -> pieces.add(new BriefTree.ShowTable(new Ref(name, nowhere), name, 0, nowhere)));
+                .forEach(name -> pieces.add(new BriefTree.ShowTable(new Ref(name, nowhere), name, 0, null, nowhere)));
         return pieces;
     }
 
@@ -138,8 +138,33 @@ public final class Report {
     }
 
     /** A chart, drawn once. */
-    synchronized Charts.Drawn draw(BriefTree.Chart chart) {
-        return drawn.computeIfAbsent(chart, c -> Charts.of(c, result(c.table().name()), LocaleStyle.of(locale)));
+    synchronized ChartSheet draw(BriefTree.Chart chart) {
+        return drawn.computeIfAbsent(
+                chart, c -> Charts.of(c, result(c.table().name()), LocaleStyle.of(locale), lines(c)));
+    }
+
+    /** The lines across a chart; one whose value is missing is left out. */
+    private List<Charts.Line> lines(BriefTree.Chart chart) {
+        List<Charts.Line> lines = new ArrayList<>();
+        for (BriefTree.Marker marker : chart.options().lines()) {
+            Object value = value(marker);
+            if (value != null) {
+                lines.add(new Charts.Line(fill(marker.text()), value));
+            }
+        }
+        return lines;
+    }
+
+    private @Nullable Object value(BriefTree.Marker marker) {
+        if (marker.parameter() != null) {
+            List<Object> items = tables.parameterItems(marker.parameter().name());
+            return items == null || items.isEmpty() ? null : items.get(0);
+        }
+        if (marker.table() == null || marker.field() == null) {
+            return marker.value();
+        }
+        Result of = result(marker.table().name());
+        return of.rows() == 0 ? null : of.shown(marker.field().name(), 0);
     }
 
     private List<BriefTree.Chart> charts() {
@@ -304,7 +329,7 @@ public final class Report {
     private void chart(OutputFolder folder, BriefTree.Chart chart, Format format) {
         String file = chartFile(chart, format);
         if (format == Format.PNG) {
-            folder.writeBytes(file, ChartImage.png(draw(chart)));
+            folder.writeBytes(file, ChartImage.png(draw(chart), title(chart)));
         } else {
             folder.write(file, out -> out.append(ChartImage.file(draw(chart), title(chart))));
         }

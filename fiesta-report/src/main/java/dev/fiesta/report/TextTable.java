@@ -12,6 +12,8 @@ import java.util.List;
 final class TextTable {
     private static final String GAP = "  ";
     private static final int NARROWEST = 6;
+    /** Where nothing is cut, each line stands for itself: whoever looks for some of them finds their keys. */
+    private static final int MARGIN = 100;
 
     private final LocaleStyle locale;
     private final int width;
@@ -49,7 +51,8 @@ final class TextTable {
             boolean marks = lines.stream().anyMatch(l -> l.few().get(place));
             for (Lines.Line line : lines) {
                 String mark = !marks ? "" : line.few().get(place) ? "*" : format.right() ? " " : "";
-                cells.add(oneLine(line.print(place, format)) + mark);
+                boolean again = place < line.again() && width < Terminal.UNCUT - MARGIN;
+                cells.add(again ? "" : oneLine(line.print(place, format)) + mark);
             }
             formats.add(format);
             columns.add(cells);

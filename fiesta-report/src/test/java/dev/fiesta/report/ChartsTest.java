@@ -33,14 +33,18 @@ class ChartsTest {
     }
 
     private static String draw(String chart, Result result) {
-        return ChartImage.forPage(drawn(chart, result), "c1", "Title");
+        String both = ChartImage.forPage(drawn(chart, result), "c1", "Title");
+        return both.substring(both.indexOf("<svg"), both.indexOf("</div>"));
     }
 
-    private static Charts.Drawn drawn(String chart, Result result) {
-        dev.fiesta.language.BriefTree brief = Parser.brief(new BriefText("t.brief", "report chart " + chart));
-        dev.fiesta.language.BriefTree.Chart piece =
-                (dev.fiesta.language.BriefTree.Chart) brief.report().get(0);
-        return Charts.of(piece, result, LocaleStyle.of("en-IE"));
+    private static ChartSheet drawn(String chart, Result result) {
+        return Charts.of(piece(chart), result, LocaleStyle.of("en-IE"), List.of());
+    }
+
+    private static dev.fiesta.language.BriefTree.Chart piece(String chart) {
+        return (dev.fiesta.language.BriefTree.Chart) Parser.brief(new BriefText("t.brief", "report chart " + chart))
+                .report()
+                .get(0);
     }
 
     private static long count(String text, String pattern) {
@@ -58,7 +62,11 @@ class ChartsTest {
                 .doesNotContain("var(--series-4)")
                 .contains("viewBox=\"0 0 920 400\"")
                 .contains("role=\"img\"");
-        assertThat(svg).containsOnlyOnce(">1 May<").containsOnlyOnce(">5 May<").contains(">day<");
+        assertThat(svg)
+                .containsOnlyOnce(">1 May<")
+                .containsOnlyOnce(">5 May<")
+                .contains(">takings<")
+                .doesNotContain(">day<");
     }
 
     @Test
@@ -102,6 +110,110 @@ class ChartsTest {
                 .hasSize(9);
     }
 
+    @Test
+    void seriesAreNamedWhereTheyEnd() {
+        Result sales = result(3, 5, "site ", null);
+        String svg = draw("lines t x day y takings by site", sales);
+        assertThat(xOf(svg, "site 0")).isEqualTo(xOf(svg, "site 2")).isGreaterThan(800);
+        assertThat(yOf(svg, "site 0")).isGreaterThan(yOf(svg, "site 1"));
+        assertThat(yOf(svg, "site 1")).isGreaterThan(yOf(svg, "site 2"));
+        assertThat(xOf(draw("columns t x day y takings by site", sales), "site 2"))
+                .isLessThan(400);
+        String stacked = draw("areas t x day y takings by site stacked", sales);
+        assertThat(yOf(stacked, "site 0")).isGreaterThan(yOf(stacked, "site 1"));
+        String level = draw("lines t x day y takings by site", result(8, 1, "x", null));
+        for (int s = 1; s < 8; s++) {
+            assertThat(yOf(level, "x" + (s - 1)) - yOf(level, "x" + s)).isGreaterThanOrEqualTo(12);
+        }
+        String longNames = draw("lines t x day y takings by site", result(2, 5, "a site with a very long name ", null));
+        assertThat(xOf(longNames, "a site with a very long name 0")).isLessThan(400);
+    }
+
+    private static double xOf(String svg, String text) {
+        return Double.parseDouble(place(svg, text, "x"));
+    }
+
+    private static double yOf(String svg, String text) {
+        return Double.parseDouble(place(svg, text, "y"));
+    }
+
+    private static String place(String svg, String text, String axis) {
+        java.util.regex.Matcher found =
+                Pattern.compile("<text\\b([^>]*)>" + Pattern.quote(text) + "<").matcher(svg);
+        assertThat(found.find()).as(text).isTrue();
+        java.util.regex.Matcher at =
+                Pattern.compile("\\b" + axis + "=\"([^\"]*)\"").matcher(found.group(1));
+        assertThat(at.find()).isTrue();
+        return at.group(1);
+    }
+
+    @Test
+    void areasStandOnOneAnotherWithoutGaps() {
+        Result sales = result(3, 5, "site ", 2);
+        String svg = draw("areas t x day y takings by site stacked", sales);
+        assertThat(count(svg, "<path [^>]*fill:var\\(--series-[123]\\)|<path [^>]*stroke=\"none\""))
+                .as("one shape for each")
+                .isLessThanOrEqualTo(6);
+        assertThatThrownBy(() -> draw(
+                        "areas t x day y takings by site stacked",
+                        record(new Point(LocalDate.of(2026, 5, 1), "Quay", new BigDecimal("-3.50")))))
+                .hasMessage(
+                        "Areas stand on one another only where no value is negative; 'Quay' has -3.50 at 2026-05-01.");
+    }
+
+    private static Result record(Point point) {
+        try (Fiesta fiesta = Fiesta.open()) {
+            return fiesta.records(Point.class, List.of(point)).run();
+        }
+    }
+
+    @Test
+    void smallChartsHaveTheSameAxesAndColours() {
+        Result sales = result(5, 4, "site ", null);
+        String svg = draw("lines t x day y takings apart site", sales);
+        assertThat(svg).contains("viewBox=\"0 0 920 508\"");
+        for (int s = 0; s < 5; s++) {
+            assertThat(svg).containsOnlyOnce(">site " + s + "<");
+        }
+        assertThat(count(svg, ">takings<")).isEqualTo(1);
+        assertThat(count(svg, ">400<")).as("all have the ticks of the greatest").isEqualTo(5);
+        assertThat(tips(svg)).hasSize(20).contains("2026-05-04: 530");
+        assertThat(drawn("lines t x day y takings apart day", result(2, 30, "s", null))
+                        .note())
+                .isEqualTo("the first 24 of 30 charts");
+    }
+
+    @Test
+    void valuesAndLinesAreWritten() {
+        Result sales = result(3, 1, "site ", null);
+        assertThat(draw("bars t x site y takings values", sales)).contains(">100<", ">200<", ">300<");
+        assertThat(draw("bars t x site y takings", sales)).doesNotContain(">300<".repeat(2));
+        ChartSheet lined = Charts.of(
+                piece("lines t x day y takings by site"),
+                result(3, 5, "site ", null),
+                LocaleStyle.of("en-IE"),
+                List.of(
+                        new Charts.Line("Target", new BigDecimal("900")),
+                        new Charts.Line("Opening", LocalDate.of(2026, 5, 3))));
+        String svg = ChartImage.forPage(lined, "c", "T");
+        assertThat(svg).contains(">Target<", ">Opening<", ">800<");
+        assertThatThrownBy(() -> Charts.of(
+                        piece("bars t x site y takings"),
+                        sales,
+                        LocaleStyle.of("en-IE"),
+                        List.of(new Charts.Line("Opening", LocalDate.of(2026, 5, 3)))))
+                .hasMessage(
+                        "The line 'Opening' stands at 2026-05-03, for which the chart 'bars' of 'records' has no axis.");
+    }
+
+    @Test
+    void narrowPagesHaveTheirOwnDrawing() {
+        String both = ChartImage.forPage(drawn("lines t x day y takings", result(1, 9, "s", null)), "c1", "T");
+        assertThat(both)
+                .contains("<div class=\"broad\"><svg", "<div class=\"slim\"><svg", "viewBox=\"0 0 400 400\"")
+                .contains("id=\"c1-slim-");
+    }
+
     private static List<String> tips(String svg) {
         return Pattern.compile("<title\\s*>([^<]*)</title\\s*>")
                 .matcher(svg)
@@ -112,19 +224,21 @@ class ChartsTest {
 
     @Test
     void picturesAndFilesOfTheirOwn() {
-        Charts.Drawn drawn = drawn("lines t x day y takings by site", result(2, 5, "site ", null));
+        ChartSheet drawn = drawn("lines t x day y takings by site", result(2, 5, "site ", null));
         assertThat(ChartImage.file(drawn, "A & B"))
                 .startsWith("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg ")
-                .contains("aria-label=\"A &amp; B\"", "fill=\"white\"", "width=\"920\"")
+                .contains("aria-label=\"A &amp; B\"", "fill=\"white\"", "width=\"920\"", ">A &amp; B<")
                 .doesNotContain("var(--");
-        assertThat(ChartImage.png(drawn)).startsWith(0x89, 'P', 'N', 'G').hasSizeGreaterThan(5000);
+        assertThat(ChartImage.png(drawn, "A & B"))
+                .startsWith(0x89, 'P', 'N', 'G')
+                .hasSizeGreaterThan(5000);
     }
 
     @Test
     void aMissingValueLeavesAGap() {
         String whole = draw("lines t x day y takings", result(1, 7, "s", null));
         String gap = draw("lines t x day y takings", result(1, 7, "s", 3));
-        Pattern moves = Pattern.compile("<path d=\"([^\"]*)\" style=\"clip-path:url\\(#c1-clipPath3\\)");
+        Pattern moves = Pattern.compile("<path d=\"([^\"]*)\" style=\"clip-path:url\\(#c1-clipPath\\d+\\)");
         long movesOfWhole = moves.matcher(whole)
                 .results()
                 .mapToLong(m -> count(m.group(1), "M"))

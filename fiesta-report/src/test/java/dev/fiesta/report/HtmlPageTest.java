@@ -79,14 +79,26 @@ class HtmlPageTest {
         String html = page("table t from sales first 6 columns site, amount bar, note, stall right report table t");
         assertThat(html)
                 .contains("class=\"right negative\">-100.50")
-                .contains("style=\"width:100%\"")
+                .contains("style=\"margin-left:0%;width:50%\"") // to the left from the middle, as there are refunds
+                .contains("class=\"bar signed\"")
                 .contains("a &amp; b &lt; c");
         assertThat(all(html, "<td class=\" missing\">([^<]*)</td>"))
                 .containsOnly("–")
                 .isNotEmpty();
-        assertThat(all(html, "<th scope=\"col\" class=\"right\">([^<]*)</th>")).containsExactly("amount", "stall");
+        assertThat(all(html, "<th scope=\"col\" class=\"right brief[a-z ]*\">([^<]*)</th>"))
+                .containsExactly("amount", "stall");
         String shaded = page("table t from sales first 6 columns amount shade report table t");
-        assertThat(all(shaded, "shade-(\\d)\"")).contains("4");
+        assertThat(all(shaded, "(?:shade|minus)-(\\d)\"")).contains("4");
+    }
+
+    @Test
+    void keysThatRepeatArePrintedOnce() throws IOException {
+        String html = page("table t from sales per site, stall give n = count() totals by site report table t");
+        List<String> keys = all(html, "<tr><td class=\"((?: again)?)\">");
+        assertThat(keys).contains(" again").contains("");
+        assertThat(html).contains("<td class=\" again\"><span>Site 0</span></td>");
+        String one = page("table t from sales per site give n = count() report table t");
+        assertThat(one).doesNotContain("class=\" again\"");
     }
 
     @Test
@@ -120,7 +132,7 @@ class HtmlPageTest {
                 .doesNotContain("url(http");
         assertThat(html).contains("-100,50").contains("@media print").contains("prefers-color-scheme: dark");
         assertThat(all(html, "<svg([^>]*)>"))
-                .hasSize(1)
+                .hasSize(2)
                 .allSatisfy(svg -> assertThat(svg).contains("role=\"img\""));
     }
 

@@ -1,7 +1,5 @@
-package dev.fiesta;
+package dev.fiesta.plan;
 
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.plan.TablePlan.Written;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -12,22 +10,22 @@ import org.jspecify.annotations.Nullable;
  * Where the order of rows decides what a table holds, of rows that come in no order of their own. Groups stand by their keys and sorted rows by
  * theirs; what is level there, or counted as a tie, is told elsewhere.
  */
-final class RowOrder {
+public final class RowOrder {
     private final Set<TablePlan> loose;
     private final Set<String> sentences = new LinkedHashSet<>();
 
     /** @param loose inputs whose records come in any order */
-    RowOrder(Set<TablePlan> loose) {
+    public RowOrder(Set<TablePlan> loose) {
         this.loose = loose;
     }
 
     /** What there is to be told, each once. */
-    List<String> sentences() {
+    public List<String> sentences() {
         return List.copyOf(sentences);
     }
 
     /** Looks at a table that is shown, and at those that it stands on. */
-    void look(TablePlan table) {
+    public void look(TablePlan table) {
         TablePlan input = ordered(table);
         if (input != null && !table.isInput()) {
             tell(input, "the rows of '" + table.shownName() + "' stand");

@@ -1,0 +1,145 @@
+package dev.fiesta.report;
+
+import dev.fiesta.value.LocaleStyle;
+import java.awt.Graphics2D;
+import java.awt.geom.AffineTransform;
+import java.awt.geom.Rectangle2D;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jfree.chart.ChartRenderingInfo;
+import org.jfree.chart.JFreeChart;
+import org.jfree.chart.axis.ValueAxis;
+import org.jfree.chart.entity.ChartEntity;
+import org.jfree.chart.plot.CategoryPlot;
+import org.jfree.chart.plot.Plot;
+import org.jfree.chart.plot.XYPlot;
+import org.jfree.data.Range;
+import org.jspecify.annotations.Nullable;
+
+/** What is drawn for a chart of a report: one chart, or small ones side by side, which have the same axes. */
+final class ChartSheet {
+    /** The least width of a small chart. */
+    private static final int PANEL = 280;
+
+    private static final int PANEL_HEIGHT = 220;
+    private static final int GAP = 22;
+    private static final int MOST_PANELS = 24;
+    /** What tells of the values above small charts. */
+    private static final int HEAD = 24;
+
+    /** A chart with the title that tells it from others; empty for one alone. */
+    private record Panel(String title, JFreeChart chart) {}
+
+    private final List<Panel> panels;
+    /** What stands above all, or nothing. */
+    private final String measured;
+
+    private final int height;
+    private final String note;
+
+    private ChartSheet(List<Panel> panels, String measured, int height, String note) {
+        this.measured = measured;
+        this.panels = panels;
+        this.height = height;
+        this.note = note;
+    }
+
+    static ChartSheet of(Charts.Drawn drawn) {
+        return new ChartSheet(List.of(new Panel("", drawn.chart())), "", drawn.height(), drawn.note());
+    }
+
+    /**
+     * @param apart charts by what tells them apart
+     * @param measured what their values are
+     */
+    static ChartSheet of(Map<String, Charts.Drawn> apart, String measured, LocaleStyle locale) {
+        List<Panel> panels = new ArrayList<>();
+        String note = "";
+        for (Map.Entry<String, Charts.Drawn> one : apart.entrySet()) {
+            if (panels.size() < MOST_PANELS) {
+                panels.add(new Panel(one.getKey(), one.getValue().chart()));
+                note = note.isEmpty() ? one.getValue().note() : note;
+            }
+        }
+        share(panels.stream().map(p -> p.chart().getPlot()).toList());
+        String left = panels.size() == apart.size()
+                ? note
+                : "the first " + panels.size() + " of " + locale.number(Integer.toString(apart.size())) + " charts";
+        return new ChartSheet(panels, measured, 0, left);
+    }
+
+    /** What is left out, or nothing. */
+    String note() {
+        return note;
+    }
+
+    /** How high it is for a width. */
+    int height(int width) {
+        return height > 0 ? Math.min(height, Math.max(260, width)) : HEAD + rows(width) * (PANEL_HEIGHT + GAP);
+    }
+
+    private int across(int width) {
+        return Math.max(1, Math.min(panels.size(), width / PANEL));
+    }
+
+    private int rows(int width) {
+        return Math.max(1, (panels.size() + across(width) - 1) / across(width));
+    }
+
+    /** @param spots takes what tells a value, with where it stands; null where nobody asks */
+    void draw(Graphics2D graphics, int width, @Nullable List<Spot> spots) {
+        int across = across(width);
+        double wide = (width - (across - 1.0) * GAP) / across;
+        graphics.setFont(ChartLook.valueFont());
+        graphics.setPaint(ChartLook.soft());
+        graphics.drawString(measured, 2, 12);
+        for (int i = 0; i < panels.size(); i++) {
+            Panel panel = panels.get(i);
+            double x = i % across * (wide + GAP);
+            double y = height > 0 ? 0 : HEAD + i / across * (double) (PANEL_HEIGHT + GAP);
+            double head = panel.title().isEmpty() ? 0 : GAP;
+            if (head > 0) {
+                graphics.setFont(ChartLook.titleFont());
+                graphics.setPaint(ChartLook.ink());
+                graphics.drawString(panel.title(), (float) x + 2, (float) y + 14);
+            }
+            double high = height > 0 ? height(width) : PANEL_HEIGHT - head;
+            AffineTransform before = graphics.getTransform();
+            graphics.translate(x, y + head);
+            ChartRenderingInfo info = new ChartRenderingInfo();
+            panel.chart().draw(graphics, new Rectangle2D.Double(0, 0, wide, high), info);
+            graphics.setTransform(before);
+            if (spots != null) {
+                for (Object entity : info.getEntityCollection().getEntities()) {
+                    spots.add(new Spot((ChartEntity) entity, x, y + head));
+                }
+            }
+        }
+    }
+
+    /** Something that tells a value, and how far its chart is moved. */
+    record Spot(ChartEntity entity, double x, double y) {}
+
+    /** Gives plots the same ranges. */
+    private static void share(List<Plot> plots) {
+        Range values = null;
+        Range across = null;
+        for (Plot plot : plots) {
+            values = Range.combine(values, values(plot).getRange());
+            across = plot instanceof XYPlot xy
+                    ? Range.combine(across, xy.getDomainAxis().getRange())
+                    : across;
+        }
+        for (Plot plot : plots) {
+            values(plot).setRange(values);
+            if (plot instanceof XYPlot xy) {
+                xy.getDomainAxis().setRange(across);
+            }
+        }
+    }
+
+    private static ValueAxis values(Plot plot) {
+        return plot instanceof XYPlot xy ? xy.getRangeAxis() : ((CategoryPlot) plot).getRangeAxis();
+    }
+}
