@@ -73,13 +73,14 @@ final class Lines {
         return lines;
     }
 
-    /** The keys in front of a table that may repeat: all but the last. */
+    /** How many keys in front of a table may repeat: at least one of them all is printed in each row. */
     private static int keys(List<ViewColumn> columns) {
-        int keys = 0;
-        while (keys < columns.size() && columns.get(keys).key()) {
-            keys++;
+        int front = 0;
+        while (front < columns.size() && columns.get(front).key()) {
+            front++;
         }
-        return keys - 1;
+        boolean more = columns.stream().skip(front).anyMatch(ViewColumn::key);
+        return more ? front : front - 1;
     }
 
     private static int again(@Nullable Line above, List<@Nullable Object> values, int keys) {
