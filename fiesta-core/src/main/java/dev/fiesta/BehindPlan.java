@@ -292,11 +292,11 @@ final class BehindPlan {
                 .forEach(names::add);
         Span at = grouping.per().at();
         List<Clause.Shown> shown = names.stream()
-                .map(n ->
-                        new Clause.Shown(new Clause.FieldPattern(new Ref(n, at), false, null, false), null, List.of()))
+                .map(n -> new Clause.Shown(
+                        new Clause.FieldPattern(new Ref(n, at), false, null, false), null, List.of(), List.of()))
                 .toList();
         List<Clause> ordered = new ArrayList<>(clauses);
-        ordered.add(new Clause.Columns(shown, at));
+        ordered.add(new Clause.Columns(shown, List.of(), at));
         return ordered;
     }
 

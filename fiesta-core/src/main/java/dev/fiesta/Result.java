@@ -164,6 +164,17 @@ public final class Result implements Iterable<Row> {
         return rows != null && rows.get(row);
     }
 
+    /** What is noted at a value, in the order of the notes. */
+    public List<String> notes(String field, int row) {
+        if (worked.notes().isEmpty()) {
+            return List.of();
+        }
+        return worked.notes().getOrDefault(field, java.util.Map.of()).entrySet().stream()
+                .filter(n -> n.getValue().get(row))
+                .map(java.util.Map.Entry::getKey)
+                .toList();
+    }
+
     /** A value as it may be shown: null when missing, {@value #HIDDEN} when hidden. */
     public @Nullable Object shown(String field, int row) {
         return isHidden(field, row) ? HIDDEN : column(field).get(row);

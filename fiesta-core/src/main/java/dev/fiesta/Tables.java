@@ -131,6 +131,30 @@ public final class Tables {
                 .toList();
     }
 
+    /**
+     * A small line beside each row of a table: a figure of another table along its periods.
+     *
+     * @param table the other table
+     * @param along the field that it runs along
+     * @param keys of both tables: rows that are equal in them belong together
+     * @param title as written, or null
+     * @param place how many columns of the table's view stand before it
+     */
+    public record Course(
+            String table,
+            String field,
+            String along,
+            List<String> keys,
+            @Nullable String title,
+            int place) {}
+
+    /** The small lines beside the rows of a table. */
+    public List<Course> courses(String table) {
+        return plan(table).courses().stream()
+                .map(c -> new Course(c.table(), c.field(), c.along(), c.keys(), c.title(), c.place()))
+                .toList();
+    }
+
     /** Whether the rows of a table are groups. */
     public boolean isGrouped(String table) {
         return plan(table).levels().isGroups();

@@ -28,7 +28,7 @@ class WordsTest {
             Map.entry("all", "every one: of the rows of a partition, of the values of a condition"),
             Map.entry("as", "gives something its name or form, everywhere: labels, formats of files, other words"),
             Map.entry("along", "the order in which something walks, is kept, or stands in a copy"),
-            Map.entry("at", "'at least', and where a check stands in the record"),
+            Map.entry("at", "'at least', where a line of a chart stands, and where a check stands in the record"),
             Map.entry("bands", "numbers put into bands, and how a band is written"),
             Map.entry("behind", "the records behind a row: as a command, and on the page"),
             Map.entry("by", "one for each value: subtotals, series"),

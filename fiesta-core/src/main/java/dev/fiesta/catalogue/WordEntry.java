@@ -380,6 +380,19 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                     "bands",
                     "The number a band begins with, shown as '5 to 20'.",
                     "add b = band(takings, 15) columns b bands"),
+            new WordEntry(
+                    List.of("course"),
+                    Place.FORMAT,
+                    "course(TABLE.FIGURE along FIELD [on KEY, …]) ['Title']",
+                    "A small line in each row: a figure of another table along its periods. The keys of that table but for the one that it"
+                            + " runs along tell which of its rows belong to a row; 'on' names them where this table has further keys.",
+                    ""),
+            new WordEntry(
+                    List.of("note"),
+                    Place.FORMAT,
+                    "note 'text' [where CONDITION]",
+                    "A note at cells, or at those for which a condition holds; its text stands under the table.",
+                    "columns day, takings note 'A short day.' where takings < 20"),
             report(
                     "heading",
                     "heading 'text'",

@@ -160,7 +160,8 @@ final class CrossLayout {
         }
         Column[] shown = columns.toArray(Column[]::new);
         Totalling.TotalRows totals = plan.totals() ? totals(standing, end.size()) : null;
-        return new Worked(new Schema(fields), new Rows(end.size(), shown, null), totals, hidden(end), Map.of(), 1);
+        return new Worked(
+                new Schema(fields), new Rows(end.size(), shown, null), totals, hidden(end), Map.of(), Map.of(), 1);
     }
 
     private String cellName(int cell) {

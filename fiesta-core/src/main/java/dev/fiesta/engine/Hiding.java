@@ -20,13 +20,30 @@ import org.jspecify.annotations.Nullable;
 final class Hiding {
     private Hiding() {}
 
-    /** The rows in which fields are marked: hidden ones if wanted so, else those that rest on few records. */
-    static Map<String, BitSet> of(TablePlan table, Rows rows, Totalling.@Nullable TotalRows totals, boolean hides) {
+    /** The notes at cells: for each field their texts, and the rows. */
+    static Map<String, Map<String, BitSet>> notes(TablePlan table, Rows rows) {
+        Map<String, Map<String, BitSet>> notes = new LinkedHashMap<>();
+        int first = table.passedOn().size() - table.marks().size();
+        for (int m = 0; m < table.marks().size(); m++) {
+            TablePlan.Mark mark = table.marks().get(m);
+            if (mark.says() == TablePlan.Mark.Says.NOTE) {
+                notes.computeIfAbsent(table.schema().names().get(mark.field()), f -> new LinkedHashMap<>())
+                        .computeIfAbsent(mark.note(), n -> new BitSet())
+                        .or(truths(rows.column(first + m), rows.size()));
+            }
+        }
+        return notes;
+    }
+
+    /** The rows in which something is said of fields: that they are hidden, or rest on few records. */
+    static Map<String, BitSet> of(
+            TablePlan table, Rows rows, Totalling.@Nullable TotalRows totals, TablePlan.Mark.Says says) {
+        boolean hides = says == TablePlan.Mark.Says.HIDDEN;
         Map<String, BitSet> marked = new LinkedHashMap<>();
         int first = table.passedOn().size() - table.marks().size();
         for (int m = 0; m < table.marks().size(); m++) {
             TablePlan.Mark mark = table.marks().get(m);
-            if (mark.hides() != hides) {
+            if (mark.says() != says) {
                 continue;
             }
             BitSet bits = truths(rows.column(first + m), rows.size());

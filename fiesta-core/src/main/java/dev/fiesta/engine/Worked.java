@@ -25,6 +25,7 @@ public final class Worked {
     private final Totalling.@Nullable TotalRows totals;
     private final Map<String, BitSet> hidden;
     private final Map<String, BitSet> few;
+    private final Map<String, Map<String, BitSet>> notes;
     private final int threads;
 
     Worked(
@@ -33,7 +34,9 @@ public final class Worked {
             Totalling.@Nullable TotalRows totals,
             Map<String, BitSet> hidden,
             Map<String, BitSet> few,
+            Map<String, Map<String, BitSet>> notes,
             int threads) {
+        this.notes = notes;
         this.threads = threads;
         this.schema = schema;
         this.stored = stored;
@@ -44,21 +47,22 @@ public final class Worked {
 
     /** Columns that are there already, by field. */
     public static Worked of(Schema schema, Column[] columns, int rows) {
-        return new Worked(schema, new Rows(rows, columns, null), null, Map.of(), Map.of(), 1);
+        return new Worked(schema, new Rows(rows, columns, null), null, Map.of(), Map.of(), Map.of(), 1);
     }
 
     /** A table of plain steps, with what is to be said of its fields in some rows. */
     static Worked of(TablePlan table, Stored stored, Totalling.@Nullable TotalRows totals, int threads) {
         if (table.marks().isEmpty()) {
-            return new Worked(table.schema(), stored, totals, Map.of(), Map.of(), threads);
+            return new Worked(table.schema(), stored, totals, Map.of(), Map.of(), Map.of(), threads);
         }
         Rows rows = stored.load();
         return new Worked(
                 table.schema(),
                 rows,
                 totals,
-                Hiding.of(table, rows, totals, true),
-                Hiding.of(table, rows, totals, false),
+                Hiding.of(table, rows, totals, TablePlan.Mark.Says.HIDDEN),
+                Hiding.of(table, rows, totals, TablePlan.Mark.Says.FEW),
+                Hiding.notes(table, rows),
                 threads);
     }
 
@@ -70,6 +74,11 @@ public final class Worked {
     /** For fields that are marked as resting on few records in some rows, those rows. */
     public Map<String, BitSet> few() {
         return few;
+    }
+
+    /** For fields with notes at their cells the texts of the notes, and the rows that have them. */
+    public Map<String, Map<String, BitSet>> notes() {
+        return notes;
     }
 
     /** The visible fields; those of a cross-tabulation come from the data. */

@@ -224,8 +224,12 @@ public sealed interface Clause {
         }
     }
 
-    /** The columns shown. */
-    record Columns(List<Shown> columns, Span at) implements Clause {
+    /**
+     * The columns shown.
+     *
+     * @param courses small lines between them
+     */
+    record Columns(List<Shown> columns, List<Course> courses, Span at) implements Clause {
         @Override
         public <R> R accept(Visitor<R> visitor) {
             return visitor.columns(this);
@@ -237,8 +241,32 @@ public sealed interface Clause {
      *
      * @param title the title, or null
      * @param formats the formats, in the order written
+     * @param notes what is noted at its cells
      */
-    record Shown(FieldPattern field, @Nullable String title, List<Format> formats) {}
+    record Shown(FieldPattern field, @Nullable String title, List<Format> formats, List<CellNote> notes) {}
+
+    /**
+     * A small line in a cell: another table's figure along its periods.
+     *
+     * @param on the keys that tell which of its rows belong to a row, empty for all of its own
+     * @param title the title, or null
+     * @param before how many entries of {@code columns} stand before it
+     */
+    record Course(
+            Ref table,
+            Ref field,
+            Ref along,
+            List<Ref> on,
+            @Nullable String title,
+            int before,
+            Span at) {}
+
+    /**
+     * A note at cells.
+     *
+     * @param where which of them, or null for all
+     */
+    record CellNote(String text, @Nullable Expr where, Span at) {}
 
     /**
      * How values are printed.

@@ -51,7 +51,7 @@ final class ClauseParser {
             case "turn" -> turn(start);
             case "rename" -> new Clause.Rename(words.list(this::renamed), start.to(words.last()));
             case "drop" -> new Clause.Drop(names(), start.to(words.last()));
-            case "columns" -> new Clause.Columns(words.list(this::shown), start.to(words.last()));
+            case "columns" -> columns(start);
             case "sample" -> sample(start);
             case "shuffle" -> new Clause.Shuffle(seed(), start.to(words.last()));
             case "check" -> check(start);
@@ -361,14 +361,51 @@ final class ClauseParser {
         return new Clause.Turn(fields, name, words.expectName("a name for the values"), start.to(words.last()));
     }
 
+    private Clause columns(Span start) {
+        List<Clause.Shown> columns = new ArrayList<>();
+        List<Clause.Course> courses = new ArrayList<>();
+        words.list(() -> {
+            boolean course = words.peek().word("course") && words.ahead(1).sign("(");
+            return course ? courses.add(course(columns.size())) : columns.add(shown());
+        });
+        return new Clause.Columns(List.copyOf(columns), List.copyOf(courses), start.to(words.last()));
+    }
+
+    /** {@code "course" "(" TABLE "." FIELD "along" FIELD ["on" KEY {"," KEY}] ")" ['title']} */
+    private Clause.Course course(int before) {
+        Span start = words.next().at();
+        words.expectSign("(", "after 'course'");
+        Ref table = words.expectName("a table");
+        words.expectSign(".", "and a figure of the table");
+        Ref field = words.expectName("a figure of the table");
+        words.expectWord("along", "and the field that it runs along");
+        Ref along = words.expectName("the field that it runs along");
+        List<Ref> on = words.takeWord("on") ? names() : List.of();
+        words.expectSign(")", "at the end of the course");
+        return new Clause.Course(table, field, along, on, words.findText(), before, start.to(words.last()));
+    }
+
     private Clause.Shown shown() {
         FieldPattern field = fieldPattern();
         String title = words.findText();
         List<Format> formats = new ArrayList<>();
+        List<Clause.CellNote> notes = new ArrayList<>();
         while (words.peek().is(Kind.NAME) && !Keywords.isStep(words.peek())) {
-            formats.add(format());
+            if (words.peek().word(Formats.NOTE)) {
+                notes.add(note());
+            } else {
+                formats.add(format());
+            }
         }
-        return new Clause.Shown(field, title, formats);
+        return new Clause.Shown(field, title, List.copyOf(formats), List.copyOf(notes));
+    }
+
+    /** {@code "note" TEXT ["where" condition]} */
+    private Clause.CellNote note() {
+        Span start = words.next().at();
+        String text = words.expectText("the note");
+        Expr where = words.takeWord("where") ? exprs.condition() : null;
+        return new Clause.CellNote(text, where, start.to(words.last()));
     }
 
     private Format format() {

@@ -18,7 +18,11 @@ public final class Formats {
             "shade",
             "left",
             "right",
-            "mark");
+            "mark",
+            "note");
+    /** A note at cells. */
+    static final String NOTE = "note";
+
     /** How {@code mark few 5} is kept. */
     public static final String MARK_FEW = "mark few";
 

@@ -103,9 +103,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
 
     private TablePlan plain(String name, TablePlan from) {
         List<TablePlan.Mark> marks = new ArrayList<>(scope.hidden());
-        columns.few()
-                .forEach((field, slot) ->
-                        marks.add(new TablePlan.Mark(scope.names().indexOf(field), slot, false)));
+        marks.addAll(columns.marks());
         return new TablePlan(
                 name,
                 from,
@@ -120,7 +118,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                 null,
                 marks,
                 written,
-                new InputTexts(scope.texts(), context.texts().found()));
+                new InputTexts(scope.texts(), context.texts().found()),
+                columns.courses());
     }
 
     private TablePlan crossed(Crossed crossed, String name, TablePlan from) {
@@ -142,7 +141,8 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                 crossed.cross().crossing(groups, scope, after, standing, shown, recomputed, grouped.additive()),
                 List.of(),
                 written,
-                new InputTexts(Map.of(), context.texts().found()));
+                new InputTexts(Map.of(), context.texts().found()),
+                List.of());
     }
 
     /** Total rows belong to the rows that stand: what changes those comes before. */

@@ -47,7 +47,7 @@ final class Scope {
         int first = passedOn - from.marks().size();
         for (int i = 0; i < from.marks().size(); i++) {
             TablePlan.Mark mark = from.marks().get(i);
-            if (mark.hides()) {
+            if (mark.says() == TablePlan.Mark.Says.HIDDEN) {
                 scope.marks.put(mark.field(), first + i);
             }
         }
@@ -151,7 +151,7 @@ final class Scope {
         List<Integer> slots = slots();
         for (int i = 0; i < slots.size(); i++) {
             if (mark(slots.get(i)) >= 0) {
-                hidden.add(new TablePlan.Mark(i, mark(slots.get(i)), true));
+                hidden.add(new TablePlan.Mark(i, mark(slots.get(i)), TablePlan.Mark.Says.HIDDEN, ""));
             }
         }
         return hidden;

@@ -29,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  * @param written its clauses, as they were written and what each left
  * @param periods for fields made of periods the length of one
  * @param texts what it has to do with the texts of inputs
+ * @param courses small lines between the columns of its view
  */
 public record TablePlan(
         String name,
@@ -44,7 +45,23 @@ public record TablePlan(
         @Nullable Crossing crossing,
         List<Mark> marks,
         List<Written> written,
-        InputTexts texts) {
+        InputTexts texts,
+        List<Course> courses) {
+
+    /**
+     * Another table's figure along its periods, as a small line in each row.
+     *
+     * @param keys of both tables, which tell whose rows belong to a row
+     * @param title the title, or null
+     * @param place how many columns of the view stand before it
+     */
+    public record Course(
+            String table,
+            String field,
+            String along,
+            List<String> keys,
+            @Nullable String title,
+            int place) {}
 
     /** A plan is the one that it is: two that say the same are worked out apart. */
     @Override
@@ -74,7 +91,14 @@ public record TablePlan(
      * @param slot after the last step: true in the rows it is said of
      * @param hides whether the field is not shown there; otherwise it is marked as resting on few records
      */
-    public record Mark(int field, int slot, boolean hides) {}
+    public record Mark(int field, int slot, Says says, String note) {
+        /** What is said of a field. */
+        public enum Says {
+            HIDDEN,
+            FEW,
+            NOTE
+        }
+    }
 
     /**
      * A clause as it was written.
@@ -202,7 +226,8 @@ public record TablePlan(
                 null,
                 List.of(),
                 List.of(),
-                new InputTexts(Map.of(), List.of(), samples));
+                new InputTexts(Map.of(), List.of(), samples),
+                List.of());
     }
 
     static List<ViewColumn> view(Schema schema) {
@@ -218,8 +243,8 @@ public record TablePlan(
             more.add(new Step.Limit(count, false));
         }
         return new TablePlan(
-                name, from, more, slots, origin, schema, view, levels, periods, totals, crossing, marks, written,
-                texts);
+                name, from, more, slots, origin, schema, view, levels, periods, totals, crossing, marks, written, texts,
+                courses);
     }
 
     /**
@@ -249,7 +274,8 @@ public record TablePlan(
                 crossing,
                 marks,
                 written,
-                texts);
+                texts,
+                courses);
     }
 
     /** The tables that this one takes rows from or looks up. */

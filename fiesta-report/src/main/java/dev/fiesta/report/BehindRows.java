@@ -65,9 +65,8 @@ final class BehindRows {
             }
             rows.add(cells);
         }
-        String title = found.size() == 1
-                ? "The first record behind this row"
-                : "The first " + found.size() + " records behind this row";
+        String title =
+                Words.of(locale.tag()).get(found.size() == 1 ? "behind_one" : "behind", Integer.toString(found.size()));
         return List.of(new Blocks.BehindTable(title, heads, rows));
     }
 }

@@ -83,6 +83,8 @@ final class Blocks {
      * @param bar the bar beside it, or null for none
      * @param shade strength of the background from 0 to 4, -1 for none
      * @param few whether it rests on few records
+     * @param signs of the notes at it
+     * @param course a drawing instead of a text, or nothing
      * @param again whether it is a key that the row above has too
      */
     public record Cell(
@@ -94,7 +96,13 @@ final class Blocks {
             @Nullable Bar bar,
             int shade,
             boolean few,
-            boolean again) {}
+            String signs,
+            boolean again,
+            String course) {
+        static Cell drawn(String course) {
+            return new Cell("", "", false, false, false, null, -1, false, "", false, course);
+        }
+    }
 
     /**
      * A bar, in hundredths of the room for it.
@@ -193,19 +201,32 @@ final class Blocks {
             formats.add(format);
             heads.add(Head.of(format));
         }
+        List<Courses.Column> courses = report.courses(result);
+        for (int i = courses.size() - 1; i >= 0; i--) {
+            heads.add(courses.get(i).place(), new Head(courses.get(i).title(), "", ""));
+        }
+        int number = 0;
         List<Line> rows = new ArrayList<>();
-        for (Lines.Line line : Lines.of(result, shown)) {
+        List<Lines.Line> lines = Lines.of(result, shown);
+        NoteSigns signs = NoteSigns.of(lines);
+        for (Lines.Line line : lines) {
             List<Cell> cells = new ArrayList<>();
             for (int c = 0; c < formats.size(); c++) {
-                cells.add(cell(formats.get(c), line, c, reaches.get(c)));
+                cells.add(cell(formats.get(c), line, c, reaches.get(c), signs.at(line, c)));
             }
             boolean row = line.kind() == Lines.Kind.ROW;
+            for (int i = courses.size() - 1; i >= 0; i--) {
+                Courses.Course course = row ? courses.get(i).rows().get(number) : null;
+                cells.add(courses.get(i).place(), Cell.drawn(course == null ? "" : Courses.svg(course, paper)));
+            }
+            number += row ? 1 : 0;
             rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells, row ? behind.next() : List.of()));
         }
         List<String> notes = new ArrayList<>();
         if (show.note() != null) {
             notes.add(report.fill(show.note()));
         }
+        notes.addAll(signs.told());
         notes.addAll(Lines.notes(result, shown, locale));
         return new Table(
                 "table", id, report.title(show), heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));
@@ -223,7 +244,7 @@ final class Blocks {
         return new Reach(largest, signed);
     }
 
-    private static Cell cell(CellFormat format, Lines.Line line, int column, Reach reach) {
+    private static Cell cell(CellFormat format, Lines.Line line, int column, Reach reach, String signs) {
         @Nullable Object value = line.values().get(column);
         boolean row = line.kind() == Lines.Kind.ROW;
         double size = value instanceof Number number ? number.doubleValue() : 0;
@@ -239,6 +260,8 @@ final class Blocks {
                 format.bar() ? Bar.of(row ? part : 0, size < 0, reach.signed()) : null,
                 shade,
                 line.few().get(column),
-                column < line.again());
+                signs,
+                column < line.again(),
+                "");
     }
 }

@@ -412,6 +412,7 @@ public final class Brief {
             Ref table = Pieces.table(piece);
             if (table != null) {
                 wanted.add(table.name());
+                tables.courses(table.name()).forEach(c -> wanted.add(c.table()));
             }
             Pieces.tablesInText(piece).stream().filter(tables.names()::contains).forEach(wanted::add);
         }

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Clause;
 import dev.fiesta.value.CalendarNames;
@@ -22,6 +23,7 @@ final class CellFormat {
     /** What a missing key shows as: it is a group of its own. */
     private final LocaleStyle locale;
 
+    private final Words words;
     private final Type type;
     private final ViewColumn view;
     private final int decimals;
@@ -29,6 +31,7 @@ final class CellFormat {
 
     CellFormat(LocaleStyle locale, ViewColumn view, Column column) {
         this.locale = locale;
+        this.words = Words.of(locale.tag());
         this.type = column.type();
         this.view = view;
         this.decimals = decimals(column);
@@ -44,7 +47,7 @@ final class CellFormat {
     /** How these values are written along an axis. */
     ChartAxes.Figures figures() {
         return has("percent")
-                ? new ChartAxes.Figures(locale, 100, "%")
+                ? new ChartAxes.Figures(locale, 100, words.get("percent", ""))
                 : new ChartAxes.Figures(locale, has("thousands") ? 0.001 : 1, "");
     }
 
@@ -103,16 +106,26 @@ final class CellFormat {
         return whole ? 0 : largest >= 100 ? 2 : largest >= 1 ? 3 : 4;
     }
 
-    /** The heading of the column. */
+    /** The heading of the column; the names that totals and missing values have in files are the report's own words here. */
     String title() {
-        return Texts.printable(view.title() == null ? view.field() : view.title());
+        if (view.title() != null) {
+            return Texts.printable(view.title());
+        }
+        return view.field().equals(TotalRow.LABEL)
+                ? total()
+                : view.field().equals(Texts.MISSING_KEY) ? words.get("missing") : Texts.printable(view.field());
+    }
+
+    /** What stands in the key of a total. */
+    String total() {
+        return words.get("total");
     }
 
     /** The unit in the heading: a currency, or thousands. */
     String unit() {
         String argument = argument("money");
         String currency = argument != null && !argument.matches("\\d+") ? argument : "";
-        return Texts.printable(has("thousands") ? (currency + " thousands").strip() : currency);
+        return Texts.printable(has("thousands") ? (currency + " " + words.get("thousands")).strip() : currency);
     }
 
     /** Numbers stand right, so that their points are below each other; the rest left, unless the brief says otherwise. */
@@ -163,7 +176,7 @@ final class CellFormat {
 
     private String plain(@Nullable Object value) {
         if (value == null) {
-            return view.key() ? Texts.MISSING_KEY : MISSING;
+            return view.key() ? words.get("missing") : MISSING;
         }
         if (value instanceof Number number) {
             return number(number);
@@ -171,7 +184,7 @@ final class CellFormat {
         if (value instanceof TemporalAccessor time) {
             return time(time, value);
         }
-        return value instanceof Boolean truth ? (truth ? "yes" : "no") : Texts.of(value);
+        return value instanceof Boolean truth ? words.get(truth ? "yes" : "no") : Texts.of(value);
     }
 
     private String number(Number number) {
@@ -183,11 +196,14 @@ final class CellFormat {
             BigDecimal next = bands.higher(exact);
             String from = locale.number(exact.stripTrailingZeros().toPlainString());
             return next == null
-                    ? from + " and over"
-                    : from + " to " + locale.number(next.stripTrailingZeros().toPlainString());
+                    ? words.get("and_over", from)
+                    : words.get(
+                            "between",
+                            from,
+                            locale.number(next.stripTrailingZeros().toPlainString()));
         }
         if (has("percent")) {
-            return rounded(exact.movePointRight(2)) + "%";
+            return words.get("percent", rounded(exact.movePointRight(2)));
         }
         return rounded(has("thousands") ? exact.movePointLeft(3) : exact);
     }

@@ -7,7 +7,6 @@ import dev.fiesta.language.Ref;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LocaleStyle;
-import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -76,7 +75,7 @@ final class ChartData {
         CellFormat format = format(field);
         for (int row : rows) {
             Object value = result.column(field).get(row);
-            parts.computeIfAbsent(value == null ? Texts.MISSING_KEY : format.print(value), v -> new ArrayList<>())
+            parts.computeIfAbsent(value == null ? missing() : format.print(value), v -> new ArrayList<>())
                     .add(row);
         }
         List<String> all = series().stream().map(Series::name).toList();
@@ -86,6 +85,11 @@ final class ChartData {
                 new ChartData(
                         chart, result, locale, of.stream().mapToInt(i -> i).toArray(), all)));
         return parted;
+    }
+
+    /** What a missing key is called. */
+    String missing() {
+        return Words.of(locale.tag()).get("missing");
     }
 
     private Type xType() {
@@ -155,7 +159,7 @@ final class ChartData {
                 if (at == null && !isPlaces()) {
                     continue;
                 }
-                String label = at == null ? Texts.MISSING_KEY : xFormat.print(at);
+                String label = at == null ? missing() : xFormat.print(at);
                 Object value = result.isHidden(y.name(), row)
                         ? null
                         : result.column(y.name()).get(row);
@@ -176,7 +180,7 @@ final class ChartData {
             return title(y.name());
         }
         Object part = result.column(by.name()).get(row);
-        String name = part == null ? Texts.MISSING_KEY : format(by.name()).print(part);
+        String name = part == null ? missing() : format(by.name()).print(part);
         return chart.y().size() > 1 ? name + " " + title(y.name()) : name;
     }
 

@@ -355,7 +355,6 @@ final class ChartLook {
         plot.setBackgroundPaint(null);
         plot.setOutlineVisible(false);
         plot.setInsets(new RectangleInsets(4, 0, 0, 0));
-        plot.setNoDataMessage("No rows");
         plot.setNoDataMessageFont(FONT.deriveFont(14f));
         plot.setNoDataMessagePaint(SOFT);
         LegendTitle legend = chart.getLegend();

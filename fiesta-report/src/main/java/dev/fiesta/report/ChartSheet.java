@@ -65,7 +65,11 @@ final class ChartSheet {
         share(panels.stream().map(p -> p.chart().getPlot()).toList());
         String left = panels.size() == apart.size()
                 ? note
-                : "the first " + panels.size() + " of " + locale.number(Integer.toString(apart.size())) + " charts";
+                : Words.of(locale.tag())
+                        .get(
+                                "first_of",
+                                Integer.toString(panels.size()),
+                                locale.number(Integer.toString(apart.size())));
         return new ChartSheet(panels, measured, 0, left);
     }
 

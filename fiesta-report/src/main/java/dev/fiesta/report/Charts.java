@@ -59,8 +59,6 @@ final class Charts {
     /** A longer name of a series stands in a legend. */
     private static final int LONGEST_NAME = 24;
 
-    private static final String REST = "Rest";
-
     /**
      * A chart and how high it is drawn.
      *
@@ -78,6 +76,7 @@ final class Charts {
     private final BriefTree.Chart piece;
     private final Result result;
     private final LocaleStyle locale;
+    private final Words words;
     private final ChartData data;
     private final List<Line> lines;
 
@@ -86,6 +85,7 @@ final class Charts {
         this.piece = piece;
         this.result = result;
         this.locale = locale;
+        this.words = Words.of(locale.tag());
         this.data = data;
         this.lines = lines;
     }
@@ -119,13 +119,14 @@ final class Charts {
             case "boxes" -> boxes();
             default -> heat();
         };
+        drawn.chart().getPlot().setNoDataMessage(words.get("no_rows"));
         lines.forEach(line -> mark(drawn.chart().getPlot(), line));
         return drawn;
     }
 
     /** What the values are. */
     private String measured() {
-        return piece.kind().equals("histogram") ? "Rows" : data.valueTitle();
+        return piece.kind().equals("histogram") ? words.get("row_count") : data.valueTitle();
     }
 
     /** What stands above the axis of values; of small charts all have the same, which is told once. */
@@ -172,7 +173,7 @@ final class Charts {
             ChartLook.endNames(plot, names);
         }
         written(renderer, series);
-        return new Drawn(chart, USUAL_HEIGHT, others(series, " in grey"));
+        return new Drawn(chart, USUAL_HEIGHT, others(series));
     }
 
     /** The names of several series where they end; none where a name is too long to stand there. */
@@ -215,9 +216,11 @@ final class Charts {
         return line;
     }
 
-    private static String others(List<Series> series, String how) {
+    private String others(List<Series> series) {
         long others = series.stream().filter(Series::other).count();
-        return others == 0 ? "" : others + (others == 1 ? " smaller series" : " smaller series, all") + how;
+        return others == 0
+                ? ""
+                : words.get(others == 1 ? "one_smaller_grey" : "smaller_grey", locale.number(Long.toString(others)));
     }
 
     private Drawn areas() {
@@ -296,7 +299,7 @@ final class Charts {
                 }
             }
         }
-        large.add(new Series(REST, List.copyOf(sums.values()), false));
+        large.add(new Series(words.get("rest"), List.copyOf(sums.values()), false));
         return large;
     }
 
@@ -308,9 +311,11 @@ final class Charts {
     private String left() {
         List<Series> all = data.series();
         long others = all.stream().filter(Series::other).count();
-        return others == 0 || stacked()
-                ? others == 0 ? "" : REST + ": " + others + " smaller series together"
-                : "the eight largest of " + all.size() + " series";
+        return others == 0
+                ? ""
+                : stacked()
+                        ? words.get("rest_of", locale.number(Long.toString(others)))
+                        : words.get("largest_of", locale.number(Integer.toString(all.size())));
     }
 
     private Drawn bars(PlotOrientation orientation) {
@@ -371,9 +376,11 @@ final class Charts {
         x.setAutoRangeIncludesZero(false);
         NumberAxis rows = ChartAxes.numbers(null, true, ChartAxes.Figures.plain(locale));
         XYPlot plot = new XYPlot(intervals, x, rows, renderer);
-        renderer.setDefaultToolTipGenerator((d, s, i) -> ChartAxes.plain(series.getXLowValue(i), locale) + " to "
-                + ChartAxes.plain(series.getXHighValue(i), locale) + ": "
-                + locale.number(Integer.toString(counts[i])));
+        renderer.setDefaultToolTipGenerator((d, s, i) -> words.get(
+                        "between",
+                        ChartAxes.plain(series.getXLowValue(i), locale),
+                        ChartAxes.plain(series.getXHighValue(i), locale))
+                + ": " + locale.number(Integer.toString(counts[i])));
         JFreeChart chart = ChartLook.chart(plot, false, valueTitle());
         ChartLook.histogram(renderer);
         return new Drawn(chart, USUAL_HEIGHT, "");
@@ -388,7 +395,7 @@ final class Charts {
             Object value =
                     result.isHidden(field, row) ? null : result.column(field).get(row);
             List<Double> values =
-                    groups.computeIfAbsent(at == null ? Texts.MISSING_KEY : labels.print(at), l -> new ArrayList<>());
+                    groups.computeIfAbsent(at == null ? data.missing() : labels.print(at), l -> new ArrayList<>());
             if (value != null) {
                 values.add(ChartData.number(value, field));
             }
@@ -409,18 +416,17 @@ final class Charts {
 
             @Override
             public String generateToolTip(org.jfree.data.category.CategoryDataset d, int row, int column) {
-                return d.getColumnKey(column) + ": median "
-                        + ChartAxes.plain(boxes.getMedianValue(row, column).doubleValue(), locale) + ", half between "
-                        + ChartAxes.plain(boxes.getQ1Value(row, column).doubleValue(), locale) + " and "
-                        + ChartAxes.plain(boxes.getQ3Value(row, column).doubleValue(), locale);
+                return words.get(
+                        "median",
+                        d.getColumnKey(column).toString(),
+                        ChartAxes.plain(boxes.getMedianValue(row, column).doubleValue(), locale),
+                        ChartAxes.plain(boxes.getQ1Value(row, column).doubleValue(), locale),
+                        ChartAxes.plain(boxes.getQ3Value(row, column).doubleValue(), locale));
             }
         });
         JFreeChart chart = ChartLook.chart(plot, false, valueTitle());
         ChartLook.boxes(plot, renderer, groups.keySet());
-        return new Drawn(
-                chart,
-                USUAL_HEIGHT,
-                "box: the middle half, line: the median, whiskers: to the last value within 1.5 times the box, rings: values beyond");
+        return new Drawn(chart, USUAL_HEIGHT, words.get("boxes"));
     }
 
     private static BoxAndWhiskerItem box(List<Double> values) {
@@ -494,7 +500,7 @@ final class Charts {
 
     private String label(String field, CellFormat format, int row) {
         Object value = result.column(field).get(row);
-        return value == null ? Texts.MISSING_KEY : format.print(value);
+        return value == null ? data.missing() : format.print(value);
     }
 
     /** The values of a key in their order: ascending for times and numbers, as met for texts. */

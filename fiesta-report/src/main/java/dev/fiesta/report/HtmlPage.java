@@ -32,7 +32,9 @@ final class HtmlPage {
                 "warnings",
                 report.warnings(),
                 "particulars",
-                report.particulars());
+                report.particulars(),
+                "words",
+                Words.of(report.locale()).all());
         return Pages.fill(template, values);
     }
 }

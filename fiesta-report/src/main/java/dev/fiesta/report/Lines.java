@@ -24,13 +24,14 @@ final class Lines {
      * @param values one for each shown column
      * @param label the column that holds the label of a total, -1 for none
      * @param few the columns whose values rest on few records
+     * @param notes for each column what is noted at its value; empty where nothing is
      * @param again how many keys in front are those of the row above, so that they need not be printed once more
      */
-    record Line(Kind kind, List<@Nullable Object> values, int label, BitSet few, int again) {
+    record Line(Kind kind, List<@Nullable Object> values, int label, BitSet few, List<List<String>> notes, int again) {
         /** A value as it is printed. */
         String print(int column, CellFormat format) {
             if (column == label) {
-                return TotalRow.LABEL;
+                return format.total();
             }
             boolean lacking = kind != Kind.ROW && values.get(column) == null;
             return lacking && column > label ? "" : format.print(values.get(column));
@@ -57,12 +58,14 @@ final class Lines {
             if (row < rows) {
                 List<@Nullable Object> values = new ArrayList<>();
                 BitSet few = new BitSet();
+                List<List<String>> notes = new ArrayList<>();
                 for (ViewColumn view : columns) {
                     few.set(values.size(), result.restsOnFew(view.field(), row));
                     values.add(result.shown(view.field(), row));
+                    notes.add(result.notes(view.field(), row));
                 }
                 Line above = lines.isEmpty() ? null : lines.get(lines.size() - 1);
-                lines.add(new Line(Kind.ROW, values, -1, few, again(above, values, keys)));
+                lines.add(new Line(Kind.ROW, values, -1, few, notes, again(above, values, keys)));
             }
         }
         for (; next < totals.size(); next++) {
@@ -102,13 +105,14 @@ final class Lines {
 
     /** As {@link #notes(Result, int, LocaleStyle)}, of which so many columns are shown of so many. */
     static List<String> notes(Result result, int shown, int columns, int ofColumns, LocaleStyle locale) {
+        Words words = Words.of(locale.tag());
         List<String> notes = new ArrayList<>();
         List<String> parts = new ArrayList<>();
         if (shown < result.rows()) {
-            parts.add((parts.isEmpty() ? "R" : "r") + "ows " + range(shown, result.rows(), locale));
+            parts.add(range("rows", shown, result.rows(), locale));
         }
         if (columns < ofColumns) {
-            parts.add((parts.isEmpty() ? "C" : "c") + "olumns " + range(columns, ofColumns, locale));
+            parts.add(range(parts.isEmpty() ? "columns" : "columns_too", columns, ofColumns, locale));
         }
         if (!parts.isEmpty()) {
             notes.add(String.join(", ", parts) + ".");
@@ -122,17 +126,18 @@ final class Lines {
             }
         }
         if (few) {
-            notes.add("* rests on fewer than " + fewest(result, locale) + " records");
+            notes.add(words.get("few", fewest(result, locale)));
         }
         if (hidden) {
-            notes.add(Result.HIDDEN + " is not shown");
+            notes.add(words.get("hidden", Result.HIDDEN));
         }
         return notes;
     }
 
-    /** {@code 1 to 40 of 252}. */
-    private static String range(int shown, int of, LocaleStyle locale) {
-        return "1 to " + locale.number(Integer.toString(shown)) + " of " + locale.number(Integer.toString(of));
+    /** {@code Rows 1 to 40 of 252}. */
+    private static String range(String what, int shown, int of, LocaleStyle locale) {
+        return Words.of(locale.tag())
+                .get(what, "1", locale.number(Integer.toString(shown)), locale.number(Integer.toString(of)));
     }
 
     private static String fewest(Result result, LocaleStyle locale) {
@@ -141,7 +146,8 @@ final class Lines {
                 .filter(f -> f.name().equals(Formats.MARK_FEW))
                 .map(f -> locale.number(java.util.Objects.requireNonNull(f.argument())))
                 .distinct()
-                .collect(java.util.stream.Collectors.joining(" or "));
+                .collect(java.util.stream.Collectors.joining(
+                        " " + Words.of(locale.tag()).get("or") + " "));
     }
 
     private static Line total(List<ViewColumn> columns, TotalRow total) {
@@ -151,6 +157,6 @@ final class Lines {
             label = view.field().equals(total.label()) ? values.size() : label;
             values.add(total.values().get(view.field()));
         }
-        return new Line(total.grand() ? Kind.TOTAL : Kind.SUBTOTAL, values, label, new BitSet(), 0);
+        return new Line(total.grand() ? Kind.TOTAL : Kind.SUBTOTAL, values, label, new BitSet(), List.of(), 0);
     }
 }

@@ -7,7 +7,9 @@ import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** The report as marked-up text, with tables of bars and dashes. */
 final class Markdown {
@@ -41,7 +43,8 @@ final class Markdown {
         }
         if (piece instanceof BriefTree.ShowTable show) {
             return "**" + escaped(report.title(show)) + "**\n\n"
-                    + table(report.result(show.table().name()), show.rows());
+                    + table(report.result(show.table().name()), show.rows())
+                    + (show.note() == null ? "" : "\n" + escaped(report.fill(show.note())) + "\n");
         }
         if (piece instanceof BriefTree.Figures figures) {
             String title = figures.title() == null ? "" : "**" + escaped(report.fill(figures.title())) + "**\n\n";
@@ -61,23 +64,49 @@ final class Markdown {
         for (ViewColumn view : result.view()) {
             formats.add(new CellFormat(locale, view, result.column(view.field())));
         }
+        List<Courses.Column> courses = report.courses(result);
         StringBuilder out = new StringBuilder();
-        out.append(line(formats.stream()
-                .map(f -> escaped(f.title() + (f.unit().isEmpty() ? "" : " " + f.unit())))
-                .toList()));
-        out.append(line(formats.stream().map(f -> f.right() ? "---:" : "---").toList()));
-        for (Lines.Line line : Lines.of(result, shown)) {
+        out.append(line(with(
+                courses,
+                c -> escaped(c.title()),
+                formats.stream()
+                        .map(f -> escaped(f.title() + (f.unit().isEmpty() ? "" : " " + f.unit())))
+                        .toList())));
+        out.append(line(with(
+                courses,
+                c -> "---",
+                formats.stream().map(f -> f.right() ? "---:" : "---").toList())));
+        List<Lines.Line> lines = Lines.of(result, shown);
+        NoteSigns signs = NoteSigns.of(lines);
+        int row = 0;
+        for (Lines.Line line : lines) {
             List<String> cells = new ArrayList<>();
             for (int c = 0; c < formats.size(); c++) {
                 String text =
-                        escaped(line.print(c, formats.get(c)) + (line.few().get(c) ? "*" : ""));
+                        escaped(line.print(c, formats.get(c)) + (line.few().get(c) ? "*" : "") + signs.at(line, c));
                 cells.add(line.kind() == Lines.Kind.ROW || text.isEmpty() ? text : "**" + text + "**");
             }
-            out.append(line(cells));
+            int number = line.kind() == Lines.Kind.ROW ? row++ : -1;
+            out.append(line(with(courses, c -> number < 0 ? "" : text(c.rows().get(number)), cells)));
         }
+        signs.told().forEach(n -> out.append('\n').append(escaped(n)).append('\n'));
         Lines.notes(result, shown, locale)
                 .forEach(n -> out.append('\n').append(escaped(n)).append('\n'));
         return out.toString();
+    }
+
+    private static String text(Courses.@Nullable Course course) {
+        return course == null ? "" : escaped(course.text());
+    }
+
+    /** Cells with those of courses between them. */
+    private static List<String> with(
+            List<Courses.Column> courses, Function<Courses.Column, String> cell, List<String> cells) {
+        List<String> all = new ArrayList<>(cells);
+        for (int i = courses.size() - 1; i >= 0; i--) {
+            all.add(courses.get(i).place(), cell.apply(courses.get(i)));
+        }
+        return all;
     }
 
     private static String line(List<String> cells) {

@@ -137,6 +137,11 @@ public final class Report {
         return chart.title() == null ? chart.table().name() : fill(chart.title());
     }
 
+    /** The small lines beside the rows of a table. */
+    List<Courses.Column> courses(Result table) {
+        return Courses.of(table, tables.courses(table.name()), results(), LocaleStyle.of(locale));
+    }
+
     /** A chart, drawn once. */
     synchronized ChartSheet draw(BriefTree.Chart chart) {
         return drawn.computeIfAbsent(
@@ -199,36 +204,47 @@ public final class Report {
     /** What the report rests on: inputs with their records, parameters, what was counted. */
     List<Particular> particulars() {
         LocaleStyle style = LocaleStyle.of(locale);
+        Words words = Words.of(locale);
         List<Particular> all = new ArrayList<>();
+        if (!Words.knows(locale)) {
+            all.add(new Particular(words.get("language"), words.get("no_words", locale)));
+        }
         tables.files().forEach((name, files) -> {
             Long records = outcome.records().get(name);
             if (records != null) {
                 String names = files.size() > 2
-                        ? files.size() + " files, " + files.get(0).name() + " to "
-                                + files.get(files.size() - 1).name()
+                        ? words.get(
+                                "files",
+                                Integer.toString(files.size()),
+                                files.get(0).name(),
+                                files.get(files.size() - 1).name())
                         : String.join(", ", files.stream().map(f -> f.name()).toList());
-                all.add(new Particular("Input " + name, names + ": " + style.number(records.toString()) + " records"));
+                all.add(new Particular(words.get("input") + " " + name, names + ": " + records(words, records, style)));
             }
         });
-        tables.parameters().forEach((name, value) -> all.add(new Particular("Parameter " + name, value)));
+        tables.parameters()
+                .forEach((name, value) -> all.add(new Particular(words.get("parameter") + " " + name, value)));
         results().values().stream()
                 .findFirst()
-                .ifPresent(r -> r.notices().list().forEach(n -> all.add(new Particular("Counted", n.text()))));
+                .ifPresent(r ->
+                        r.notices().list().forEach(n -> all.add(new Particular(words.get("counted"), n.text()))));
         outcome.asides()
                 .values()
                 .forEach(aside -> aside.counts().entrySet().stream()
                         .limit(MOST_REASONS)
-                        .forEach(e -> all.add(setAside(aside.input(), e.getKey(), e.getValue(), style))));
+                        .forEach(e -> all.add(setAside(aside.input(), e.getKey(), e.getValue(), style, words))));
         return all;
     }
 
     /** @param what the field, or an empty text, and the reason */
-    private static Particular setAside(String input, List<String> what, int count, LocaleStyle style) {
+    private static Particular setAside(String input, List<String> what, int count, LocaleStyle style, Words words) {
         String field = what.get(0).isEmpty() ? "" : what.get(0) + " ";
         return new Particular(
-                "Set aside",
-                input + ": " + style.number(Integer.toString(count)) + (count == 1 ? " record: " : " records: ") + field
-                        + what.get(1));
+                words.get("set_aside"), input + ": " + records(words, count, style) + ": " + field + what.get(1));
+    }
+
+    private static String records(Words words, long count, LocaleStyle style) {
+        return words.get(count == 1 ? "record" : "records", style.number(Long.toString(count)));
     }
 
     /** A text with its places filled: parameters, row counts, fields of first rows. */
@@ -261,10 +277,14 @@ public final class Report {
                 out.println(fill(say.text()));
                 out.println();
             } else if (piece instanceof BriefTree.ShowTable show) {
-                terminal.table(result(show.table().name()), title(show), show.rows(), out);
+                Result table = result(show.table().name());
+                terminal.table(table, courses(table), title(show), show.rows(), out);
+                if (show.note() != null) {
+                    out.println(fill(show.note()));
+                }
                 out.println();
             } else if (piece instanceof BriefTree.Chart chart) {
-                out.println("(Chart on the page: " + title(chart) + ")");
+                out.println("(" + Words.of(locale).get("chart_on_page") + ": " + title(chart) + ")");
                 out.println();
             } else if (piece instanceof BriefTree.Figures figures) {
                 if (figures.title() != null) {

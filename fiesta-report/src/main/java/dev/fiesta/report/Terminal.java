@@ -47,11 +47,15 @@ public final class Terminal {
 
     /** Prints a table with its title. */
     public void table(Result result, String title, int rows, PrintWriter out) {
+        table(result, List.of(), title, rows, out);
+    }
+
+    void table(Result result, List<Courses.Column> courses, String title, int rows, PrintWriter out) {
         if (!title.isEmpty()) {
             out.println(bold(title, colour));
             out.println();
         }
-        out.print(tables.render(result, rows));
+        out.print(tables.render(result, rows, result.view(), courses));
     }
 
     /** Prints a table as each of its clauses leaves it. */

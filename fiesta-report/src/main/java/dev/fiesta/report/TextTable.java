@@ -37,36 +37,48 @@ final class TextTable {
     }
 
     String render(Result result, int most, List<ViewColumn> view) {
+        return render(result, most, view, List.of());
+    }
+
+    /** @param courses between the columns; nothing is drawn here: their ends are told */
+    String render(Result result, int most, List<ViewColumn> view, List<Courses.Column> courses) {
         int limit = most > 0 ? most : height > 0 ? height : result.rows();
         int shown = Math.min(result.rows(), limit);
-        List<CellFormat> formats = new ArrayList<>();
+        List<Boolean> right = new ArrayList<>();
         List<List<String>> columns = new ArrayList<>();
         List<Lines.Line> lines = Lines.of(result, shown, view);
+        NoteSigns signs = NoteSigns.of(lines);
         for (ViewColumn shownColumn : view) {
             Column column = result.column(shownColumn.field());
             CellFormat format = new CellFormat(locale, shownColumn, column);
             List<String> cells = new ArrayList<>();
             cells.add(format.title() + (format.unit().isEmpty() ? "" : " " + format.unit()));
-            int place = columns.size();
+            int place = right.size();
             boolean marks = lines.stream().anyMatch(l -> l.few().get(place));
+            int widest = lines.stream()
+                    .mapToInt(l -> signs.at(l, place).length())
+                    .max()
+                    .orElse(0);
             for (Lines.Line line : lines) {
+                String sign = signs.at(line, place);
+                String noted = format.right() ? sign + " ".repeat(widest - sign.length()) : sign;
                 String mark = !marks ? "" : line.few().get(place) ? "*" : format.right() ? " " : "";
                 boolean again = place < line.again() && width < Terminal.UNCUT - MARGIN;
-                cells.add(again ? "" : oneLine(line.print(place, format)) + mark);
+                cells.add(again ? "" : oneLine(line.print(place, format)) + mark + noted);
             }
-            formats.add(format);
+            right.add(format.right());
             columns.add(cells);
+        }
+        for (int i = courses.size() - 1; i >= 0; i--) {
+            right.add(courses.get(i).place(), false);
+            columns.add(courses.get(i).place(), cells(courses.get(i), lines));
         }
         int[] widths = fit(columns);
         StringBuilder out = new StringBuilder();
         for (int row = 0; row <= lines.size(); row++) {
             StringBuilder line = new StringBuilder();
             for (int c = 0; c < columns.size() && widths[c] > 0; c++) {
-                line.append(c == 0 ? "" : GAP)
-                        .append(cell(
-                                columns.get(c).get(row),
-                                widths[c],
-                                formats.get(c).right()));
+                line.append(c == 0 ? "" : GAP).append(cell(columns.get(c).get(row), widths[c], right.get(c)));
             }
             boolean total = row > 0 && lines.get(row - 1).kind() != Lines.Kind.ROW;
             if (total && lines.get(row - 1).kind() == Lines.Kind.TOTAL) {
@@ -83,10 +95,22 @@ final class TextTable {
                 out.append(rule(widths)).append('\n');
             }
         }
+        signs.told().forEach(n -> out.append(oneLine(n)).append('\n'));
         int fitting = (int) java.util.Arrays.stream(widths).filter(w -> w > 0).count();
         Lines.notes(result, shown, fitting, widths.length, locale)
                 .forEach(n -> out.append(n).append('\n'));
         return out.toString();
+    }
+
+    private static List<String> cells(Courses.Column courses, List<Lines.Line> lines) {
+        List<String> cells = new ArrayList<>(List.of(courses.title()));
+        int row = 0;
+        for (Lines.Line line : lines) {
+            Courses.Course course =
+                    line.kind() == Lines.Kind.ROW ? courses.rows().get(row++) : null;
+            cells.add(course == null ? "" : course.text());
+        }
+        return cells;
     }
 
     private static String oneLine(String text) {

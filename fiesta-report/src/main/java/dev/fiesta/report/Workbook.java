@@ -61,7 +61,7 @@ final class Workbook {
     }
 
     private void sheets(org.dhatim.fastexcel.Workbook book) throws IOException {
-        particulars(book.newWorksheet(name("Particulars")));
+        particulars(book.newWorksheet(name(words().get("particulars"))));
         for (Result result : report.data()) {
             if (result.rows() > MOST_ROWS) {
                 throw new MachineException(
@@ -110,14 +110,18 @@ final class Workbook {
         }
         row++;
         for (Result result : report.data()) {
-            sheet.value(row, 0, text("Table " + result.name()));
+            sheet.value(row, 0, text(words().get("table") + " " + result.name()));
             sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
-            sheet.value(row++, 1, result.rows() + (result.rows() == 1 ? " row" : " rows"));
+            sheet.value(row++, 1, words().get("row_count") + ": " + result.rows());
         }
         onePageWide(sheet);
         sheet.width(0, 26);
         sheet.width(1, 80);
         sheet.finish();
+    }
+
+    private Words words() {
+        return Words.of(report.locale());
     }
 
     private static void onePageWide(Worksheet sheet) {

@@ -47,7 +47,7 @@ class CellFormatTest {
                 "en-IE | text | 1234.50 | 1234.50",
                 "pt-PT | money | 1234567.5 | 1.234.567,50",
                 "de-CH | money | 1234567.5 | 1’234’567.50",
-                "de-DE | percent 1 | 0.5 | 50,0%",
+                "de-DE | percent 1 | 0.5 | 50,0\u00a0%",
             })
     void exactValues(String locale, String formats, BigDecimal value, String expected) {
         CellFormat format =

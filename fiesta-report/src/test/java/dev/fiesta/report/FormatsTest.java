@@ -171,7 +171,7 @@ class FormatsTest {
                     .contains(
                             List.of("Input sales", "sales.csv: 6 records"),
                             List.of("Parameter least", "5"),
-                            List.of("Table by_item", "4 rows"));
+                            List.of("Table by_item", "Rows: 4"));
         }
     }
 
