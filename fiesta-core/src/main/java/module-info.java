@@ -15,4 +15,5 @@ module dev.fiesta {
     exports dev.fiesta.survey;
     exports dev.fiesta.catalogue;
     exports dev.fiesta.copy;
+    exports dev.fiesta.moved;
 }

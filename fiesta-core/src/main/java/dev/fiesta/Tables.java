@@ -406,6 +406,33 @@ public final class Tables {
         });
     }
 
+    /**
+     * The groups of a table with what one of its figures is made of, to tell what moved it.
+     *
+     * @throws RequestException when there is no such table, or the figure is no sum, count, mean or ratio of such
+     */
+    public synchronized Moved.Side side(String table, String figure) {
+        BehindPlan.Definition where = definition(table);
+        if (where == null) {
+            plan(table); // says so where there is none
+            throw new RequestException("'" + table + "' is an input, and its rows are records.");
+        }
+        if (!plan(table).schema().names().contains(figure)) {
+            throw new RequestException("'" + table + "' has no figure '" + figure + "'. "
+                    + Names.didYouMean(figure, plan(table).schema().names(), "It has"));
+        }
+        List<dev.fiesta.language.Clause> clauses = where.table().clauses();
+        FigurePair pair = FigurePair.of(table, figure, clauses);
+        return widening((notices, resources) -> {
+            TablePlan plan =
+                    Planner.like(where.brief(), where.table(), table, pair.beside(table, clauses), parameters, plans());
+            Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
+            Result rows = Table.result(plan, worked(worked, plan), notices, List.of());
+            List<String> keys = java.util.Objects.requireNonNull(plan.levels().keys());
+            return new Moved.Side(rows, keys, figure, pair.ratio());
+        });
+    }
+
     /** Where a table is defined; null for inputs. */
     private BehindPlan.@Nullable Definition definition(String table) {
         for (BriefTree brief : briefs) {

@@ -242,7 +242,7 @@ class DataProblemsTest {
                         The check does not hold: t.brief:1: too little
                           check amount > 5 'too little'
                           1 row does not meet it:
-                            site Meadow, amount 5""");
+                            amount 5, site Meadow""");
         assertThatThrownBy(() -> run(input + "check unique site")).hasMessageContaining("2 rows do not meet it:");
         assertThatThrownBy(() -> run(input + "check rows < 3")).hasMessageContaining("there are 3 rows.");
         assertThat(run(input + "check unique site or warn").notices().warnings())

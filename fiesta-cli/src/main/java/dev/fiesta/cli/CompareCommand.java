@@ -1,16 +1,23 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.Fiesta;
+import dev.fiesta.Moved;
+import dev.fiesta.Result;
 import dev.fiesta.output.OutputFile;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.report.Brief;
 import dev.fiesta.report.Compared;
 import dev.fiesta.report.Comparison;
 import dev.fiesta.report.ComparisonView;
+import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -32,7 +39,12 @@ import picocli.CommandLine.Spec;
             "",
             "Examples:",
             "  fiesta compare june/run.json july/run.json",
-            "  fiesta compare old.csv new.csv --key site,stall"
+            "  fiesta compare old.csv new.csv --key site,stall",
+            "",
+            "With --parts, what moved a sum, count, mean or ratio, group by group: between two runs, or two periods of a brief.",
+            "",
+            "  fiesta compare june july --parts --table by_kind --figure takings",
+            "  fiesta compare takings.brief --parts --table weekly --figure takings --period week --between 2026-06-01 2026-06-08"
         })
 final class CompareCommand implements Callable<Integer> {
     @Spec
@@ -41,11 +53,11 @@ final class CompareCommand implements Callable<Integer> {
     @Parameters(
             index = "0",
             paramLabel = "A",
-            description = "The first: a run record or its folder, a csv file, or a folder.")
+            description = "The first: a run record or its folder, a csv file, or a folder; with --period a brief.")
     private Path first = Path.of("");
 
-    @Parameters(index = "1", paramLabel = "B", description = "The second.")
-    private Path second = Path.of("");
+    @Parameters(index = "1", arity = "0..1", paramLabel = "B", description = "The second.")
+    private @Nullable Path second;
 
     @Option(
             names = "--key",
@@ -60,11 +72,49 @@ final class CompareCommand implements Callable<Integer> {
     @Option(names = "--out", paramLabel = "DIR", description = "The folder for comparison.html, .csv or .json.")
     private @Nullable Path out;
 
+    @Option(names = "--parts", description = "Tell what each group has added to the move of one figure.")
+    private boolean parts;
+
+    @Option(names = "--table", paramLabel = "NAME", description = "With --parts: the table.")
+    private @Nullable String table;
+
+    @Option(names = "--figure", paramLabel = "NAME", description = "With --parts: the figure.")
+    private @Nullable String figure;
+
+    @Option(
+            names = "--period",
+            paramLabel = "KEY",
+            description = "With --parts: the key of a brief's table that tells the two sides.")
+    private @Nullable String period;
+
+    @Option(
+            names = "--between",
+            arity = "2",
+            paramLabel = "VALUE",
+            description = "With --period: its earlier and its later value.")
+    private List<String> between = new ArrayList<>();
+
+    @Option(
+            names = "--set",
+            paramLabel = "NAME=VALUE",
+            description = "With --period: a value for a parameter of the brief.")
+    private Map<String, String> set = new LinkedHashMap<>();
+
     @Mixin
     private Speaking speaking;
 
     @Override
     public Integer call() throws IOException {
+        if (parts) {
+            return parts();
+        }
+        if (table != null || figure != null || period != null || !between.isEmpty() || !set.isEmpty()) {
+            throw new RequestException(
+                    "--table, --figure, --period, --between and --set say something with --parts only.");
+        }
+        if (second == null) {
+            throw new RequestException("B is missing: fiesta compare A B. See: fiesta help compare");
+        }
         List<Comparison> tables = Compared.of(first, second, keys);
         ComparisonView view = new ComparisonView(tables);
         if (out == null) {
@@ -85,11 +135,71 @@ final class CompareCommand implements Callable<Integer> {
         return tables.stream().allMatch(Comparison::isEqual) ? 0 : Failures.CHECK;
     }
 
+    /** What moved a figure, group by group; ends with 1 when it moved, as a comparison does. */
+    private int parts() throws IOException {
+        if (table == null || figure == null) {
+            throw new RequestException("--parts tells of one figure of one table: add --table NAME --figure NAME.");
+        }
+        if (as != Format.TERMINAL && !as.isData() || as.isBinary()) {
+            throw new RequestException("--parts answers as terminal, csv, tsv, json or jsonl.");
+        }
+        try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {
+            Moved moved = moved(fiesta, table, figure);
+            speaking.endProgress();
+            Result exact = moved.parts(moved.exactDigits());
+            if (out != null) {
+                Format format = as == Format.TERMINAL ? Format.CSV : as;
+                Path file = out.resolve("parts." + format.ending());
+                OutputFile.write(file, to -> DataFile.write(exact, format, false, to));
+                if (!speaking.quiet) {
+                    spec.commandLine().getErr().println("Written: " + file);
+                }
+            } else if (as == Format.TERMINAL) {
+                print(moved, spec.commandLine().getOut());
+            } else {
+                DataFile.write(exact, as, false, spec.commandLine().getOut());
+            }
+            boolean same = java.util.Objects.equals(moved.before(), moved.after());
+            return same ? 0 : Failures.CHECK;
+        }
+    }
+
+    private Moved moved(Fiesta fiesta, String ofTable, String ofFigure) {
+        if (period == null) {
+            if (second == null) {
+                throw new RequestException(
+                        "The parts are those between two runs, or of a brief with --period KEY --between A B.");
+            }
+            return Compared.moved(first, second, ofTable, ofFigure, fiesta);
+        }
+        if (second != null || between.size() != 2) {
+            throw new RequestException("--period is a key of one brief, and --between has two of its values.");
+        }
+        Brief brief = Brief.read(first);
+        for (Map.Entry<String, String> value : set.entrySet()) {
+            brief = brief.set(value.getKey(), value.getValue());
+        }
+        return Moved.within(brief.check(fiesta).side(ofTable, ofFigure), period, between.get(0), between.get(1));
+    }
+
+    private void print(Moved moved, PrintWriter to) {
+        String told = period == null ? "" : ", " + period + " " + between.get(0) + " to " + between.get(1);
+        Window.terminal("en-IE", speaking.colour, 0)
+                .table(moved.parts(moved.digits()), figure + " by " + String.join(", ", moved.keys()) + told, 0, to);
+        to.println();
+        to.println(
+                moved.isRatio()
+                        ? "mix: a larger or smaller share of the records; level: higher or lower values of its own."
+                        : "records: more or fewer of them; values: higher or lower ones.");
+    }
+
     private void write(ComparisonView view, Appendable to) throws IOException {
         switch (as) {
             case CSV -> view.writeCsv(to);
             case JSON -> to.append(view.json());
-            case HTML -> to.append(view.page(first.getFileName() + " and " + second.getFileName()));
+            case HTML ->
+                to.append(view.page(first.getFileName() + " and "
+                        + java.util.Objects.requireNonNull(second).getFileName()));
             default -> throw new RequestException("'compare' shows differences as terminal, csv, json or html.");
         }
     }

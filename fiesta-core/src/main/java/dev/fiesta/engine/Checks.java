@@ -207,7 +207,11 @@ final class Checks {
             before += batch.size();
         }
         if (offending.count > SHOWN) {
-            text.append("\n    ").append(offending.count - SHOWN).append(" further rows");
+            text.append("\n  Rows 1 to ")
+                    .append(SHOWN)
+                    .append(" of ")
+                    .append(offending.count)
+                    .append('.');
         }
         return text.toString();
     }

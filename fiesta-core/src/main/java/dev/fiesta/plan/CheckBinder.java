@@ -5,8 +5,12 @@ import dev.fiesta.compute.FieldRef;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
+import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Settles {@code check} in all its forms. */
@@ -80,6 +84,35 @@ final class CheckBinder {
             @Nullable String message,
             boolean warn) {
         Step.CheckText text = text(at, message);
-        return new Step.Check(condition, unique, op, count, text, warn, table.scope.schema(), table.scope.slots());
+        List<Integer> order = told(condition, unique);
+        Schema all = table.scope.schema();
+        Schema told = new Schema(order.stream().map(all::field).toList());
+        List<Integer> slots = order.stream().map(table.scope.slots()::get).toList();
+        return new Step.Check(condition, unique, op, count, text, warn, told, slots);
+    }
+
+    /** The places of fields in the order in which offending rows are told: keys, then what the check looks at, then the others. */
+    private List<Integer> told(@Nullable Expression condition, List<Integer> unique) {
+        List<String> names = table.scope.schema().names();
+        List<String> keys = table.scope.level().keys();
+        Set<Integer> looked = new HashSet<>(unique);
+        if (condition != null) {
+            condition.fields(looked::add);
+        }
+        Set<Integer> order = new LinkedHashSet<>();
+        for (int f = 0; keys != null && f < names.size(); f++) {
+            if (keys.contains(names.get(f))) {
+                order.add(f);
+            }
+        }
+        for (int f = 0; f < names.size(); f++) {
+            if (looked.contains(table.scope.slots().get(f))) {
+                order.add(f);
+            }
+        }
+        for (int f = 0; f < names.size(); f++) {
+            order.add(f);
+        }
+        return List.copyOf(order);
     }
 }

@@ -1,5 +1,7 @@
 package dev.fiesta.report;
 
+import dev.fiesta.Fiesta;
+import dev.fiesta.Moved;
 import dev.fiesta.problem.RequestException;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -42,6 +44,17 @@ public final class Compared {
                     + String.join(", ", right.tables().keySet()) + " here.");
         }
         return all;
+    }
+
+    /**
+     * What moved a figure between two run records, whose inputs are what they were.
+     *
+     * @throws RequestException when these changed, or the parts of the figure cannot be told
+     */
+    public static Moved moved(Path first, Path second, String table, String figure, Fiesta fiesta) {
+        Moved.Side before = Repetition.tables(RunRecord.read(first), fiesta).side(table, figure);
+        Moved.Side after = Repetition.tables(RunRecord.read(second), fiesta).side(table, figure);
+        return Moved.between(before, after);
     }
 
     private static List<String> keys(String table, List<String> told, Side left, Side right, Comparison.Cells cells) {

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** The report as one page that needs nothing else. All texts are escaped by the template. */
 final class HtmlPage {
@@ -15,6 +16,37 @@ final class HtmlPage {
     /** The page for paper: no scripts, charts in their own colours, well-formed for programs that set pages. */
     static String renderForPaper(Report report) {
         return fill("paper.html.peb", report, new Blocks(report, true).all());
+    }
+
+    /**
+     * What warns at the head of the page.
+     *
+     * @param text what is wrong
+     * @param rows the first rows for which it is
+     * @param more the others that were told
+     */
+    public record Warning(String text, List<String> rows, List<String> more) {
+        private static final int FIRST = 5;
+        private static final String ROW = "    ";
+
+        static Warning of(String told) {
+            List<String> lines = told.lines().toList();
+            List<String> rows = lines.stream()
+                    .filter(l -> l.startsWith(ROW))
+                    .map(String::strip)
+                    .toList();
+            String text = lines.stream()
+                    .filter(l -> !l.startsWith(ROW))
+                    .map(String::strip)
+                    .collect(Collectors.joining("\n"));
+            int first = Math.min(FIRST, rows.size());
+            return new Warning(text, rows.subList(0, first), rows.subList(first, rows.size()));
+        }
+
+        /** How many others there are, as the page says it. */
+        public String others() {
+            return "+ " + more.size();
+        }
     }
 
     private static String fill(String template, Report report, List<Blocks.Block> blocks) {
@@ -30,7 +62,7 @@ final class HtmlPage {
                 "contents",
                 contents.size() > 1 ? contents : List.of(),
                 "warnings",
-                report.warnings(),
+                report.warnings().stream().map(Warning::of).toList(),
                 "particulars",
                 report.particulars(),
                 "words",

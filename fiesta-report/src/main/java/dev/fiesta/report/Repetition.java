@@ -4,6 +4,7 @@ import dev.fiesta.Asked;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Paths;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Schema;
@@ -36,15 +37,10 @@ public record Repetition(
     /** Runs what a record says, with the types that it names. */
     public static Repetition of(RunRecord record, Fiesta fiesta) {
         List<String> remarks = new ArrayList<>();
-        Brief brief = Brief.of(record.briefName(), record.briefText(), record.briefFolder());
-        for (Map.Entry<String, Object> parameter : record.parameters().entrySet()) {
-            brief = brief.set(parameter.getKey(), parameter.getValue());
-        }
+        Brief brief = brief(record);
         remarks(record, brief, remarks);
         List<String> inputs = new ArrayList<>();
-        Tables tables = brief.check(fiesta);
-        files(record, tables, inputs);
-        Brief typed = brief.typed(present(record, tables, inputs));
+        Brief typed = typed(record, brief, fiesta, inputs);
         List<String> wanted = new ArrayList<>(record.tables().keySet());
         Report report = typed.run(fiesta, wanted);
         queries(record, report.tables(), inputs);
@@ -65,6 +61,37 @@ public record Repetition(
             }
         }
         return new Repetition(inputs, equal, moved, unknown, remarks);
+    }
+
+    /**
+     * What a record says to be run, over its inputs, which are what they were.
+     *
+     * @throws RequestException when they are not
+     */
+    static Tables tables(RunRecord record, Fiesta fiesta) {
+        Brief brief = brief(record);
+        List<String> changes = new ArrayList<>();
+        Tables tables = typed(record, brief, fiesta, changes).check(fiesta);
+        if (!changes.isEmpty()) {
+            throw new RequestException("The parts of a figure are worked out from the inputs of its run, and those of "
+                    + record.briefName() + " are not what they were: " + String.join("; ", changes) + ".");
+        }
+        return tables;
+    }
+
+    private static Brief brief(RunRecord record) {
+        Brief brief = Brief.of(record.briefName(), record.briefText(), record.briefFolder());
+        for (Map.Entry<String, Object> parameter : record.parameters().entrySet()) {
+            brief = brief.set(parameter.getKey(), parameter.getValue());
+        }
+        return brief;
+    }
+
+    /** The brief with the types that the record names; what is not as it was is noted. */
+    private static Brief typed(RunRecord record, Brief brief, Fiesta fiesta, List<String> changes) {
+        Tables tables = brief.check(fiesta);
+        files(record, tables, changes);
+        return brief.typed(present(record, tables, changes));
     }
 
     private static void remarks(RunRecord record, Brief brief, List<String> remarks) {

@@ -102,6 +102,19 @@ class HtmlPageTest {
     }
 
     @Test
+    void whatWarnsStandsAtTheHeadWithItsFirstRows() throws IOException {
+        String html = page("table t from sales check amount > 5000 'Too little.' or warn report table t rows 1");
+        assertThat(all(html, "<div class=\"warning\" role=\"alert\"><p>([^<]*)</p>"))
+                .singleElement()
+                .satisfies(text -> assertThat(text).contains("Too little.").contains("40 rows do not meet it:"));
+        List<String> rows = all(html, "<li>(amount [^<]*)</li>");
+        assertThat(rows).as("what the check looks at stands first").hasSize(10);
+        assertThat(rows.get(0)).startsWith("amount -100.50, site Site 0");
+        assertThat(html).contains("<details><summary>+ 5</summary>");
+        assertThat(html.indexOf("role=\"alert\"")).isLessThan(html.indexOf("<figure"));
+    }
+
+    @Test
     void contentsListLeadsToHeadings() throws IOException {
         String html = page(
                 "table t from sales report heading 'One' table t heading 'Two & more' say 'There are {t.rows} rows.'");
