@@ -53,6 +53,9 @@ public final class Copies {
     /** What a file of this age looks like tells nothing: it may be changed again within the same tick of its clock. */
     private static final long YOUNG_NANOS = TimeUnit.SECONDS.toNanos(2);
 
+    /** What was touched so lately may be somebody's who has not locked it yet. */
+    private static final long YOUNG_MILLIS = 60_000;
+
     /** Files smaller than this, together, are read as quickly as a copy of them. */
     private static final long LEAST = 1 << 14;
 
@@ -255,6 +258,9 @@ public final class Copies {
     private void dropUnfinished() throws IOException {
         try (DirectoryStream<Path> left = Files.newDirectoryStream(folder, "*" + UNFINISHED)) {
             for (Path one : left) {
+                if (used(one).toMillis() > System.currentTimeMillis() - YOUNG_MILLIS) {
+                    continue; // somebody may be just about to lock it
+                }
                 try (FileChannel channel = FileChannel.open(one, StandardOpenOption.WRITE)) {
                     if (channel.tryLock() != null) {
                         drop(one);
@@ -271,14 +277,19 @@ public final class Copies {
         all.sort(Comparator.comparing(Copies::used));
         long bytes = 0;
         for (Path one : all) {
-            bytes += Files.size(one);
+            bytes += size(one);
         }
         for (Path one : all) {
             if (bytes > most && !one.equals(newest)) {
-                bytes -= Files.size(one);
+                bytes -= size(one);
                 drop(one);
             }
         }
+    }
+
+    /** Somebody else may have removed it. */
+    private static long size(Path copy) {
+        return copy.toFile().length();
     }
 
     private static FileTime used(Path copy) {

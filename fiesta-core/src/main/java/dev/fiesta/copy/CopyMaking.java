@@ -37,6 +37,9 @@ final class CopyMaking {
     private static final int MOST_TEXTS = 1 << 16;
 
     private static final long MOST_BYTES = 1 << 21;
+    /** A worker whose texts come in many dictionaries forgets what it knew of them. */
+    private static final int MOST_REMEMBERED = 16;
+
     private static final int MOST_NOTES = 100_000;
 
     private final Source source;
@@ -262,6 +265,9 @@ final class CopyMaking {
                     return null;
                 }
                 known = more;
+                if (translated.get(field).size() > MOST_REMEMBERED) {
+                    translated.get(field).clear();
+                }
                 translated.get(field).put(own, known);
             }
             long[] codes = new long[texts.size()];

@@ -301,7 +301,8 @@ class CopiesTest {
     @Test
     void whatAKilledRunLeftGoesWithTheNextCopy() throws IOException {
         Files.createDirectories(folder.resolve("copies"));
-        Path left = Files.writeString(folder.resolve("copies/half.making"), "half");
+        Path left = folder.resolve("copies/half.making");
+        write(left, "half", LONG_AGO);
         outcome(INPUT + "table t from sales per site", true);
         assertThat(left).doesNotExist();
         assertThat(copies().list()).hasSize(1);

@@ -28,8 +28,10 @@ import org.jfree.chart.axis.NumberTick;
 import org.jfree.chart.axis.NumberTickUnit;
 import org.jfree.chart.axis.TickUnits;
 import org.jfree.chart.axis.ValueAxis;
+import org.jfree.chart.plot.ValueAxisPlot;
 import org.jfree.chart.ui.RectangleEdge;
 import org.jfree.chart.ui.TextAnchor;
+import org.jfree.data.Range;
 import org.jspecify.annotations.Nullable;
 
 /** Axes of charts: few ticks, on round numbers and whole days, written as the locale of the brief does. */
@@ -61,6 +63,30 @@ final class ChartAxes {
         NumberAxis axis = new FewTicks(title, whole);
         axis.setNumberFormatOverride(new Localised(figures));
         return axis;
+    }
+
+    /** The range of values that all lie so near each other that an axis of its own would have no length; null where they do not. */
+    private static @Nullable Range flat(ValueAxis axis) {
+        Range range = axis.getPlot() instanceof ValueAxisPlot plot ? plot.getDataRange(axis) : null;
+        double size = range == null ? 0 : Math.max(Math.abs(range.getLowerBound()), Math.abs(range.getUpperBound()));
+        return range != null && range.getLength() <= size * 1e-9 ? range : null;
+    }
+
+    /** Sets the range of an axis; one that has no length is given some, and none leaves it as it is. */
+    static void set(ValueAxis axis, @Nullable Range range) {
+        if (range == null) {
+            return;
+        }
+        double low = range.getLowerBound();
+        double high = range.getUpperBound();
+        if (high - low > Math.abs(high) * 1e-9) {
+            axis.setRange(range);
+        } else if (axis instanceof LogAxis && low > 0) {
+            axis.setRange(low / 2, high * 2);
+        } else {
+            double room = Math.max(0.5, Math.abs(low) / 20);
+            axis.setRange(low - room, high + room);
+        }
     }
 
     /**
@@ -139,6 +165,16 @@ final class ChartAxes {
         }
 
         @Override
+        protected void autoAdjustRange() {
+            Range flat = flat(this);
+            if (flat == null) {
+                super.autoAdjustRange();
+            } else {
+                set(this, getAutoRangeIncludesZero() ? Range.expand(Range.expandToInclude(flat, 0), 0, 0.05) : flat);
+            }
+        }
+
+        @Override
         protected void selectAutoTickUnit(Graphics2D graphics, Rectangle2D area, RectangleEdge edge) {
             boolean upright = RectangleEdge.isLeftOrRight(edge);
             double room = upright ? area.getHeight() / UPRIGHT : area.getWidth() / LYING;
@@ -193,6 +229,16 @@ final class ChartAxes {
             super(null);
             this.written = new Localised(figures);
             setSmallestValue(1e-9);
+        }
+
+        @Override
+        protected void autoAdjustRange() {
+            Range flat = flat(this);
+            if (flat == null) {
+                super.autoAdjustRange();
+            } else {
+                set(this, flat);
+            }
         }
 
         @Override

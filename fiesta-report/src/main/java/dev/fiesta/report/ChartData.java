@@ -53,11 +53,18 @@ final class ChartData {
     private final Map<String, Integer> places = new LinkedHashMap<>();
 
     ChartData(BriefTree.Chart chart, Result result, LocaleStyle locale) {
-        this(chart, result, locale, IntStream.range(0, result.rows()).toArray(), List.of());
+        this(chart, result, locale, IntStream.range(0, result.rows()).toArray(), List.of(), Map.of());
     }
 
-    private ChartData(BriefTree.Chart chart, Result result, LocaleStyle locale, int[] rows, List<String> order) {
+    private ChartData(
+            BriefTree.Chart chart,
+            Result result,
+            LocaleStyle locale,
+            int[] rows,
+            List<String> order,
+            Map<String, Integer> places) {
         this.order = order;
+        this.places.putAll(places);
         this.chart = chart;
         this.result = result;
         this.locale = locale;
@@ -83,7 +90,7 @@ final class ChartData {
         parts.forEach((value, of) -> parted.put(
                 value,
                 new ChartData(
-                        chart, result, locale, of.stream().mapToInt(i -> i).toArray(), all)));
+                        chart, result, locale, of.stream().mapToInt(i -> i).toArray(), all, places)));
         return parted;
     }
 
@@ -164,7 +171,7 @@ final class ChartData {
                         ? null
                         : result.column(y.name()).get(row);
                 Double number = value == null ? null : number(value, y.name());
-                Double placed = number != null && chart.options().log() && number <= 0 ? null : number;
+                Double placed = number != null && isInSight(number) ? number : null;
                 found.computeIfAbsent(name(y, row), n -> new ArrayList<>())
                         .add(new Point(position(at, label), label, placed, yFormat.print(value)));
             }
@@ -172,6 +179,11 @@ final class ChartData {
         List<Series> all = new ArrayList<>();
         found.forEach((name, points) -> all.add(new Series(name, points, false)));
         return all.size() <= MOST_SERIES ? all : withOthers(all);
+    }
+
+    /** A logarithmic axis has no zero, and nothing below. */
+    boolean isInSight(double value) {
+        return !chart.options().log() || value > 0;
     }
 
     private String name(Ref y, int row) {

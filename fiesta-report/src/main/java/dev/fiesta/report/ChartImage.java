@@ -62,9 +62,9 @@ final class ChartImage {
 
     /** An element for paper, in its own colours. */
     static String forPaper(ChartSheet sheet, String title) {
-        int height = Math.round(sheet.height(WIDTH) * (float) PAPER_WIDTH / WIDTH);
-        return svg(sheet, title, WIDTH, false, 0)
-                .replaceFirst("<svg", "<svg width=\"" + PAPER_WIDTH + "\" height=\"" + height + "\"");
+        return svg(sheet, title, PAPER_WIDTH, false, 0)
+                .replaceFirst(
+                        "<svg", "<svg width=\"" + PAPER_WIDTH + "\" height=\"" + sheet.height(PAPER_WIDTH) + "\"");
     }
 
     /** A file of its own, with its title. */

@@ -1,6 +1,7 @@
 package dev.fiesta.report;
 
 import dev.fiesta.value.LocaleStyle;
+import java.awt.FontMetrics;
 import java.awt.Graphics2D;
 import java.awt.geom.AffineTransform;
 import java.awt.geom.Rectangle2D;
@@ -106,7 +107,7 @@ final class ChartSheet {
             if (head > 0) {
                 graphics.setFont(ChartLook.titleFont());
                 graphics.setPaint(ChartLook.ink());
-                graphics.drawString(panel.title(), (float) x + 2, (float) y + 14);
+                graphics.drawString(fitted(panel.title(), graphics, wide), (float) x + 2, (float) y + 14);
             }
             double high = height > 0 ? height(width) : PANEL_HEIGHT - head;
             AffineTransform before = graphics.getTransform();
@@ -122,23 +123,34 @@ final class ChartSheet {
         }
     }
 
+    private static String fitted(String title, Graphics2D graphics, double width) {
+        FontMetrics metrics = graphics.getFontMetrics();
+        int end = title.length();
+        while (end > 1 && metrics.stringWidth(title.substring(0, end) + "…") > width) {
+            end = title.offsetByCodePoints(end, -1);
+        }
+        return metrics.stringWidth(title) <= width ? title : title.substring(0, end) + "…";
+    }
+
     /** Something that tells a value, and how far its chart is moved. */
     record Spot(ChartEntity entity, double x, double y) {}
 
-    /** Gives plots the same ranges. */
+    /** Gives plots the same ranges; one without any value has none of its own. */
     private static void share(List<Plot> plots) {
         Range values = null;
         Range across = null;
         for (Plot plot : plots) {
-            values = Range.combine(values, values(plot).getRange());
-            across = plot instanceof XYPlot xy
-                    ? Range.combine(across, xy.getDomainAxis().getRange())
-                    : across;
+            ValueAxis axis = values(plot);
+            if (plot instanceof XYPlot xy && xy.getDataRange(xy.getDomainAxis()) != null) {
+                across = Range.combine(across, xy.getDomainAxis().getRange());
+            }
+            Range known = plot instanceof XYPlot xy ? xy.getDataRange(axis) : ((CategoryPlot) plot).getDataRange(axis);
+            values = known == null ? values : Range.combine(values, axis.getRange());
         }
         for (Plot plot : plots) {
-            values(plot).setRange(values);
+            ChartAxes.set(values(plot), values);
             if (plot instanceof XYPlot xy) {
-                xy.getDomainAxis().setRange(across);
+                ChartAxes.set(xy.getDomainAxis(), across);
             }
         }
     }

@@ -167,6 +167,9 @@ final class Workbook {
                         formats.get(c),
                         view.get(c),
                         result.column(view.get(c).field()).type());
+                if (c < line.notes().size() && !line.notes().get(c).isEmpty()) {
+                    sheet.comment(row, c, text(String.join("\n", line.notes().get(c))));
+                }
             }
             if (line.kind() == Lines.Kind.SUBTOTAL) {
                 if (row > first) {
@@ -179,12 +182,39 @@ final class Workbook {
         for (int c = 0; c < widths.length; c++) {
             sheet.width(c, Math.max(6, widths[c]));
         }
+        courses(sheet, report.courses(result), lines, view.size());
         sheet.freezePane(0, 1);
         sheet.repeatRows(0);
         sheet.rowSumsBelow(true);
         onePageWide(sheet);
         if (!view.isEmpty() && result.rows() > 0) {
             sheet.setAutoFilter(0, 0, result.totals().isEmpty() ? row - 1 : lastRow(lines), view.size() - 1);
+        }
+    }
+
+    /** Courses behind the columns, as their least, latest and greatest values: nothing is drawn in cells here. */
+    private static void courses(Worksheet sheet, List<Courses.Column> courses, List<Lines.Line> lines, int from) {
+        for (int c = 0; c < courses.size(); c++) {
+            int column = from + c;
+            sheet.value(0, column, text(courses.get(c).title()));
+            sheet.style(0, column)
+                    .bold()
+                    .fontName(FONT)
+                    .fontSize(10)
+                    .fontColor(INK)
+                    .fillColor(HEAD)
+                    .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN)
+                    .set();
+            int row = 0;
+            for (int l = 0; l < lines.size(); l++) {
+                Courses.Course course = lines.get(l).kind() == Lines.Kind.ROW
+                        ? courses.get(c).rows().get(row++)
+                        : null;
+                if (course != null) {
+                    sheet.value(l + 1, column, text(course.text()));
+                }
+            }
+            sheet.width(column, WIDEST / 2);
         }
     }
 

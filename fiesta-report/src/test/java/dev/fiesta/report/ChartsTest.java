@@ -17,6 +17,8 @@ import org.junit.jupiter.api.Test;
 
 /** What is drawn: as many lines and bars as the data has, labels escaped, gaps left open, the greys of the page. */
 class ChartsTest {
+    private static final int CHARTS = Integer.getInteger("fiesta.charts", 300);
+
     record Point(LocalDate day, String site, BigDecimal takings) {}
 
     private static Result result(int sites, int days, String name, Integer gapAt) {
@@ -204,6 +206,81 @@ class ChartsTest {
                         List.of(new Charts.Line("Opening", LocalDate.of(2026, 5, 3)))))
                 .hasMessage(
                         "The line 'Opening' stands at 2026-05-03, for which the chart 'bars' of 'records' has no axis.");
+    }
+
+    record Anything(
+            LocalDate day,
+            java.time.LocalDateTime time,
+            String site,
+            String kind,
+            Long n,
+            BigDecimal amount,
+            Double real) {}
+
+    /** Whatever is asked of whatever there is, is drawn for every width, or refused in a sentence. */
+    @Test
+    void anyChartOfAnyTableIsDrawnOrRefused() {
+        List<String> kinds = List.of("lines", "areas", "columns", "bars", "points", "histogram", "boxes", "heat");
+        List<String> fields = List.of("day", "time", "site", "kind", "n", "amount", "real");
+        int drawn = 0;
+        for (long seed = 0; seed < CHARTS; seed++) {
+            java.util.SplittableRandom random = new java.util.SplittableRandom(seed);
+            Result table = anything(random);
+            String kind = kinds.get(random.nextInt(kinds.size()));
+            String chart = kind + " t x " + fields.get(random.nextInt(fields.size()))
+                    + (kind.equals("histogram") ? "" : " y " + fields.get(4 + random.nextInt(3)))
+                    + (random.nextInt(2) == 0 ? "" : " by " + fields.get(random.nextInt(fields.size())))
+                    + (random.nextInt(3) > 0 ? "" : " apart " + fields.get(random.nextInt(fields.size())))
+                    + (random.nextInt(3) > 0 ? "" : " log")
+                    + (random.nextInt(3) > 0 ? "" : " stacked")
+                    + (random.nextInt(3) > 0 ? "" : " values")
+                    + (random.nextInt(3) > 0 ? "" : " bins " + (1 + random.nextInt(5)));
+            List<Charts.Line> lines = random.nextInt(3) > 0
+                    ? List.of()
+                    : List.of(new Charts.Line(
+                            "a line",
+                            random.nextBoolean()
+                                    ? LocalDate.of(2026, 1, 1)
+                                    : new BigDecimal(random.nextInt(-900, 900))));
+            try {
+                ChartSheet sheet = Charts.of(piece(chart), table, LocaleStyle.of("de-DE"), lines);
+                String both = ChartImage.forPage(sheet, "c", "T") + ChartImage.forPaper(sheet, "T");
+                int nowhere = both.indexOf("NaN");
+                assertThat(nowhere < 0 ? "" : both.substring(Math.max(0, nowhere - 200), nowhere + 20))
+                        .as("seed " + seed + ": " + chart + ", " + table.rows() + " rows")
+                        .isEmpty();
+                assertThat(both).contains("<svg width=\"660\"");
+                drawn++;
+            } catch (dev.fiesta.problem.RequestException e) {
+                assertThat(e.getMessage()).as(chart).endsWith(".");
+            } catch (RuntimeException e) {
+                throw new AssertionError("seed " + seed + ": " + chart + ", " + table.rows() + " rows", e);
+            }
+        }
+        assertThat(drawn).isGreaterThan(CHARTS / 2);
+    }
+
+    private static Result anything(java.util.SplittableRandom random) {
+        List<Anything> rows = new ArrayList<>();
+        boolean zero = random.nextInt(5) == 0;
+        for (int i = random.nextInt(4) == 0 ? random.nextInt(2) : random.nextInt(40); i > 0; i--) {
+            boolean gap = random.nextInt(6) == 0;
+            rows.add(new Anything(
+                    gap ? null : LocalDate.of(2026, 5, 1).plusDays(random.nextInt(200)),
+                    random.nextInt(6) == 0
+                            ? null
+                            : java.time.LocalDateTime.of(2026, 5, 1, 0, 0).plusMinutes(random.nextInt(90_000)),
+                    random.nextInt(6) == 0 ? null : "Site " + random.nextInt(12) + "x".repeat(random.nextInt(30)),
+                    random.nextInt(6) == 0 ? null : "<kind> " + random.nextInt(3),
+                    random.nextInt(6) == 0 ? null : zero ? 0 : random.nextLong(-5, 2_000_000_000_000L),
+                    random.nextInt(6) == 0 ? null : BigDecimal.valueOf(zero ? 0 : random.nextInt(-90_000, 90_000), 2),
+                    random.nextInt(6) == 0
+                            ? null
+                            : zero ? 0.0 : random.nextDouble() * Math.pow(10, random.nextInt(-8, 12))));
+        }
+        try (Fiesta fiesta = Fiesta.open()) {
+            return fiesta.records(Anything.class, rows).run();
+        }
     }
 
     @Test
