@@ -39,6 +39,7 @@ final class BarChart {
             }
         }
         BarRenderer renderer = asked.stacked() ? new StackedBarRenderer() : new BarRenderer();
+        renderer.setIncludeBaseInRange(!asked.piece().options().log());
         ValueAxis values = asked.valueAxis();
         CategoryPlot plot = new CategoryPlot(bars, new CategoryAxis(null), values, renderer);
         plot.setOrientation(orientation);

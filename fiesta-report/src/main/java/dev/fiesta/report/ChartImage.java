@@ -8,6 +8,7 @@ import java.awt.RenderingHints;
 import java.awt.Shape;
 import java.awt.geom.AffineTransform;
 import java.awt.geom.PathIterator;
+import java.awt.geom.Rectangle2D;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -146,7 +147,9 @@ final class ChartImage {
         int count = 0;
         for (ChartSheet.Spot spot : spots) {
             String told = spot.entity().getToolTipText();
-            if (told == null || ++count > MOST_SPOTS) {
+            Rectangle2D room = spot.entity().getArea().getBounds2D();
+            boolean drawn = Double.isFinite(room.getX() + room.getY() + room.getWidth() + room.getHeight());
+            if (told == null || !drawn || ++count > MOST_SPOTS) {
                 continue;
             }
             Element path = document.createElementNS(SVG, "path");
