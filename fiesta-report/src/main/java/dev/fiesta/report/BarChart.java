@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.report.ChartData.Point;
 import dev.fiesta.report.ChartData.Series;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -53,12 +54,16 @@ final class BarChart {
         if (asked.piece().options().values() && bars.getColumnCount() * bars.getRowCount() <= MOST_VALUES) {
             ChartLook.written(renderer, orientation, values, shown::get);
         }
-        JFreeChart chart = ChartLook.chart(plot, series.size() > 1, asked.valueTitle());
-        ChartLook.bars(plot, renderer, series.size(), labels);
+        List<String> key = asked.key(series);
+        JFreeChart chart = ChartLook.chart(plot, series.size() > 1 && key.isEmpty(), asked.valueTitle());
+        List<String> names = series.stream().map(Series::name).toList();
+        int[] colours = new int[bars.getRowCount()];
+        Arrays.setAll(colours, row -> names.indexOf(bars.getRowKey(row).toString()));
+        ChartLook.bars(plot, renderer, colours, labels);
         int across = asked.stacked() ? 1 : series.size();
         int height = orientation == PlotOrientation.VERTICAL
                 ? Charts.USUAL_HEIGHT
                 : 90 + Math.max(1, labels.size()) * (across == 1 ? ROW_HEIGHT : 10 + 16 * across);
-        return new Charts.Drawn(chart, height, asked.left());
+        return new Charts.Drawn(chart, height, asked.left(), key);
     }
 }

@@ -196,7 +196,7 @@ final class ChartLook {
 
     /** Values written at their bars or points. */
     static Font valueFont() {
-        return FONT.deriveFont(12f);
+        return FONT.deriveFont(12.5f); // what has the size that is usual in drawings gets lost on paper
     }
 
     /**
@@ -244,20 +244,21 @@ final class ChartLook {
         marker.setLabel(text);
         marker.setLabelFont(FONT.deriveFont(12.5f));
         marker.setLabelPaint(INK);
-        marker.setLabelBackgroundColor(new Color(0, 0, 0, 0));
+        marker.setLabelBackgroundColor(new Color(255, 255, 255, 200)); // lines pass behind it
         marker.setLabelAnchor(upright ? RectangleAnchor.TOP_RIGHT : RectangleAnchor.TOP_LEFT);
         marker.setLabelTextAnchor(upright ? TextAnchor.TOP_LEFT : TextAnchor.BOTTOM_LEFT);
         marker.setLabelOffset(new RectangleInsets(2, 5, 2, 5));
         return marker;
     }
 
-    static void bars(CategoryPlot plot, BarRenderer renderer, int series, Set<String> labels) {
+    /** @param colours for each row of the dataset the number of its series */
+    static void bars(CategoryPlot plot, BarRenderer renderer, int[] colours, Set<String> labels) {
         renderer.setBarPainter(new StandardBarPainter());
         renderer.setShadowVisible(false);
         renderer.setItemMargin(0.06);
         renderer.setMaximumBarWidth(0.16);
-        for (int i = 0; i < series; i++) {
-            renderer.setSeriesPaint(i, SERIES[i % SERIES.length]);
+        for (int i = 0; i < colours.length; i++) {
+            renderer.setSeriesPaint(i, series(colours[i]));
         }
         categories(plot, labels);
         plot.getDomainAxis().setCategoryMargin(0.26);
@@ -387,7 +388,7 @@ final class ChartLook {
     static String inPageColours(String svg) {
         String page = named(svg, INK, "--ink");
         page = named(page, SOFT, "--soft");
-        page = named(page, LINE, "--line");
+        page = named(page, LINE, "--line").replace("fill:white;", "fill:var(--paper);");
         for (int i = 0; i < SERIES.length; i++) {
             page = named(page, SERIES[i], "--series-" + (i + 1));
         }

@@ -21,7 +21,11 @@ import org.jspecify.annotations.Nullable;
 /** What is drawn for a chart of a report: one chart, or small ones side by side, which have the same axes. */
 final class ChartSheet {
     /** The least width of a small chart. */
-    private static final int PANEL = 280;
+    private static final int PANEL = 205;
+    /** A chart without rows of its own is lower where it is narrow. */
+    private static final int WIDE = 900;
+
+    private static final int LOW = 320;
 
     private static final int PANEL_HEIGHT = 220;
     private static final int GAP = 22;
@@ -33,13 +37,16 @@ final class ChartSheet {
     private record Panel(String title, JFreeChart chart) {}
 
     private final List<Panel> panels;
-    /** What stands above all, or nothing. */
+    /** What stands above all, or nothing: what is measured, and the names of series. */
     private final String measured;
+
+    private final List<String> key;
 
     private final int height;
     private final String note;
 
-    private ChartSheet(List<Panel> panels, String measured, int height, String note) {
+    private ChartSheet(List<Panel> panels, String measured, List<String> key, int height, String note) {
+        this.key = key;
         this.measured = measured;
         this.panels = panels;
         this.height = height;
@@ -47,7 +54,7 @@ final class ChartSheet {
     }
 
     static ChartSheet of(Charts.Drawn drawn) {
-        return new ChartSheet(List.of(new Panel("", drawn.chart())), "", drawn.height(), drawn.note());
+        return new ChartSheet(List.of(new Panel("", drawn.chart())), "", List.of(), drawn.height(), drawn.note());
     }
 
     /**
@@ -56,10 +63,12 @@ final class ChartSheet {
      */
     static ChartSheet of(Map<String, Charts.Drawn> apart, String measured, LocaleStyle locale) {
         List<Panel> panels = new ArrayList<>();
+        List<String> key = List.of();
         String note = "";
         for (Map.Entry<String, Charts.Drawn> one : apart.entrySet()) {
             if (panels.size() < MOST_PANELS) {
                 panels.add(new Panel(one.getKey(), one.getValue().chart()));
+                key = key.isEmpty() ? one.getValue().key() : key;
                 note = note.isEmpty() ? one.getValue().note() : note;
             }
         }
@@ -71,7 +80,7 @@ final class ChartSheet {
                                 "first_of",
                                 Integer.toString(panels.size()),
                                 locale.number(Integer.toString(apart.size())));
-        return new ChartSheet(panels, measured, 0, left);
+        return new ChartSheet(panels, measured, key, 0, left);
     }
 
     /** What is left out, or nothing. */
@@ -81,11 +90,14 @@ final class ChartSheet {
 
     /** How high it is for a width. */
     int height(int width) {
-        return height > 0 ? Math.min(height, Math.max(260, width)) : HEAD + rows(width) * (PANEL_HEIGHT + GAP);
+        return height > 0
+                ? height == Charts.USUAL_HEIGHT && width < WIDE ? LOW : height
+                : HEAD + rows(width) * (PANEL_HEIGHT + GAP);
     }
 
     private int across(int width) {
-        return Math.max(1, Math.min(panels.size(), width / PANEL));
+        int most = panels.size() > 6 ? 4 : 3;
+        return Math.max(1, Math.min(Math.min(panels.size(), most), width / PANEL));
     }
 
     private int rows(int width) {
@@ -99,6 +111,9 @@ final class ChartSheet {
         graphics.setFont(ChartLook.valueFont());
         graphics.setPaint(ChartLook.soft());
         graphics.drawString(measured, 2, 12);
+        if (height == 0) {
+            drawKey(graphics, 2 + graphics.getFontMetrics().stringWidth(measured) + GAP);
+        }
         for (int i = 0; i < panels.size(); i++) {
             Panel panel = panels.get(i);
             double x = i % across * (wide + GAP);
@@ -120,6 +135,17 @@ final class ChartSheet {
                     spots.add(new Spot((ChartEntity) entity, x, y + head));
                 }
             }
+        }
+    }
+
+    private void drawKey(Graphics2D graphics, int from) {
+        int x = from;
+        for (int i = 0; i < key.size(); i++) {
+            graphics.setPaint(ChartLook.series(i));
+            graphics.fill(new Rectangle2D.Double(x, 3, 9, 9));
+            graphics.setPaint(ChartLook.ink());
+            graphics.drawString(key.get(i), x + 13, 12);
+            x += 13 + graphics.getFontMetrics().stringWidth(key.get(i)) + GAP / 2;
         }
     }
 

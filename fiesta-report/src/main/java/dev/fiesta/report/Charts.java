@@ -28,8 +28,13 @@ final class Charts {
      * A chart and how high it is drawn.
      *
      * @param note what it leaves out, or nothing
+     * @param key the names of its series in their order, where it does not name them itself
      */
-    record Drawn(JFreeChart chart, int height, String note) {}
+    record Drawn(JFreeChart chart, int height, String note, List<String> key) {
+        Drawn(JFreeChart chart, int height, String note) {
+            this(chart, height, note, List.of());
+        }
+    }
 
     /**
      * A line across the chart.

@@ -35,6 +35,13 @@ record Drawing(BriefTree.Chart piece, Result result, LocaleStyle locale, ChartDa
         return piece.apart() == null ? measured() : "";
     }
 
+    /** The names of series that small charts do not name each: one key stands above all of them. */
+    List<String> key(List<Series> series) {
+        return piece.apart() == null || series.size() < 2
+                ? List.of()
+                : series.stream().filter(s -> !s.other()).map(Series::name).toList();
+    }
+
     boolean stacked() {
         return piece.options().stacked();
     }

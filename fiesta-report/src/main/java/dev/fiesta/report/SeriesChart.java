@@ -39,14 +39,16 @@ final class SeriesChart {
         renderer.setDrawSeriesLineAsPath(joined);
         XYPlot plot = new XYPlot(points, asked.xAxis(series), asked.valueAxis(), renderer);
         tips(renderer, series);
-        List<EndNames.Name> names = joined ? endNames(series) : List.of();
-        JFreeChart chart = ChartLook.chart(plot, series.size() > 1 && names.isEmpty(), asked.valueTitle());
+        List<String> key = asked.key(series);
+        List<EndNames.Name> names = joined && key.isEmpty() ? endNames(series) : List.of();
+        boolean legend = series.size() > 1 && names.isEmpty() && key.isEmpty();
+        JFreeChart chart = ChartLook.chart(plot, legend, asked.valueTitle());
         ChartLook.lines(renderer, series, joined);
         if (!names.isEmpty()) {
             ChartLook.endNames(plot, names);
         }
         written(renderer, series);
-        return new Charts.Drawn(chart, Charts.USUAL_HEIGHT, asked.others(series));
+        return new Charts.Drawn(chart, Charts.USUAL_HEIGHT, asked.others(series), key);
     }
 
     /** The names of several series where they end; none where a name is too long to stand there. */
@@ -105,13 +107,15 @@ final class SeriesChart {
         XYPlot plot = new XYPlot(areas, asked.xAxis(series), asked.valueAxis(), renderer);
         plot.setSeriesRenderingOrder(SeriesRenderingOrder.FORWARD);
         renderer.setDefaultToolTipGenerator((d, s, i) -> tip(series, order[s], d.getXValue(s, i)));
-        List<EndNames.Name> names = series.size() > 1 ? areaNames(series, sums) : List.of();
-        JFreeChart chart = ChartLook.chart(plot, series.size() > 1 && names.isEmpty(), asked.valueTitle());
+        List<String> key = asked.key(series);
+        List<EndNames.Name> names = series.size() > 1 && key.isEmpty() ? areaNames(series, sums) : List.of();
+        boolean legend = series.size() > 1 && names.isEmpty() && key.isEmpty();
+        JFreeChart chart = ChartLook.chart(plot, legend, asked.valueTitle());
         ChartLook.areas(renderer, order, stacked);
         if (!names.isEmpty()) {
             ChartLook.endNames(plot, names);
         }
-        return new Charts.Drawn(chart, Charts.USUAL_HEIGHT, asked.left());
+        return new Charts.Drawn(chart, Charts.USUAL_HEIGHT, asked.left(), key);
     }
 
     private List<EndNames.Name> areaNames(List<Series> series, List<Series> sums) {

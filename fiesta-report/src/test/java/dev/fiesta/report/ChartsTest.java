@@ -287,7 +287,7 @@ class ChartsTest {
     void narrowPagesHaveTheirOwnDrawing() {
         String both = ChartImage.forPage(drawn("lines t x day y takings", result(1, 9, "s", null)), "c1", "T");
         assertThat(both)
-                .contains("<div class=\"broad\"><svg", "<div class=\"slim\"><svg", "viewBox=\"0 0 400 400\"")
+                .contains("<div class=\"broad\"><svg", "<div class=\"slim\"><svg", "viewBox=\"0 0 400 320\"")
                 .contains("id=\"c1-slim-");
     }
 
