@@ -33,7 +33,7 @@ import picocli.CommandLine.Spec;
         footer = {
             "",
             "Examples:",
-            "  fiesta behind takings.brief best site=Quay stall=001 kind=bakery",
+            "  fiesta behind takings.brief best site=Quay stall=006 kind=noodles",
             "  fiesta behind takings.brief weekly site=Quay week=2026-05-04 --as csv > records.csv",
             "  fiesta behind takings.brief by_kind --total",
             "  fiesta behind takings.brief weekly site=Quay week=2026-06-01 --figure moving"

@@ -11,10 +11,15 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.SplittableRandom;
+import java.util.stream.IntStream;
 
 /**
  * The made-up Ribera festivals: a season of twenty weekends, six sites, forty stalls. {@link #unpack} writes the files that
  * are shipped; {@link #write} makes any number of sales, the same bytes for the same number and seed.
+ *
+ * <p>The season has its story: evenings and lunch hours, ices in the heat and broth in the rain, a storm on the weekend of
+ * 10 July, works before the Station Yard two weeks later, a new stall on the Quay from 17 July, dearer cheese from 1 August,
+ * tills that charged twice on the Quay on 8 August and paid back the day after, and a few orders of a whole company.
  */
 public final class Ribera {
     /** The sales that are shipped. */
@@ -37,6 +42,13 @@ public final class Ribera {
     private static final int WEEKENDS = 20;
     private static final int[] DAY_START = {16 * 60, 11 * 60, 11 * 60};
     private static final int[] DAY_LENGTH = {7 * 60, 12 * 60, 10 * 60};
+    /** How busy each opening hour is: Friday from 16, Saturday from 11, Sunday from 11. */
+    private static final int[] BUSY = {
+        2, 3, 5, 8, 9, 7, 4, 3, 5, 6, 4, 3, 4, 5, 8, 10, 11, 9, 5, 4, 7, 8, 6, 5, 5, 4, 3, 2, 1
+    };
+    /** The weather of each weekend: rain, cold, mild, warm, hot, and a storm. */
+    private static final String WEATHER = "cmmrwwmwhhshhwwhwmrm";
+
     private static final String[] SITES = {"Quay", "Meadow", "Old Town", "Orchard", "Station Yard", "Lighthouse"};
     private static final int[] SITE_WEIGHT = {26, 22, 19, 14, 11, 8};
     private static final String[] KINDS = {"bakery", "grill", "drinks", "sweets", "crafts", "noodles", "ices", "cheese"
@@ -64,22 +76,47 @@ public final class Ribera {
         "\"regular, \"\"the usual\"\"\""
     };
     private static final int STALLS = 40;
+    private static final int QUAY = 0;
+    private static final int STATION_YARD = 4;
+    private static final int CHEESE = 7;
+    private static final int NEW_STALL = 5;
+    private static final int NEW_STALL_FROM = 11;
+    private static final int WORKS = 12;
+    private static final int CHARGED_TWICE = 14;
+    private static final LocalDate DEARER_CHEESE = LocalDate.of(2026, 8, 1);
 
     private final SplittableRandom random;
     private final long sales;
     private final double[] until = new double[WEEKENDS];
+    private final double[] hourUntil = new double[BUSY.length];
 
     private Ribera(long sales, long seed) {
         this.random = new SplittableRandom(seed);
         this.sales = sales;
         double sum = 0;
         for (int k = 0; k < WEEKENDS; k++) {
-            sum += 0.4 + 0.8 * StrictMath.sin(StrictMath.PI * (k + 1) / (WEEKENDS + 1)) + random.nextInt(30) / 100.0;
+            double usual = 0.4 + 0.8 * StrictMath.sin(StrictMath.PI * (k + 1) / (WEEKENDS + 1));
+            sum += (usual + random.nextInt(20) / 100.0) * visitors(WEATHER.charAt(k));
             until[k] = sum;
         }
         for (int k = 0; k < WEEKENDS; k++) {
             until[k] /= sum;
         }
+        int busy = IntStream.of(BUSY).sum();
+        for (int hour = 0, before = 0; hour < BUSY.length; hour++) {
+            before += BUSY[hour];
+            hourUntil[hour] = (double) before / busy;
+        }
+    }
+
+    private static double visitors(char weather) {
+        return switch (weather) {
+            case 's' -> 0.3;
+            case 'r' -> 0.6;
+            case 'c' -> 0.8;
+            case 'm' -> 1.0;
+            default -> 1.15;
+        };
     }
 
     /** Copies the files that are shipped into a folder; what is there already is left as it is. */
@@ -154,7 +191,7 @@ public final class Ribera {
                     KINDS[stall % KINDS.length],
                     pitch / 100,
                     pitch % 100,
-                    2015 + random.nextInt(11)));
+                    stall == NEW_STALL ? FIRST_FRIDAY.getYear() : 2015 + random.nextInt(11)));
         }
         return text.toString();
     }
@@ -177,8 +214,12 @@ public final class Ribera {
         int k = weekend(sale);
         double from = k == 0 ? 0 : until[k - 1];
         double part = ((sale + 0.5) / sales - from) / (until[k] - from);
-        return Math.min(DAY_LENGTH[0] + DAY_LENGTH[1] + DAY_LENGTH[2] - 1, (int)
-                (part * (DAY_LENGTH[0] + DAY_LENGTH[1] + DAY_LENGTH[2])));
+        int hour = 0;
+        while (part > hourUntil[hour]) {
+            hour++;
+        }
+        double start = hour == 0 ? 0 : hourUntil[hour - 1];
+        return hour * 60 + Math.min(59, (int) (60 * (part - start) / (hourUntil[hour] - start)));
     }
 
     private int dayOf(int minute) {
@@ -190,15 +231,17 @@ public final class Ribera {
         int clock = DAY_START[dayOfWeekend]
                 + minute
                 - (dayOfWeekend == 0 ? 0 : dayOfWeekend == 1 ? DAY_LENGTH[0] : DAY_LENGTH[0] + DAY_LENGTH[1]);
-        int site = site(day.getMonthValue());
-        int stall = stall(site);
+        int weekend = weekend(number);
+        int site = site(day.getMonthValue(), weekend);
+        int stall = stall(site, weekend, clock / 60, !day.isBefore(DEARER_CHEESE));
         int kind = stall % KINDS.length;
         int item = random.nextInt(3);
-        int quantity = 1 + Math.min(random.nextInt(6), random.nextInt(6));
+        int quantity = quantity(kind);
         int method = random.nextInt(100);
         int fate = random.nextInt(1000);
-        boolean refund = fate >= 970;
-        int amount = PRICES[kind][item] * quantity * (refund ? -1 : 1);
+        boolean paidBack = weekend == CHARGED_TWICE && dayOfWeekend == 2 && site == QUAY && method < 55;
+        boolean refund = fate >= (paidBack ? 600 : 970);
+        int amount = price(stall, item, !day.isBefore(DEARER_CHEESE)) * quantity * (refund ? -1 : 1);
         int fee = method < 55 ? Math.round(Math.abs(amount) * 0.014f) + 5 : method < 75 ? 0 : 10;
         line.append(number + 1).append(',').append(day).append(' ');
         two(line, clock / 60).append(':');
@@ -222,26 +265,74 @@ public final class Ribera {
                 .append('\n');
     }
 
-    /** The sea sites grow through the summer. */
-    private int site(int month) {
+    /** The sea sites grow through the summer; few reach the Station Yard while its street is dug up. */
+    private int site(int month, int weekend) {
         int shift = (month - 5) * 2;
-        int at = random.nextInt(100);
-        int sum = 0;
-        for (int s = 0; s < SITES.length; s++) {
-            sum += SITE_WEIGHT[s] + (s == 0 || s == 5 ? shift : s == 1 || s == 2 ? -shift : 0);
-            if (at < sum) {
-                return s;
+        while (true) {
+            int at = random.nextInt(100);
+            int site = 0;
+            for (int sum = weight(site, shift); at >= sum && site < SITES.length - 1; sum += weight(site, shift)) {
+                site++;
+            }
+            if (weekend != WORKS || site != STATION_YARD || random.nextInt(100) < 25) {
+                return site;
             }
         }
-        return SITES.length - 1;
     }
 
-    /** Stalls of a site; the first ones sell more. */
-    private int stall(int site) {
+    private static int weight(int site, int shift) {
+        return SITE_WEIGHT[site] + (site == 0 || site == 5 ? shift : site == 1 || site == 2 ? -shift : 0);
+    }
+
+    /** Stalls of a site; the first ones sell more, and each what the hour and the weather ask for. */
+    private int stall(int site, int weekend, int hour, boolean dearerCheese) {
         int first = (site * STALLS + SITES.length - 1) / SITES.length;
         int behind = ((site + 1) * STALLS + SITES.length - 1) / SITES.length;
         int count = behind - first;
-        return first + Math.min(random.nextInt(count), random.nextInt(count));
+        while (true) {
+            boolean crowd = site == QUAY && weekend >= NEW_STALL_FROM && random.nextInt(100) < 25;
+            int stall = crowd ? NEW_STALL : first + Math.min(random.nextInt(count), random.nextInt(count));
+            boolean open = stall != NEW_STALL || weekend >= NEW_STALL_FROM;
+            int wanted = crowd ? 100 : wanted(stall % KINDS.length, WEATHER.charAt(weekend), hour);
+            if (dearerCheese && stall % KINDS.length == CHEESE) {
+                wanted = wanted * 3 / 4;
+            }
+            if (open && random.nextInt(100) < wanted) {
+                return stall;
+            }
+        }
+    }
+
+    /** How many of a hundred visitors buy what a kind of stall sells. */
+    private static int wanted(int kind, char weather, int hour) {
+        boolean wet = weather == 'r' || weather == 'c' || weather == 's';
+        boolean meal = hour >= 12 && hour <= 14 || hour >= 19 && hour <= 21;
+        return switch (KINDS[kind]) {
+            case "bakery" -> hour < 14 ? 95 : hour < 18 ? 70 : 40;
+            case "grill" -> meal ? 90 : 45;
+            case "drinks" -> (hour >= 18 ? 90 : 60) + (weather == 'h' ? 10 : 0);
+            case "sweets" -> hour >= 14 && hour <= 17 ? 90 : 60;
+            case "crafts" -> hour < 18 ? 60 : 30;
+            case "noodles" -> (wet ? 75 : 40) + (meal ? 25 : 0);
+            case "ices" -> wet ? 12 : weather == 'm' ? 40 : weather == 'w' ? 70 : 100;
+            default -> hour >= 18 ? 75 : 55;
+        };
+    }
+
+    /** Crafts go one by one; one order in two thousand is that of a company. */
+    private int quantity(int kind) {
+        int few = Math.min(random.nextInt(6), random.nextInt(6));
+        if (random.nextInt(2000) == 0) {
+            return 20 + 5 * few;
+        }
+        return 1 + (KINDS[kind].equals("crafts") ? few / 3 : few);
+    }
+
+    /** In cents: each stall has its own level of prices, a fifth above or below the usual ones. */
+    private static int price(int stall, int item, boolean dearerCheese) {
+        int kind = stall % KINDS.length;
+        int usual = PRICES[kind][item] * (dearerCheese && kind == CHEESE ? 112 : 100);
+        return usual * (80 + stall * 17 % 41) / 100_000 * 10;
     }
 
     private static String capital(String item) {

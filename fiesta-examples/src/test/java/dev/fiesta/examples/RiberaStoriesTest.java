@@ -115,6 +115,37 @@ class RiberaStoriesTest {
     }
 
     @Test
+    void theSeasonHasItsStory() {
+        Result weekends =
+                ask("only status = 'settled' per weekend = start_of_week(sold_at) give n = count() sort n first 1");
+        assertThat(weekends.row(0).date("weekend")).isEqualTo(LocalDate.of(2026, 7, 6));
+
+        Result hours = ask("per hour = hour(sold_at) give n = count() sort n desc first 2 sort hour");
+        assertThat(hours.row(0).integer("hour")).isEqualTo(19);
+        assertThat(hours.row(1).integer("hour")).isEqualTo(20);
+
+        Result stall = ask("only stall = '006' per all give opened = date(min(sold_at))");
+        assertThat(stall.row(0).date("opened")).isEqualTo(LocalDate.of(2026, 7, 17));
+
+        Result refunds =
+                ask("only status = 'refunded' per site, day = date(sold_at) give n = count() sort n desc first 1");
+        assertThat(refunds.row(0).text("site")).isEqualTo("Quay");
+        assertThat(refunds.row(0).date("day")).isEqualTo(LocalDate.of(2026, 8, 9));
+    }
+
+    /** Dearer cheese, and yet a lower mean sale: the share of the cheap kinds grew. */
+    @Test
+    void aMeanMayFallThoughTheDearKindRises() {
+        Result all = ask("only status = 'settled' and month(sold_at) in (5, 8) "
+                + "per month = month(sold_at) give mean_sale = mean(amount) sort month");
+        assertThat(all.row(1).real("mean_sale")).isLessThan(all.row(0).real("mean_sale"));
+        Result cheese = ask("only status = 'settled' and month(sold_at) in (5, 8) and "
+                + "lower(item) in ('cheese plate', 'goat roll', 'fondue pot') "
+                + "per month = month(sold_at) give mean_sale = mean(amount) sort month");
+        assertThat(cheese.row(1).real("mean_sale")).isGreaterThan(cheese.row(0).real("mean_sale"));
+    }
+
+    @Test
     void theDearestSaleOfEachStall() {
         Result result =
                 ask("only status = 'settled' only row_number(within stall along amount desc, sold_at) = 1 sort stall");
