@@ -47,7 +47,12 @@ final class Blocks {
             List<String> notes,
             boolean tall,
             int closing)
-            implements Block {}
+            implements Block {
+        /** How many rows a page shows before one scrolls: more would keep a browser busy for long. */
+        public int atOnce() {
+            return 2_000;
+        }
+    }
 
     /** A line of a table; its kind is row, subtotal or total. */
     public record Line(String kind, List<Cell> cells, List<BehindTable> behind) {}

@@ -60,10 +60,14 @@ class PageInBrowserTest {
                 """);
     }
 
-    /** What a script says after it has worked on the page. */
     private String told(String script) throws IOException, InterruptedException {
+        return told(BRIEF, 2, script);
+    }
+
+    /** What a script says after it has worked on the page. */
+    private String told(String brief, int behind, String script) throws IOException, InterruptedException {
         try (Fiesta fiesta = Fiesta.open()) {
-            Brief.of("p.brief", BRIEF, folder).run(fiesta).withBehind(2).writeTo(folder, Format.HTML);
+            Brief.of("p.brief", brief, folder).run(fiesta).withBehind(behind).writeTo(folder, Format.HTML);
         }
         Path page = folder.resolve("driven.html");
         String html = Files.readString(folder.resolve("report.html"));
@@ -122,6 +126,44 @@ class PageInBrowserTest {
                         "7",
                         "false",
                         "Total:110 Total:120 :230");
+    }
+
+    @Test
+    void rowsOfALongTableComeAsTheyAreAskedFor() throws IOException, InterruptedException {
+        StringBuilder many = new StringBuilder("site,item,amount\n");
+        for (int i = 0; i < 5_000; i++) {
+            many.append("S")
+                    .append(i / 2_500)
+                    .append(",i")
+                    .append(i)
+                    .append(',')
+                    .append(i)
+                    .append('\n');
+        }
+        Files.writeString(folder.resolve("sales.csv"), many);
+        String told = told(
+                BRIEF.replace("'Takings'", "'Takings' rows 5000").replace("  chart bars t x item y takings\n", ""),
+                1,
+                "function seen(){return Array.from(document.querySelectorAll('tbody > tr:not(.behind)')).filter(function(r){"
+                        + "return r.closest('figure.table') && !r.closest('.behind') && r.getClientRects().length}).length}"
+                        + "function tell(){said.push(seen()+' '+document.querySelector('p.note.tools').textContent.trim())}"
+                        + "tell();document.querySelectorAll('th button')[2].click();"
+                        + "said.push(document.querySelectorAll('tbody > tr')[0].cells[1].textContent);tell();"
+                        + "var i=document.querySelector('input[type=search]');i.value='i49';i.dispatchEvent(new Event('input'));"
+                        + "said.push(seen());said.push(document.querySelector('p.note.tools').hidden);"
+                        + "i.value='';i.dispatchEvent(new Event('input'));tell();"
+                        + "document.querySelector('.foldall').click();said.push(seen());document.querySelector('.foldall').click();"
+                        + "document.querySelector('p.note.tools button').click();said.push(seen())");
+        assertThat(told.split("\\|"))
+                .containsExactly(
+                        "2000 Rows 1 to 2,000 of 5,003 Show all rows",
+                        "i0",
+                        "2000 Rows 1 to 2,000 of 5,003 Show all rows",
+                        "111",
+                        "true",
+                        "2000 Rows 1 to 2,000 of 5,003 Show all rows",
+                        "3",
+                        "5003");
     }
 
     @Test
@@ -184,6 +226,6 @@ class PageInBrowserTest {
                 ROWS + "document.querySelectorAll('th button')[2].click();said.push(rows()[0]);"
                         + "var i=document.querySelector('input[type=search]');i.value='item 9999';i.dispatchEvent(new Event('input'));"
                         + "said.push(document.querySelector('[role=status]').textContent);said.push(document.querySelectorAll('tbody > tr').length > 10000)");
-        assertThat(told).matches("item \\d+:\\d+\\|1 of 10000 rows; totals are left out\\|true");
+        assertThat(told).matches("item \\d+:\\d+\\|1 of 10,000 rows; totals are left out\\|true");
     }
 }
