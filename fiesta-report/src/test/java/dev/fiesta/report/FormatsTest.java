@@ -190,7 +190,8 @@ class FormatsTest {
             many.append(i).append(",row ").append(i).append('\n');
         }
         Files.writeString(folder.resolve("many.csv"), many.toString());
-        String brief = "brief 'A & B' input many from 'many.csv' table t from many columns n 'Number <n>', name 'Name'";
+        String brief = "brief 'A & B' input many from 'many.csv' table t from many columns n 'Number <n>', name 'Name' "
+                + "report heading 'First' heading 'Rows & names' table t";
         try (Fiesta fiesta = Fiesta.open()) {
             Brief.of("m.brief", brief, folder).run(fiesta).writeTo(folder.resolve("out"), Format.PDF);
         }
@@ -203,8 +204,15 @@ class FormatsTest {
                 assertThat(text.getText(pdf))
                         .contains("Number <n>")
                         .contains(page + " of 4")
-                        .contains("A & B");
+                        .contains("A & B")
+                        .as("the section stands at the head of each page")
+                        .contains("Rows & names");
             }
+            assertThat(pdf.getDocumentCatalog()
+                            .getDocumentOutline()
+                            .getFirstChild()
+                            .getTitle())
+                    .isEqualTo("Rows & names");
             text.setStartPage(4);
             assertThat(text.getText(pdf)).as("the last rows stay together").contains("row 147", "row 148", "row 149");
             assertThat(pdf.getDocumentInformation().getTitle()).isEqualTo("A & B");
