@@ -142,14 +142,7 @@ final class Workbook {
             formats.add(format);
             widths[c] = Math.min(WIDEST, title.length() + 3); // the filter's arrow stands beside it
             sheet.value(0, c, title);
-            var style = sheet.style(0, c)
-                    .bold()
-                    .fontName(FONT)
-                    .fontSize(10)
-                    .fontColor(INK)
-                    .fillColor(HEAD)
-                    .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN);
-            (format.right() ? style.horizontalAlignment("right") : style).set();
+            head(sheet, c, format.right(), behindNumber(formats, c));
         }
         List<Lines.Line> lines = Lines.of(result, result.rows());
         int row = 1;
@@ -164,7 +157,7 @@ final class Workbook {
                         row,
                         c,
                         line,
-                        formats.get(c),
+                        formats,
                         view.get(c),
                         result.column(view.get(c).field()).type());
                 if (c < line.notes().size() && !line.notes().get(c).isEmpty()) {
@@ -182,7 +175,7 @@ final class Workbook {
         for (int c = 0; c < widths.length; c++) {
             sheet.width(c, Math.max(6, widths[c]));
         }
-        courses(sheet, report.courses(result), lines, view.size());
+        courses(sheet, report.courses(result), lines, formats);
         sheet.freezePane(0, 1);
         sheet.repeatRows(0);
         sheet.rowSumsBelow(true);
@@ -192,19 +185,40 @@ final class Workbook {
         }
     }
 
+    private static void head(Worksheet sheet, int column, boolean right, boolean behindNumber) {
+        var style = sheet.style(0, column)
+                .bold()
+                .fontName(FONT)
+                .fontSize(10)
+                .fontColor(INK)
+                .fillColor(HEAD)
+                .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN);
+        if (right) {
+            style.horizontalAlignment("right");
+        } else if (behindNumber) {
+            style.horizontalAlignment("left").indent(1);
+        }
+        style.set();
+    }
+
+    /** Whether a column of texts stands behind one of numbers, which would touch. */
+    private static boolean behindNumber(List<CellFormat> formats, int column) {
+        return column > 0
+                && formats.get(column - 1).right()
+                && (column == formats.size() || !formats.get(column).right());
+    }
+
     /** Courses behind the columns, as their least, latest and greatest values: nothing is drawn in cells here. */
-    private static void courses(Worksheet sheet, List<Courses.Column> courses, List<Lines.Line> lines, int from) {
+    private void courses(
+            Worksheet sheet, List<Courses.Column> courses, List<Lines.Line> lines, List<CellFormat> formats) {
         for (int c = 0; c < courses.size(); c++) {
-            int column = from + c;
-            sheet.value(0, column, text(courses.get(c).title()));
-            sheet.style(0, column)
-                    .bold()
-                    .fontName(FONT)
-                    .fontSize(10)
-                    .fontColor(INK)
-                    .fillColor(HEAD)
-                    .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN)
-                    .set();
+            int column = formats.size() + c;
+            boolean behind = c == 0 && behindNumber(formats, column);
+            String title = text(courses.get(c).title());
+            int width = title.length() + 3;
+            sheet.value(0, column, title);
+            head(sheet, column, false, behind);
+            sheet.comment(0, column, words().get("course"));
             int row = 0;
             for (int l = 0; l < lines.size(); l++) {
                 Courses.Course course = lines.get(l).kind() == Lines.Kind.ROW
@@ -212,9 +226,16 @@ final class Workbook {
                         : null;
                 if (course != null) {
                     sheet.value(l + 1, column, text(course.text()));
+                    width = Math.max(width, course.text().length() + 2);
+                    if (behind) {
+                        sheet.style(l + 1, column)
+                                .horizontalAlignment("left")
+                                .indent(1)
+                                .set();
+                    }
                 }
             }
-            sheet.width(column, WIDEST / 2);
+            sheet.width(column, Math.min(WIDEST, width));
         }
     }
 
@@ -228,7 +249,14 @@ final class Workbook {
     }
 
     private static void cell(
-            Worksheet sheet, int row, int column, Lines.Line line, CellFormat format, ViewColumn view, Type type) {
+            Worksheet sheet,
+            int row,
+            int column,
+            Lines.Line line,
+            List<CellFormat> formats,
+            ViewColumn view,
+            Type type) {
+        CellFormat format = formats.get(column);
         @Nullable Object value = line.values().get(column);
         boolean total = line.kind() != Lines.Kind.ROW;
         boolean text = column == line.label() || value == null || !put(sheet, row, column, value, format);
@@ -248,6 +276,9 @@ final class Workbook {
         }
         if (format.right()) {
             style.horizontalAlignment("right");
+            plain = false;
+        } else if (behindNumber(formats, column)) {
+            style.horizontalAlignment("left").indent(1);
             plain = false;
         }
         if (total) {

@@ -8,11 +8,15 @@ import dev.fiesta.problem.BriefException;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.List;
 import java.util.regex.MatchResult;
 import java.util.regex.Pattern;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -47,7 +51,7 @@ class CoursesAndNotesTest {
     }
 
     @Test
-    void aCourseIsTheOtherTablesFigureAlongItsPeriods() {
+    void aCourseIsTheOtherTablesFigureAlongItsPeriods() throws IOException {
         Report report = report("columns site, course(weekly.takings along week on site) 'So far', kind, takings\n"
                 + "report table kinds");
         String html = report.text(Format.HTML);
@@ -68,6 +72,15 @@ class CoursesAndNotesTest {
         assertThat(report.text(Format.MARKDOWN)).contains("| Quay | -5.50 … -5.50 … 10.00 | grill | -5.50 |");
         assertThat(report.writeTo(folder.resolve("out"), Format.PDF, Format.XLSX))
                 .hasSize(2);
+        StringBuilder book = new StringBuilder();
+        try (ZipFile zip = new ZipFile(folder.resolve("out/report.xlsx").toFile())) {
+            for (ZipEntry entry : Collections.list(zip.entries())) {
+                book.append(new String(zip.getInputStream(entry).readAllBytes(), StandardCharsets.UTF_8));
+            }
+        }
+        assertThat(book.toString().replace("&#x2026;", "…"))
+                .as("a workbook has the course as text, and says what its three values are")
+                .contains("So far", "-5.50 … -5.50 … 10.00", "least … latest … greatest");
     }
 
     @Test
