@@ -4,10 +4,12 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.report.Brief;
+import dev.fiesta.report.Terminal;
 import dev.fiesta.source.Paths;
 import dev.fiesta.value.Field;
 import java.io.PrintWriter;
 import java.util.List;
+import java.util.Locale;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
@@ -34,30 +36,31 @@ final class PlanCommand implements Callable<Integer> {
     public Integer call() {
         Brief brief = wanted.brief();
         PrintWriter out = spec.commandLine().getOut();
+        Terminal terminal = Window.terminal("en-IE", speaking.colour, 0);
         try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {
             Tables tables = brief.check(fiesta);
             Explained plan = tables.explain(brief.wanted(tables));
             for (Explained.Input input : plan.inputs()) {
                 List<Paths.Named> files = tables.files().getOrDefault(input.name(), List.of());
-                print(input, files, out);
+                print(input, files, terminal, out);
             }
-            plan.tables().forEach(t -> print(t, out));
+            plan.tables().forEach(t -> print(t, terminal, out));
         }
         return 0;
     }
 
-    private static void print(Explained.Input input, List<Paths.Named> files, PrintWriter out) {
+    private static void print(Explained.Input input, List<Paths.Named> files, Terminal terminal, PrintWriter out) {
         String names = files.size() > 2
                 ? files.size() + " files, " + files.get(0).name() + " to "
                         + files.get(files.size() - 1).name()
                 : files.stream().map(Paths.Named::name).collect(Collectors.joining(", "));
         out.println("read " + input.name() + ": " + names + (input.times() > 1 ? ", twice" : ""));
-        out.println("  fields read: "
-                + (input.read().isEmpty()
-                        ? "none, only counted"
-                        : input.read().stream().map(PlanCommand::typed).collect(Collectors.joining(", "))));
+        String fields = input.read().isEmpty()
+                ? "none, only counted"
+                : input.read().stream().map(PlanCommand::typed).collect(Collectors.joining(", "));
+        terminal.text("  fields read: " + fields, 4, out);
         if (!input.unread().isEmpty()) {
-            out.println("  passed over: " + String.join(", ", input.unread()));
+            terminal.text("  passed over: " + String.join(", ", input.unread()), 4, out);
         }
         out.println();
     }
@@ -66,12 +69,12 @@ final class PlanCommand implements Callable<Integer> {
         return field.name() + " " + field.type();
     }
 
-    private static void print(Explained.Table table, PrintWriter out) {
+    private static void print(Explained.Table table, Terminal terminal, PrintWriter out) {
         out.println("table " + table.name() + ", from " + table.from()
                 + (table.kept() ? "" : "; not kept, its rows pass through"));
         for (Explained.Clause clause : table.clauses()) {
-            out.printf(java.util.Locale.ROOT, "%4d  %s%n", clause.line(), clause.text());
-            clause.steps().forEach(s -> out.println("        " + s));
+            terminal.text(String.format(Locale.ROOT, "%4d  %s", clause.line(), clause.text()), 10, out);
+            clause.steps().forEach(s -> terminal.text("        " + s, 10, out));
         }
         out.println();
     }

@@ -274,13 +274,13 @@ public final class Report {
                 terminal.heading(fill(heading.text()), out);
                 out.println();
             } else if (piece instanceof BriefTree.Say say) {
-                out.println(fill(say.text()));
+                terminal.text(fill(say.text()), 0, out);
                 out.println();
             } else if (piece instanceof BriefTree.ShowTable show) {
                 Result table = result(show.table().name());
                 terminal.table(table, courses(table), title(show), show.rows(), out);
                 if (show.note() != null) {
-                    out.println(fill(show.note()));
+                    terminal.text(fill(show.note()), 0, out);
                 }
                 out.println();
             } else if (piece instanceof BriefTree.Chart chart) {

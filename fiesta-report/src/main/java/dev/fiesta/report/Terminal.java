@@ -25,6 +25,7 @@ public final class Terminal {
     private final TextTable tables;
     private final StepsView steps;
     private final boolean colour;
+    private final int width;
 
     /**
      * @param locale locale of the numbers, such as {@code en-IE}
@@ -36,6 +37,7 @@ public final class Terminal {
         this.tables = new TextTable(style, width, height, colour);
         this.steps = new StepsView(new TextTable(style, width - 6, height, false), style, colour);
         this.colour = colour;
+        this.width = width;
     }
 
     /** Prints all rows of a result, 100 characters wide. */
@@ -61,6 +63,31 @@ public final class Terminal {
     /** Prints a table as each of its clauses leaves it. */
     public void steps(List<StepLook> looks, PrintWriter out) {
         steps.print(looks, out);
+    }
+
+    /**
+     * Prints a text, its lines broken at blanks to fit the window.
+     *
+     * @param indent how many blanks stand before each line but the first
+     */
+    public void text(String text, int indent, PrintWriter out) {
+        int end = text.length();
+        int from = 0;
+        int room = width;
+        while (end - from > room) {
+            int blank = text.lastIndexOf(' ', from + room);
+            if (blank <= from || text.substring(from, blank).isBlank()) {
+                blank = text.indexOf(' ', from + room);
+                if (blank < 0) {
+                    break;
+                }
+            }
+            out.println(text.substring(from, blank));
+            out.print(" ".repeat(indent));
+            from = blank + 1;
+            room = Math.max(1, width - indent);
+        }
+        out.println(text.substring(from));
     }
 
     /** Prints a heading. */

@@ -84,6 +84,31 @@ class CoursesAndNotesTest {
     }
 
     @Test
+    void textsBreakAtBlanksToFitTheWindow() {
+        Terminal narrow = new Terminal("en-IE", 20, 0, false);
+        assertThat(broken(narrow, "  12  only site is not missing and amount > 0", 6))
+                .isEqualTo("  12  only site is\n      not missing\n      and amount > 0\n");
+        assertThat(broken(narrow, "https://ribera.example/sales are here", 2))
+                .as("a long word stays whole")
+                .isEqualTo("https://ribera.example/sales\n  are here\n");
+        assertThat(broken(narrow, "exactly twenty chars", 2)).isEqualTo("exactly twenty chars\n");
+        assertThat(broken(narrow, "a_word_of_more_than_twenty", 2)).isEqualTo("a_word_of_more_than_twenty\n");
+        StringWriter text = new StringWriter();
+        report(
+                        "report say 'Sales of all sites and of all kinds' table kinds note 'Net of fees, and of what was paid back'")
+                .print(narrow, new PrintWriter(text, true));
+        assertThat(text.toString())
+                .contains("Sales of all sites\nand of all kinds\n")
+                .contains("Net of fees, and of\nwhat was paid back\n");
+    }
+
+    private static String broken(Terminal terminal, String text, int indent) {
+        StringWriter out = new StringWriter();
+        terminal.text(text, indent, new PrintWriter(out, true));
+        return out.toString();
+    }
+
+    @Test
     void tablesOfCoursesAreWorkedOutThoughNothingElseShowsThem() {
         Report report = report("columns site, kind, course(weekly.takings along week on site)\nreport table kinds");
         assertThat(report.results()).containsKeys("weekly", "kinds");
