@@ -2,7 +2,6 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Moved;
-import dev.fiesta.Result;
 import dev.fiesta.output.OutputFile;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Brief;
@@ -11,6 +10,7 @@ import dev.fiesta.report.Comparison;
 import dev.fiesta.report.ComparisonView;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
+import dev.fiesta.report.MovedView;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -66,10 +66,17 @@ final class CompareCommand implements Callable<Integer> {
             description = "The fields that make a row the one it is.")
     private List<String> keys = new ArrayList<>();
 
-    @Option(names = "--as", paramLabel = "FORMAT", description = "terminal, csv, json or html (default: terminal).")
+    @Option(
+            names = "--as",
+            paramLabel = "FORMAT",
+            description = "terminal, csv, json or html, with --parts also tsv and jsonl (default: terminal).")
     private Format as = Format.TERMINAL;
 
-    @Option(names = "--out", paramLabel = "DIR", description = "The folder for comparison.html, .csv or .json.")
+    @Option(
+            names = "--out",
+            paramLabel = "DIR",
+            description =
+                    "The folder for comparison.html, .csv or .json; with --parts for parts.html, .csv and others.")
     private @Nullable Path out;
 
     @Option(names = "--parts", description = "Tell what each group has added to the move of one figure.")
@@ -140,24 +147,28 @@ final class CompareCommand implements Callable<Integer> {
         if (table == null || figure == null) {
             throw new RequestException("--parts tells of one figure of one table: add --table NAME --figure NAME.");
         }
-        if (as != Format.TERMINAL && !as.isData() || as.isBinary()) {
-            throw new RequestException("--parts answers as terminal, csv, tsv, json or jsonl.");
+        boolean shown = as == Format.TERMINAL || as == Format.HTML;
+        if (!shown && !as.isData() || as.isBinary()) {
+            throw new RequestException("--parts answers as terminal, html, csv, tsv, json or jsonl.");
         }
         try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {
             Moved moved = moved(fiesta, table, figure);
             speaking.endProgress();
-            Result exact = moved.parts(moved.exactDigits());
+            String told = period == null ? "" : period + " " + between.get(0) + " to " + between.get(1);
+            MovedView view = new MovedView(moved, figure, told);
             if (out != null) {
-                Format format = as == Format.TERMINAL ? Format.CSV : as;
-                Path file = out.resolve("parts." + format.ending());
-                OutputFile.write(file, to -> DataFile.write(exact, format, false, to));
+                as = as == Format.TERMINAL ? Format.HTML : as;
+                Path file = out.resolve("parts." + as.ending());
+                OutputFile.write(file, to -> write(moved, view, to));
                 if (!speaking.quiet) {
                     spec.commandLine().getErr().println("Written: " + file);
                 }
             } else if (as == Format.TERMINAL) {
-                print(moved, spec.commandLine().getOut());
+                view.print(
+                        Window.terminal("en-IE", speaking.colour, 0),
+                        spec.commandLine().getOut());
             } else {
-                DataFile.write(exact, as, false, spec.commandLine().getOut());
+                write(moved, view, spec.commandLine().getOut());
             }
             boolean same = java.util.Objects.equals(moved.before(), moved.after());
             return same ? 0 : Failures.CHECK;
@@ -182,15 +193,12 @@ final class CompareCommand implements Callable<Integer> {
         return Moved.within(brief.check(fiesta).side(ofTable, ofFigure), period, between.get(0), between.get(1));
     }
 
-    private void print(Moved moved, PrintWriter to) {
-        String told = period == null ? "" : ", " + period + " " + between.get(0) + " to " + between.get(1);
-        Window.terminal("en-IE", speaking.colour, 0)
-                .table(moved.parts(moved.digits()), figure + " by " + String.join(", ", moved.keys()) + told, 0, to);
-        to.println();
-        to.println(
-                moved.isRatio()
-                        ? "mix: a larger or smaller share of the records; level: higher or lower values of its own."
-                        : "records: more or fewer of them; values: higher or lower ones.");
+    private void write(Moved moved, MovedView view, Appendable to) throws IOException {
+        if (as == Format.HTML) {
+            to.append(view.page());
+        } else {
+            DataFile.write(moved.parts(moved.exactDigits()), as, false, to);
+        }
     }
 
     private void write(ComparisonView view, Appendable to) throws IOException {

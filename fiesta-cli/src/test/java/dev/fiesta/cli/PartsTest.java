@@ -66,6 +66,13 @@ class PartsTest extends CommandTest {
         assertThat(err.toString()).contains("No row of 'monthly' has the month 2026-05-01. There are 2026-06-01.");
         assertThat(parts("takings", "--out", path("out"), "--as", "json")).isEqualTo(1);
         assertThat(folder.resolve("out/parts.json")).content().contains("\"part\":60.00");
+        assertThat(parts("usual", "--out", path("out"))).isEqualTo(1);
+        assertThat(folder.resolve("out/parts.html"))
+                .content()
+                .contains("<title>usual by site, month 2026-05-01 to 2026-06-01</title>")
+                .contains("<th scope=\"col\" class=\"right brief barred\">part</th>")
+                .contains("<i style=\"margin-left:50%;width:50%\"></i>", "<i style=\"margin-left:45%;width:5%\"></i>")
+                .contains("mix: a larger or smaller share of the records; level: higher or lower values of its own.");
     }
 
     @Test
@@ -120,7 +127,7 @@ class PartsTest extends CommandTest {
                 .isEqualTo(2);
         assertThat(err.toString()).contains("--period is a key of one brief, and --between has two of its values.");
         assertThat(parts("takings", "--as", "pdf")).isEqualTo(2);
-        assertThat(err.toString()).contains("--parts answers as terminal, csv, tsv, json or jsonl.");
+        assertThat(err.toString()).contains("--parts answers as terminal, html, csv, tsv, json or jsonl.");
         assertThat(fiesta("compare", path("a.csv"), "--table", "t")).isEqualTo(2);
         assertThat(err.toString()).contains("say something with --parts only");
         assertThat(fiesta("compare", path("a.csv"))).isEqualTo(2);

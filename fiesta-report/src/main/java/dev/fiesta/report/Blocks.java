@@ -193,7 +193,31 @@ final class Blocks {
     }
 
     private Block table(String id, BriefTree.ShowTable show, Result result, @Nullable Result samples) {
-        int most = show.rows();
+        List<String> notes = show.note() == null ? List.of() : List.of(report.fill(show.note()));
+        return table(
+                id, report.title(show), result, show.rows(), report.courses(result), samples, notes, locale, paper);
+    }
+
+    /** A table as it is, all rows. */
+    static Table table(String id, String title, Result result, List<String> notes, LocaleStyle locale) {
+        return table(id, title, result, 0, List.of(), null, notes, locale, false);
+    }
+
+    /**
+     * @param most rows, 0 for all
+     * @param samples records behind the rows, or null for none
+     * @param first notes before those that the table has itself
+     */
+    private static Table table(
+            String id,
+            String title,
+            Result result,
+            int most,
+            List<Courses.Column> courses,
+            @Nullable Result samples,
+            List<String> first,
+            LocaleStyle locale,
+            boolean paper) {
         BehindRows behind = new BehindRows(result, samples, locale);
         int shown = most > 0 ? Math.min(most, result.rows()) : result.rows();
         List<CellFormat> formats = new ArrayList<>();
@@ -206,7 +230,6 @@ final class Blocks {
             formats.add(format);
             heads.add(Head.of(format));
         }
-        List<Courses.Column> courses = report.courses(result);
         for (int i = courses.size() - 1; i >= 0; i--) {
             heads.add(courses.get(i).place(), new Head(courses.get(i).title(), "", ""));
         }
@@ -227,14 +250,10 @@ final class Blocks {
             number += row ? 1 : 0;
             rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells, row ? behind.next() : List.of()));
         }
-        List<String> notes = new ArrayList<>();
-        if (show.note() != null) {
-            notes.add(report.fill(show.note()));
-        }
+        List<String> notes = new ArrayList<>(first);
         notes.addAll(signs.told());
         notes.addAll(Lines.notes(result, shown, locale));
-        return new Table(
-                "table", id, report.title(show), heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));
+        return new Table("table", id, title, heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));
     }
 
     private static Reach reach(Result result, String field, int rows) {

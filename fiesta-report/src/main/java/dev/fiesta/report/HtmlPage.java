@@ -49,24 +49,40 @@ final class HtmlPage {
         }
     }
 
+    /** A page of its own with blocks that no brief asked for. */
+    static String of(String title, String locale, List<Blocks.Block> blocks) {
+        return fill("report.html.peb", title, locale, blocks, List.of(), List.of());
+    }
+
     private static String fill(String template, Report report, List<Blocks.Block> blocks) {
+        List<Warning> warnings = report.warnings().stream().map(Warning::of).toList();
+        return fill(template, report.title(), report.locale(), blocks, warnings, report.particulars());
+    }
+
+    private static String fill(
+            String template,
+            String title,
+            String locale,
+            List<Blocks.Block> blocks,
+            List<Warning> warnings,
+            List<Report.Particular> particulars) {
         List<Blocks.Block> contents =
                 blocks.stream().filter(b -> b.kind().equals("heading")).toList();
         Map<String, Object> values = Map.of(
                 "title",
-                report.title(),
+                title,
                 "language",
-                Locale.forLanguageTag(report.locale()).getLanguage(),
+                Locale.forLanguageTag(locale).getLanguage(),
                 "blocks",
                 blocks,
                 "contents",
                 contents.size() > 1 ? contents : List.of(),
                 "warnings",
-                report.warnings().stream().map(Warning::of).toList(),
+                warnings,
                 "particulars",
-                report.particulars(),
+                particulars,
                 "words",
-                Words.of(report.locale()).all());
+                Words.of(locale).all());
         return Pages.fill(template, values);
     }
 }
