@@ -167,6 +167,52 @@ class PageInBrowserTest {
     }
 
     @Test
+    void everythingIsReachedByKeyboardAndHasAName() throws IOException, InterruptedException {
+        String told = told(
+                BRIEF.replace("report\n", "report\n  heading 'First'\n  heading 'Second'\n"),
+                0,
+                "var all=Array.from(document.querySelectorAll('a[href],button,input,summary,select,[tabindex]'));"
+                        + "all.forEach(function(e){e.focus();said.push((document.activeElement===e?'':'not reached: ')+e.localName+' '"
+                        + "+(e.getAttribute('aria-label')||e.textContent.trim()||'no name'))});"
+                        + "said.push('pictures '+Array.from(document.querySelectorAll('svg[role=img]')).filter(function(s){"
+                        + "return !s.getAttribute('aria-label')}).length);"
+                        + "said.push('heads '+document.querySelectorAll('th:not([scope])').length);"
+                        + "said.push('order '+document.querySelectorAll('[tabindex]:not([tabindex=\"0\"])').length);"
+                        + "said.push(Array.from(document.querySelectorAll('h1,h2')).map(function(h){return h.localName+' '+h.textContent}).join(', '));"
+                        + "said.push(Array.from(document.querySelectorAll('a[href^=\"#\"]')).every(function(a){"
+                        + "return document.getElementById(a.getAttribute('href').slice(1))}));"
+                        + "said.push(document.documentElement.lang)");
+        assertThat(told.split("\\|"))
+                .containsExactly(
+                        "a First",
+                        "a Second",
+                        "input Filter rows",
+                        "button Fold all groups",
+                        "div Takings",
+                        "button site",
+                        "button item",
+                        "button takings",
+                        "button n",
+                        "button Fold the rows of this group: Meadow",
+                        "button Fold the rows of this group: Quay",
+                        "pictures 0",
+                        "heads 0",
+                        "order 0",
+                        "h1 Page, h2 First, h2 Second, h2 What this rests on",
+                        "true",
+                        "en");
+    }
+
+    @Test
+    void aFoldedGroupKeepsTheFocusAndSaysThatItIsFolded() throws IOException, InterruptedException {
+        String told = told("var f=document.querySelector('.fold');f.focus();f.click();"
+                + "said.push(document.activeElement===f);said.push(f.getAttribute('aria-expanded'));"
+                + "said.push(f.closest('tr').className);f.click();said.push(document.activeElement===f);"
+                + "said.push(f.getAttribute('aria-expanded'));said.push(f.closest('tr').className===''?'row':'other')");
+        assertThat(told.split("\\|")).containsExactly("true", "false", "subtotal", "true", "true", "row");
+    }
+
+    @Test
     void recordsOpenAndNoTextIsRun() throws IOException, InterruptedException {
         String told = told("var d=document.querySelectorAll('.behind details');said.push(d.length);"
                 + "said.push(d[4].querySelector('summary').textContent);"
