@@ -165,7 +165,7 @@ final class CompareCommand implements Callable<Integer> {
                 }
             } else if (as == Format.TERMINAL) {
                 view.print(
-                        Window.terminal("en-IE", speaking.colour, 0),
+                        Window.terminal("en-IE", speaking.colour, -1),
                         spec.commandLine().getOut());
             } else {
                 write(moved, view, spec.commandLine().getOut());
