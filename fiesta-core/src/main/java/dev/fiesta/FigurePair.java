@@ -43,8 +43,8 @@ record FigurePair(boolean ratio, Expr above, Expr base) {
                 add.fields().forEach(a -> known.put(a.name(), a.value()));
             }
         }
-        FigurePair pair =
-                known.containsKey(figure) ? of(java.util.Objects.requireNonNull(known.get(figure)), known) : null;
+        Expr value = known.get(figure);
+        FigurePair pair = value == null ? null : of(value, known);
         if (pair == null) {
             throw new RequestException(
                     "The parts of '" + figure + "' in '" + table

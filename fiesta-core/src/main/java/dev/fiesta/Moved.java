@@ -33,6 +33,8 @@ import org.jspecify.annotations.Nullable;
 public final class Moved {
     private static final int MOST_NAMED = 5;
     private static final int LONGEST = Type.MOST_DIGITS;
+    /** The key of all groups together whose figures are hidden. */
+    private static final String HIDDEN_KEY = "(hidden)";
 
     /**
      * The groups of a table with what a figure is made of.
@@ -49,10 +51,10 @@ public final class Moved {
     private final List<List<@Nullable Object>> groups;
     private final Decomposition whole;
 
-    private Moved(Side like, List<String> keys, Map<List<Object>, Decomposition.Group> groups) {
+    private Moved(Side like, List<String> keys, Map<List<@Nullable Object>, Decomposition.Group> groups) {
         this.like = like;
         this.keys = keys;
-        this.groups = groups.keySet().stream().map(Moved::plain).toList();
+        this.groups = List.copyOf(groups.keySet());
         List<Decomposition.Group> pairs = List.copyOf(groups.values());
         try {
             this.whole = like.ratio() ? Decomposition.ofRatio(pairs) : Decomposition.ofSum(pairs);
@@ -72,8 +74,8 @@ public final class Moved {
             throw new RequestException("'" + before.figure() + "' of '"
                     + before.table().name() + "' is made otherwise in the other run, or its groups have other keys.");
         }
-        Map<List<Object>, Decomposition.Pair> first = pairs(before, before.keys(), all(before));
-        Map<List<Object>, Decomposition.Pair> second = pairs(after, after.keys(), all(after));
+        Map<List<@Nullable Object>, Decomposition.Pair> first = pairs(before, before.keys(), all(before));
+        Map<List<@Nullable Object>, Decomposition.Pair> second = pairs(after, after.keys(), all(after));
         return new Moved(after, before.keys(), met(first, second));
     }
 
@@ -96,8 +98,8 @@ public final class Moved {
             throw new RequestException(
                     "'" + side.table().name() + "' has no key but '" + period + "', so there are no parts to be told.");
         }
-        Map<List<Object>, Decomposition.Pair> first = pairs(side, others, rows(side, period, from));
-        Map<List<Object>, Decomposition.Pair> second = pairs(side, others, rows(side, period, to));
+        Map<List<@Nullable Object>, Decomposition.Pair> first = pairs(side, others, rows(side, period, from));
+        Map<List<@Nullable Object>, Decomposition.Pair> second = pairs(side, others, rows(side, period, to));
         return new Moved(side, others, met(first, second));
     }
 
@@ -124,14 +126,13 @@ public final class Moved {
     }
 
     /** By the values of keys; groups of hidden figures are one, whose keys are told as such. */
-    private static Map<List<Object>, Decomposition.Pair> pairs(Side side, List<String> keys, int[] rows) {
+    private static Map<List<@Nullable Object>, Decomposition.Pair> pairs(Side side, List<String> keys, int[] rows) {
         Result table = side.table();
-        Map<List<Object>, Decomposition.Pair> pairs = new LinkedHashMap<>();
+        Map<List<@Nullable Object>, Decomposition.Pair> pairs = new LinkedHashMap<>();
         for (int row : rows) {
-            List<Object> key = new ArrayList<>();
+            List<@Nullable Object> key = new ArrayList<>();
             for (String name : keys) {
-                Object value = table.column(name).get(row);
-                key.add(value == null ? List.of() : value);
+                key.add(table.column(name).get(row));
             }
             if (table.isHidden(side.figure(), row)) {
                 key = hidden(side, keys);
@@ -147,13 +148,13 @@ public final class Moved {
         return pairs;
     }
 
-    private static List<Object> hidden(Side side, List<String> keys) {
+    private static List<@Nullable Object> hidden(Side side, List<String> keys) {
         if (!side.table().column(keys.get(0)).type().equals(Type.TEXT)) {
             throw new RequestException("Some of '" + side.figure() + "' of '"
                     + side.table().name() + "' is hidden, so its parts are not told.");
         }
-        List<Object> key = new ArrayList<>(List.of("hidden"));
-        keys.stream().skip(1).forEach(k -> key.add(List.of()));
+        List<@Nullable Object> key = new ArrayList<>(List.of(HIDDEN_KEY));
+        keys.stream().skip(1).forEach(k -> key.add(null));
         return key;
     }
 
@@ -162,19 +163,14 @@ public final class Moved {
         return value == null ? Fraction.ZERO : Fraction.of((Number) value);
     }
 
-    private static Map<List<Object>, Decomposition.Group> met(
-            Map<List<Object>, Decomposition.Pair> first, Map<List<Object>, Decomposition.Pair> second) {
-        Set<List<Object>> keys = new LinkedHashSet<>(first.keySet());
+    private static Map<List<@Nullable Object>, Decomposition.Group> met(
+            Map<List<@Nullable Object>, Decomposition.Pair> first,
+            Map<List<@Nullable Object>, Decomposition.Pair> second) {
+        Set<List<@Nullable Object>> keys = new LinkedHashSet<>(first.keySet());
         keys.addAll(second.keySet());
-        Map<List<Object>, Decomposition.Group> groups = new LinkedHashMap<>();
+        Map<List<@Nullable Object>, Decomposition.Group> groups = new LinkedHashMap<>();
         keys.forEach(k -> groups.put(k, new Decomposition.Group(first.get(k), second.get(k))));
         return groups;
-    }
-
-    private static List<@Nullable Object> plain(List<Object> key) {
-        List<@Nullable Object> plain = new ArrayList<>();
-        key.forEach(k -> plain.add(k.equals(List.of()) ? null : k));
-        return plain;
     }
 
     /** The figure of all groups before; null where there is none. */

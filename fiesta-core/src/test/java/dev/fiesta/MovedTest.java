@@ -90,7 +90,7 @@ class MovedTest {
                 .containsExactly(
                         "site,before,after,part,records,values",
                         "Quay,30.00,60.00,30.00,0.00,30.00",
-                        "hidden,12.00,4.00,-8.00,-5.00,-3.00",
+                        "(hidden),12.00,4.00,-8.00,-5.00,-3.00",
                         "Total,42.00,64.00,22.00,-5.00,27.00");
     }
 

@@ -36,10 +36,11 @@ final class Copying extends Common {
     static Copies ofUser(Consumer<String> told) {
         String cache = System.getProperty("fiesta.cache", System.getenv().getOrDefault("XDG_CACHE_HOME", ""));
         String home = System.getProperty("user.home", "");
-        if (cache.isEmpty() && !Path.of(home).isAbsolute()) {
+        boolean named = Path.of(cache).isAbsolute(); // relative ones mean nothing, says the standard of these folders
+        if (!named && !Path.of(home).isAbsolute()) {
             throw new RequestException("There is no folder for copies: set XDG_CACHE_HOME to one.");
         }
-        Path folder = (cache.isEmpty() ? Path.of(home, ".cache") : Path.of(cache)).resolve("fiesta");
+        Path folder = (named ? Path.of(cache) : Path.of(home, ".cache")).resolve("fiesta");
         return Copies.in(folder, MOST, told);
     }
 }

@@ -89,7 +89,7 @@ public final class Main {
         line.setExecutionExceptionHandler(new Failures());
         line.setParameterExceptionHandler(new WrongUse());
         line.setCaseInsensitiveEnumValuesAllowed(true);
-        int status = line.execute(args);
+        int status = execute(line, args);
         try {
             out.flush();
         } catch (StandardOutput.ReaderGone | MachineException e) {
@@ -98,6 +98,15 @@ public final class Main {
         }
         err.flush();
         return status;
+    }
+
+    private static int execute(CommandLine line, String[] args) {
+        try {
+            return line.execute(args);
+        } catch (OutOfMemoryError e) {
+            String told = MachineException.memory("what was asked", "ask for less at once");
+            return Failures.tell(new MachineException(told, e), line.getErr());
+        }
     }
 
     /** Options may stand before the command too. */

@@ -95,6 +95,7 @@ final class CopyFile implements AutoCloseable {
         Foot foot = new Foot(bytes.getLong(), bytes.getInt(), bytes.getInt());
         if (!Arrays.equals(MARK, 0, MARK.length, bytes.array(), bytes.position(), FOOT)
                 || foot.length < 0
+                || foot.at < 0
                 || foot.at + foot.length != size - FOOT) {
             throw new Damaged("its end is none");
         }

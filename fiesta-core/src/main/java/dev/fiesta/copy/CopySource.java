@@ -6,6 +6,7 @@ import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.CellNotes;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.Turns;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
@@ -21,8 +22,6 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.atomic.AtomicInteger;
-import java.util.concurrent.atomic.AtomicLong;
 import org.jspecify.annotations.Nullable;
 
 /** Records in a copy: the batches that their files give, with the places of the records there. */
@@ -158,8 +157,8 @@ final class CopySource implements Source {
 
     /** One reading: blocks are given out in order. */
     private final class BlockScan implements Scan {
-        private final AtomicInteger next = new AtomicInteger();
-        private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
+        private final Turns turns = new Turns(
+                index.blocks().size(), block -> index.blocks().get(block).sequence());
         private final CopyFile from;
 
         BlockScan(CopyFile from) {
@@ -173,8 +172,7 @@ final class CopySource implements Source {
 
         @Override
         public double share() {
-            int blocks = index.blocks().size();
-            return blocks == 0 ? 1 : Math.min(1, (double) next.get() / blocks);
+            return turns.share();
         }
 
         @Override
@@ -184,15 +182,13 @@ final class CopySource implements Source {
 
         @Override
         public void stop(long sequence) {
-            stop.accumulateAndGet(sequence, Math::min);
+            turns.stop(sequence);
         }
 
         @Nullable
         Block claim() {
-            int block = next.getAndIncrement();
-            return block >= index.blocks().size() || index.blocks().get(block).sequence() >= stop.get()
-                    ? null
-                    : index.blocks().get(block);
+            int block = turns.claim();
+            return block < 0 ? null : index.blocks().get(block);
         }
 
         @Override

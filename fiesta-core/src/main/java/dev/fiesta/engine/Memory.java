@@ -83,11 +83,7 @@ public final class Memory {
 
     /** What is told when the virtual machine has no memory left. */
     static Exhausted exhausted(OutOfMemoryError cause, String where) {
-        long megabytes = Runtime.getRuntime().maxMemory() >> 20;
-        return new Exhausted(
-                "The memory of the virtual machine, " + megabytes + " MB, is not enough for " + where
-                        + ". Give the virtual machine more (-Xmx), or let fewer rows come so far",
-                cause);
+        return new Exhausted(MachineException.memory(where, "let fewer rows come so far"), cause);
     }
 
     /** Removes the file, when a run has failed or nothing of its results stands there. */

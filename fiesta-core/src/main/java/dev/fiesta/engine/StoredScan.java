@@ -2,10 +2,9 @@ package dev.fiesta.engine;
 
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.Turns;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
-import java.util.concurrent.atomic.AtomicInteger;
-import java.util.concurrent.atomic.AtomicLong;
 import org.jspecify.annotations.Nullable;
 
 /** A reading of rows that stand in memory or in a file, block by block. */
@@ -14,14 +13,12 @@ final class StoredScan implements Source.Scan {
     static final int BLOCK = 1 << 13;
 
     private final Stored rows;
-    private final int blocks;
-    private final AtomicInteger next = new AtomicInteger();
-    private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
+    private final Turns turns;
 
     StoredScan(Stored rows) {
         this.rows = rows;
-        this.blocks =
-                rows instanceof FileRows file ? file.blocks() : Math.max(1, (int) ((rows.rows() + BLOCK - 1) / BLOCK));
+        this.turns = new Turns(
+                rows instanceof FileRows file ? file.blocks() : Math.max(1, (int) ((rows.rows() + BLOCK - 1) / BLOCK)));
     }
 
     /** A block whose columns are fetched when they are asked for. */
@@ -54,8 +51,9 @@ final class StoredScan implements Source.Scan {
 
             @Override
             public @Nullable Batch next() {
-                at = next.getAndIncrement();
-                return at < blocks && at < stop.get() ? batch(at) : null;
+                int claimed = turns.claim();
+                at = claimed < 0 ? at : claimed;
+                return claimed < 0 ? null : batch(claimed);
             }
 
             @Override
@@ -67,12 +65,12 @@ final class StoredScan implements Source.Scan {
 
     @Override
     public void stop(long sequence) {
-        stop.accumulateAndGet(sequence, Math::min);
+        turns.stop(sequence);
     }
 
     @Override
     public double share() {
-        return Math.min(1, (double) next.get() / blocks);
+        return turns.share();
     }
 
     @Override

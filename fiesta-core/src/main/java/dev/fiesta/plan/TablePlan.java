@@ -89,7 +89,7 @@ public record TablePlan(
      *
      * @param field its place among the visible fields
      * @param slot after the last step: true in the rows it is said of
-     * @param hides whether the field is not shown there; otherwise it is marked as resting on few records
+     * @param note the text of a note, else nothing
      */
     public record Mark(int field, int slot, Says says, String note) {
         /** What is said of a field. */

@@ -13,4 +13,16 @@ public final class MachineException extends FiestaException {
     public MachineException(String message, @Nullable Throwable cause) {
         super(cause == null ? message : message + " (" + cause.getMessage() + ")", cause);
     }
+
+    /**
+     * What is told when the virtual machine has no memory left.
+     *
+     * @param where what needs more
+     * @param instead what would help besides more memory
+     */
+    public static String memory(String where, String instead) {
+        long megabytes = Runtime.getRuntime().maxMemory() >> 20;
+        return "The memory of the virtual machine, " + megabytes + " MB, is not enough for " + where
+                + ". Give the virtual machine more (-Xmx), or " + instead;
+    }
 }

@@ -12,8 +12,6 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.atomic.AtomicInteger;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -25,8 +23,7 @@ final class LineScan implements Source.Scan {
     private final LineSource source;
     private final List<FileChannel> channels = new ArrayList<>();
     private final int[] firstPiece;
-    private final AtomicInteger next = new AtomicInteger();
-    private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
+    private final Turns turns;
 
     LineScan(LineSource source) {
         this.source = source;
@@ -38,10 +35,11 @@ final class LineScan implements Source.Scan {
             try {
                 channels.add(FileChannel.open(parts.get(i).file().path(), StandardOpenOption.READ));
             } catch (IOException e) {
-                close();
+                DelimitedScan.close(channels);
                 throw new MachineException("'" + parts.get(i).file().name() + "' cannot be opened", e);
             }
         }
+        this.turns = new Turns(firstPiece[parts.size()]);
     }
 
     @Override
@@ -51,8 +49,7 @@ final class LineScan implements Source.Scan {
 
     @Override
     public double share() {
-        int pieces = firstPiece[firstPiece.length - 1];
-        return pieces == 0 ? 1 : Math.min(1, (double) next.get() / pieces);
+        return turns.share();
     }
 
     @Override
@@ -62,7 +59,7 @@ final class LineScan implements Source.Scan {
 
     @Override
     public void stop(long sequence) {
-        stop.accumulateAndGet(sequence, Math::min);
+        turns.stop(sequence);
     }
 
     @Override
@@ -117,10 +114,11 @@ final class LineScan implements Source.Scan {
         @Override
         public @Nullable Batch next() {
             while (true) {
-                piece = next.getAndIncrement();
-                if (piece >= stop.get() || piece >= firstPiece[firstPiece.length - 1]) {
+                int claimed = turns.claim();
+                if (claimed < 0) {
                     return null;
                 }
+                piece = claimed;
                 read();
                 if (records.rows() > 0) {
                     return judge == null ? batch() : readable(judge);

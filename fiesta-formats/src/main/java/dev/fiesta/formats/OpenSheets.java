@@ -37,8 +37,7 @@ public final class OpenSheets implements RecordFormat {
 
     @Override
     public void read(Paths.Named file, Inside inside, Records to) throws IOException {
-        CellRange range = inside.range() == null ? CellRange.ALL : CellRange.of(inside.range());
-        SheetRows rows = new SheetRows(file.name(), range, inside.header(), to);
+        SheetRows rows = new SheetRows(file.name(), inside, to);
         OpenSheetReading reading = new OpenSheetReading(inside.sheet(), rows);
         try (ZipFile book = new ZipFile(file.path().toFile())) {
             ZipEntry content = book.getEntry("content.xml");

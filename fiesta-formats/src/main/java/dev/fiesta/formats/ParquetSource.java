@@ -7,6 +7,7 @@ import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Recast;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.Turns;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
@@ -20,8 +21,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.concurrent.atomic.AtomicInteger;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.IntUnaryOperator;
 import java.util.function.Supplier;
 import org.apache.parquet.hadoop.ParquetFileReader;
@@ -102,8 +101,7 @@ final class ParquetSource implements Source {
 
     /** One reading: groups of rows are given out in order. */
     private final class GroupScan implements Scan {
-        private final AtomicInteger next = new AtomicInteger();
-        private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
+        private final Turns turns = new Turns(firstPieces.size() - 1, firstPieces::get);
         private final List<GroupReader> readers = new ArrayList<>();
 
         @Override
@@ -115,8 +113,7 @@ final class ParquetSource implements Source {
 
         @Override
         public double share() {
-            int groups = firstPieces.size() - 1;
-            return groups == 0 ? 1 : Math.min(1, (double) next.get() / groups);
+            return turns.share();
         }
 
         @Override
@@ -126,13 +123,12 @@ final class ParquetSource implements Source {
 
         @Override
         public void stop(long sequence) {
-            stop.accumulateAndGet(sequence, Math::min);
+            turns.stop(sequence);
         }
 
         /** The first piece of a group that nobody has, or -1. */
         int claim() {
-            int group = next.getAndIncrement();
-            return group >= firstPieces.size() - 1 || firstPieces.get(group) >= stop.get() ? -1 : group;
+            return turns.claim();
         }
 
         @Override
@@ -188,7 +184,7 @@ final class ParquetSource implements Source {
                 }
                 piece = firstPieces.get(group);
             }
-            return piece >= scan.stop.get() ? null : batch();
+            return scan.turns.isStopped(piece) ? null : batch();
         }
 
         @Override

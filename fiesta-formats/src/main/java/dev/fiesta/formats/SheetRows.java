@@ -3,6 +3,7 @@ package dev.fiesta.formats;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.source.FieldNames;
+import dev.fiesta.source.Inside;
 import dev.fiesta.source.RecordFormat.Records;
 import java.util.ArrayList;
 import java.util.List;
@@ -26,11 +27,11 @@ final class SheetRows {
      */
     record Placed(int column, SheetValue value) {}
 
-    /** @param header whether the first row names the fields */
-    SheetRows(String file, CellRange range, boolean header, Records to) {
+    /** @param inside which cells are read, and whether their first row names the fields */
+    SheetRows(String file, Inside inside, Records to) {
         this.file = file;
-        this.range = range;
-        this.headed = !header;
+        this.range = inside.range() == null ? CellRange.ALL : CellRange.of(inside.range());
+        this.headed = !inside.header();
         this.to = to;
     }
 

@@ -41,10 +41,9 @@ public final class Workbooks implements RecordFormat {
 
     @Override
     public void read(Paths.Named file, Inside inside, Records to) throws IOException {
-        CellRange range = inside.range() == null ? CellRange.ALL : CellRange.of(inside.range());
+        SheetRows rows = new SheetRows(file.name(), inside, to);
         try (ReadableWorkbook book = new ReadableWorkbook(file.path().toFile(), new ReadingOptions(true, true))) {
             Sheet sheet = sheet(book, inside.sheet(), file.name(), to);
-            SheetRows rows = new SheetRows(file.name(), range, inside.header(), to);
             try (Stream<Row> all = sheet.openStream()) {
                 all.forEach(row -> rows.row(row.getRowNum() - 1, cells(row, book.isDate1904())));
             }

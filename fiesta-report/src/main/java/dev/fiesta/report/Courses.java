@@ -48,7 +48,7 @@ final class Courses {
             }
             CellFormat format =
                     new CellFormat(locale, ChartData.view(other, course.field()), other.column(course.field()));
-            Map<List<Object>, List<Integer>> parts = parts(other, course);
+            Map<List<@Nullable Object>, List<Integer>> parts = parts(other, course);
             List<@Nullable Course> rows = new ArrayList<>();
             for (int row = 0; row < table.rows(); row++) {
                 List<Integer> own = parts.get(key(table, course.keys(), row));
@@ -61,8 +61,8 @@ final class Courses {
     }
 
     /** The rows that belong together, each part in the order of its periods. */
-    private static Map<List<Object>, List<Integer>> parts(Result other, Tables.Course course) {
-        Map<List<Object>, List<Integer>> parts = new HashMap<>();
+    private static Map<List<@Nullable Object>, List<Integer>> parts(Result other, Tables.Course course) {
+        Map<List<@Nullable Object>, List<Integer>> parts = new HashMap<>();
         for (int row = 0; row < other.rows(); row++) {
             if (other.column(course.along()).get(row) != null) {
                 parts.computeIfAbsent(key(other, course.keys(), row), k -> new ArrayList<>())
@@ -82,11 +82,10 @@ final class Courses {
         return ((Comparable<Object>) a).compareTo(b);
     }
 
-    private static List<Object> key(Result table, List<String> keys, int row) {
-        List<Object> key = new ArrayList<>();
+    private static List<@Nullable Object> key(Result table, List<String> keys, int row) {
+        List<@Nullable Object> key = new ArrayList<>();
         for (String name : keys) {
-            Object value = table.column(name).get(row);
-            key.add(value == null ? List.of() : value); // a missing key is a group of its own
+            key.add(table.column(name).get(row));
         }
         return key;
     }

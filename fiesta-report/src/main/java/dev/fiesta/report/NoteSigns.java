@@ -22,7 +22,7 @@ final class NoteSigns {
 
     /** What stands at a cell, such as {@code ¹} or {@code ¹ ³}. */
     String at(Lines.Line line, int column) {
-        if (column >= line.notes().size()) {
+        if (notes.isEmpty() || column >= line.notes().size()) {
             return "";
         }
         return String.join(

@@ -8,6 +8,7 @@ import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.LocaleStyle;
@@ -356,10 +357,15 @@ public final class Report {
     }
 
     private void document(OutputFolder folder, String file, Format format) {
-        switch (format) {
-            case PDF -> folder.writeBytes(file, PdfPages.render(this));
-            case XLSX -> folder.writeBytes(file, Workbook.render(this));
-            default -> folder.write(file, out -> out.append(text(format)));
+        try {
+            switch (format) {
+                case PDF -> folder.writeBytes(file, PdfPages.render(this));
+                case XLSX -> folder.writeBytes(file, Workbook.render(this));
+                default -> folder.write(file, out -> out.append(text(format)));
+            }
+        } catch (OutOfMemoryError e) { // only files of data are written row by row
+            String fewer = "let tables of the report show fewer rows: table NAME rows 1000";
+            throw new MachineException(MachineException.memory("'" + file + "'", fewer), e);
         }
     }
 

@@ -11,12 +11,15 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Properties;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /** The report's own words, in the language of a locale: {@code Total}, {@code Filter rows}, {@code What this rests on}. */
 final class Words {
     /** The languages that there are words in; others have those of the first. */
     static final List<String> LANGUAGES = List.of("en", "de", "es", "fr", "it", "nl", "pl", "pt");
 
+    private static final Pattern PLACE = Pattern.compile("\\{(\\d)}");
     private static final Map<String, Words> KNOWN = known();
 
     private final Map<String, String> words;
@@ -71,9 +74,7 @@ final class Words {
      */
     String get(String key, String... values) {
         String text = Objects.requireNonNull(words.get(key), key);
-        for (int i = 0; i < values.length; i++) {
-            text = text.replace("{" + i + "}", values[i]);
-        }
-        return text;
+        return PLACE.matcher(text)
+                .replaceAll(place -> Matcher.quoteReplacement(values[Integer.parseInt(place.group(1))]));
     }
 }
