@@ -43,9 +43,7 @@ final class Flow {
 
     /** Whether a step is taken in while the input is read. */
     static boolean isTakenIn(Step step) {
-        return step instanceof Step.Limit
-                || (step instanceof Step.Group group
-                        && group.gathers().stream().allMatch(g -> g.along().isEmpty()));
+        return step instanceof Step.Limit || step instanceof Step.Group;
     }
 
     /** The first step that is left when rows have passed by from a step on and were taken in. */

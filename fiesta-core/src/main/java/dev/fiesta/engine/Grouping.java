@@ -22,6 +22,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The groups that one worker has met, and what they have gathered; merged into one at the end. */
@@ -62,9 +63,15 @@ final class Grouping {
                 .map(g -> GatherInput.of(g.only(), inputs, notices))
                 .toArray(GatherInput[]::new);
         this.args = new int[inputOf.length][];
-        Arrays.setAll(args, g -> inputOf[g].places(step.gathers().get(g).args()));
+        Arrays.setAll(args, g -> inputOf[g].places(arguments(step.gathers().get(g))));
         this.table = emptyTable();
         this.accumulators = emptyAccumulators(step);
+    }
+
+    /** What a figure takes, and what its rows are ordered along. */
+    private static List<Expression> arguments(GatherSpec spec) {
+        return Stream.concat(spec.args().stream(), spec.along().stream().map(Step.OrderKey::key))
+                .toList();
     }
 
     private GroupTable emptyTable() {
@@ -173,27 +180,11 @@ final class Grouping {
     private void gather(Batch batch, int g, Accumulator accumulator) {
         GatherInput input = inputOf[g];
         Batch rows = input.rows(batch, numbers);
-        int[] groups = input.groups();
         Column[] values = new Column[args[g].length];
         for (int a = 0; a < values.length; a++) {
             values[a] = input.argument(args[g][a], rows);
         }
-        List<Step.OrderKey> along = step.gathers().get(g).along();
-        if (!along.isEmpty()) {
-            int[] order = order(rows, along);
-            groups = GatherInput.pick(groups, order);
-            for (int a = 0; a < values.length; a++) {
-                values[a] = values[a].take(order, order.length);
-            }
-        }
-        accumulator.add(groups, values, rows.size(), Place.first(batch));
-    }
-
-    private static int[] order(Batch rows, List<Step.OrderKey> along) {
-        List<Order.Key> order = along.stream()
-                .map(k -> new Order.Key(k.key().kernel(new Notices()).eval(rows), k.descending()))
-                .toList();
-        return Order.sort(Order.asTheyStand(rows.size()), order);
+        accumulator.add(input.groups(), values, rows.size(), Place.first(batch));
     }
 
     private void merge(Grouping other, int threads) {

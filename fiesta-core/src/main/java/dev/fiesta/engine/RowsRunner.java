@@ -88,12 +88,9 @@ final class RowsRunner implements Step.Visitor<Rows> {
         return new Walking(rows, notices, threads).run(step);
     }
 
-    /** Groups whose figures look at an order of rows, and so need them all at once. */
     @Override
     public Rows group(Step.Group step) {
-        Grouping grouping = new Grouping(step, notices);
-        grouping.add(rows.batch());
-        return Grouping.finish(List.of(grouping), notices, threads).load();
+        throw inPass(step);
     }
 
     @Override

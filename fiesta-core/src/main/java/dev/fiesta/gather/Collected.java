@@ -6,6 +6,7 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -14,16 +15,15 @@ abstract class Collected implements Accumulator {
     private Image image;
     private int[] groups = new int[0];
     private long[] values = new long[0];
-    private long[] orders = new long[0];
+    private @Nullable Positions positions;
     private int[] byGroup = new int[0];
-    private final boolean ordered;
     private int size;
     private @Nullable Shelf shelf;
 
-    /** @param ordered whether the places of the rows are kept too */
-    Collected(Type type, boolean ordered) {
+    /** @param positions what keeps the positions of the rows; null where they mean nothing */
+    Collected(Type type, @Nullable Positions positions) {
         this.image = new Image(type);
-        this.ordered = ordered;
+        this.positions = positions;
     }
 
     @Override
@@ -32,9 +32,15 @@ abstract class Collected implements Accumulator {
     @Override
     public void add(int[] group, Column[] args, int rows, long order) {
         long[] images = image.of(args[0]);
+        if (positions != null) {
+            positions.rows(args);
+        }
         for (int i = 0; i < rows; i++) {
             if (!args[0].isMissing(i)) {
-                keep(group[i], images[i], order + i);
+                if (positions != null) {
+                    positions.offer(i, order + i);
+                }
+                keep(group[i], images[i]);
             }
         }
     }
@@ -43,14 +49,18 @@ abstract class Collected implements Accumulator {
         return image;
     }
 
-    /** Keeps a value. */
-    void keep(int group, long value, long order) {
+    /** Keeps a value, with the position that is offered where positions are kept. */
+    void keep(int group, long value) {
+        if (positions != null) {
+            positions.grow(size + 1);
+            positions.keep(size);
+        }
+        append(group, value);
+    }
+
+    private void append(int group, long value) {
         groups = Grow.to(groups, size + 1);
         values = Grow.to(values, size + 1);
-        if (ordered) {
-            orders = Grow.to(orders, size + 1);
-            orders[size] = order;
-        }
         groups[size] = group;
         values[size++] = value;
     }
@@ -63,10 +73,14 @@ abstract class Collected implements Accumulator {
             shelf.adopt(theirs.shelf, into);
         }
         int[] images = image.translation(theirs.image);
+        int[][] places = positions == null ? null : positions.translations(theirs.positions());
         for (int i = 0; i < theirs.size; i++) {
             int group = into[theirs.groups[i]];
             if (group >= 0) {
-                keep(group, Image.here(images, theirs.values[i]), ordered ? theirs.orders[i] : 0);
+                if (positions != null) {
+                    positions.offer(theirs.positions(), i, Objects.requireNonNull(places));
+                }
+                keep(group, Image.here(images, theirs.values[i]));
             }
         }
     }
@@ -80,35 +94,31 @@ abstract class Collected implements Accumulator {
         }
     }
 
+    /** The positions of the rows of the values kept. */
+    final Positions positions() {
+        return Objects.requireNonNull(positions);
+    }
+
     /** Forgets the values that it holds. */
     void forget() {
         image = new Image(image.type());
         groups = new int[0];
         values = new long[0];
-        orders = new long[0];
+        positions = positions == null ? null : positions.compact(new int[0]);
         byGroup = new int[0];
         size = 0;
     }
 
-    /** Keeps so many values of each group, those that stand first. */
-    void keepFirst(int most) {
-        int[] places = byGroup();
-        Image known = image;
+    /** Keeps some values only, at these places, in that order. */
+    void keepOnly(int[] places) {
+        Image before = image;
         int[] group = groups;
         long[] value = values;
-        long[] order = orders;
-        int all = size;
+        Positions compact = positions == null ? null : positions.compact(places);
         forget();
-        for (int from = 0, to; from < all; from = to) {
-            to = from + 1;
-            while (to < all && group[places[to]] == group[places[from]]) {
-                to++;
-            }
-            Arrays.stream(places, from, to)
-                    .boxed()
-                    .sorted((a, b) -> Long.compare(order[a], order[b]))
-                    .limit(most)
-                    .forEach(p -> keep(group[p], image.take(known, value[p]), order[p]));
+        positions = compact;
+        for (int place : places) {
+            append(group[place], image.take(before, value[place]));
         }
     }
 
@@ -128,29 +138,24 @@ abstract class Collected implements Accumulator {
         }
         int[] next = starts.clone();
         long[] sorted = new long[size];
-        long[] places = new long[ordered ? size : 0];
         for (int i = 0; i < size; i++) {
-            int at = next[groups[i]]++;
-            sorted[at] = values[i];
-            if (ordered) {
-                places[at] = orders[i];
-            }
+            sorted[next[groups[i]]++] = values[i];
         }
-        return figures(sorted, places, starts, count);
+        return figures(sorted, starts, count);
     }
 
-    /**
-     * @param sorted the values, those of group g from {@code starts[g]} to before {@code starts[g + 1]}
-     * @param places where their rows stood, when kept
-     */
-    abstract Column figures(long[] sorted, long[] places, int[] starts, int count);
+    /** @param sorted the values, those of group g from {@code starts[g]} to before {@code starts[g + 1]} */
+    abstract Column figures(long[] sorted, int[] starts, int count);
 
     /** The figures of values that were put away. */
     abstract Column figures(Shelf all, int count);
 
     @Override
     public long memory() {
-        return 4L * (groups.length + byGroup.length) + 8L * (values.length + orders.length) + image.memory();
+        return 4L * (groups.length + byGroup.length)
+                + 8L * values.length
+                + image.memory()
+                + (positions == null ? 0 : positions.memory());
     }
 
     @Override
@@ -161,14 +166,14 @@ abstract class Collected implements Accumulator {
         out.writeInt(end - start);
         for (int i = start; i < end; i++) {
             image.write(values[order[i]], out);
-            if (ordered) {
-                out.writeLong(orders[order[i]]);
+            if (positions != null) {
+                positions.write(order[i], out);
             }
         }
     }
 
     /** The places of the values, those of each group together and in the order in which they came. */
-    private int[] byGroup() {
+    final int[] byGroup() {
         if (byGroup.length != size) {
             int most = Arrays.stream(groups, 0, size).max().orElse(0);
             int[] next = new int[most + 2];
@@ -204,7 +209,10 @@ abstract class Collected implements Accumulator {
     public void read(int group, DataInput in) throws IOException {
         for (int left = in.readInt(); left > 0; left--) {
             long value = image.read(in);
-            keep(group, value, ordered ? in.readLong() : 0);
+            if (positions != null) {
+                positions.offer(in);
+            }
+            keep(group, value);
         }
     }
 

@@ -10,7 +10,7 @@ final class Distinct extends Collected {
     private int[] slots = new int[64];
 
     Distinct(Type type) {
-        super(type, false);
+        super(type, null);
     }
 
     static List<GatherFunction> functions() {
@@ -46,7 +46,7 @@ final class Distinct extends Collected {
     }
 
     @Override
-    void keep(int group, long value, long order) {
+    void keep(int group, long value) {
         int mask = slots.length - 1;
         int slot = hash(group, value) & mask;
         while (slots[slot] != 0) {
@@ -55,7 +55,7 @@ final class Distinct extends Collected {
             }
             slot = (slot + 1) & mask;
         }
-        super.keep(group, value, order);
+        super.keep(group, value);
         slots[slot] = size();
         if (size() * 2 > slots.length) {
             rehash();
@@ -91,7 +91,7 @@ final class Distinct extends Collected {
     }
 
     @Override
-    Column figures(long[] sorted, long[] places, int[] starts, int count) {
+    Column figures(long[] sorted, int[] starts, int count) {
         long[] out = new long[count];
         for (int g = 0; g < count; g++) {
             out[g] = starts[g + 1] - starts[g];

@@ -7,8 +7,9 @@ import dev.fiesta.value.Validity;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
-import java.util.Arrays;
 import java.util.List;
+import java.util.function.Supplier;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,20 +26,27 @@ final class Extremes implements Accumulator {
         LAST
     }
 
-    private static final long NOTHING = Long.MIN_VALUE;
-
     private final By by;
-    private final Image deciding;
-    private final Image shown;
+    private Image deciding;
+    private Image shown;
+    private Positions positions;
+    private int size;
     private long[] best = new long[0];
-    private long[] orders = new long[0];
     private long[] values = new long[0];
 
-    /** @param by what decides among rows whose arguments are all there: the last argument, or the order of rows */
-    Extremes(By by, Type shown, Type deciding) {
+    /**
+     * @param by what decides among rows whose arguments are all there: the last argument, or the order of rows
+     * @param along what rows are ordered along
+     */
+    Extremes(By by, Type shown, Type deciding, List<AlongKey> along) {
         this.by = by;
         this.shown = new Image(shown);
         this.deciding = new Image(deciding);
+        this.positions = new Positions(along);
+    }
+
+    private boolean looksAtValues() {
+        return by == By.LEAST || by == By.GREATEST;
     }
 
     static List<GatherFunction> functions() {
@@ -57,7 +65,8 @@ final class Extremes implements Accumulator {
         String usage = name + "(x)";
         return GatherFunction.of(name, usage, about, name + "(" + field + ")", result, args -> {
             Type type = GatherFunctions.one(args, usage);
-            return new GatherFunction.Bound(type, () -> new Extremes(by, type, type))
+            return new GatherFunction.Bound(type, () -> new Extremes(by, type, type, List.of()))
+                    .ordered(along -> new Extremes(by, type, type, along))
                     .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before));
         });
     }
@@ -68,7 +77,8 @@ final class Extremes implements Accumulator {
                     args.expectCount(2, 2, usage);
                     Type shown = args.type(0);
                     Type deciding = args.type(1);
-                    return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding))
+                    return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding, List.of()))
+                            .ordered(along -> new Extremes(by, shown, deciding, along))
                             .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before));
                 })
                 .lookingAtOrder();
@@ -104,7 +114,7 @@ final class Extremes implements Accumulator {
         if (before != null) {
             return before.running(values, frames.size());
         }
-        int[] pick = by.ordinal() <= By.GREATEST.ordinal()
+        int[] pick = by == By.LEAST || by == By.GREATEST
                 ? candidates(frames, values, by)
                 : edges(frames, values[0], by == By.FIRST);
         return values[0].take(pick, pick.length);
@@ -116,14 +126,15 @@ final class Extremes implements Accumulator {
         Column decides = Column.join(
                 deciding.type(), List.of(deciding.column(best, 1, present(1)), Types.widen(last, deciding.type())));
         Column shows = Column.join(shown.type(), List.of(finish(1), Types.widen(rows[0], shown.type())));
-        Extremes one = new Extremes(by, shown.type(), deciding.type());
+        Extremes one = new Extremes(by, shown.type(), deciding.type(), List.of());
         one.grow(1);
         long[] images = one.deciding.of(decides);
         one.values[0] = -1; // what is shown is the place of a row here, the first of them stands for those before
         int[] pick = new int[size];
         for (int i = 0; i <= size; i++) {
             if (!decides.isMissing(i) && !shows.isMissing(i)) {
-                one.offer(0, images[i], i, i);
+                one.positions.offer(i, i);
+                one.offer(0, images[i], i);
             }
             if (i > 0) {
                 pick[i - 1] = (int) one.values[0];
@@ -154,25 +165,23 @@ final class Extremes implements Accumulator {
 
     @Override
     public void grow(int groups) {
-        if (groups > best.length) {
-            int old = best.length;
-            best = Grow.to(best, groups);
-            orders = Grow.to(orders, groups);
-            values = Grow.to(values, groups);
-            Arrays.fill(orders, old, orders.length, NOTHING);
-        }
+        size = Math.max(size, groups);
+        best = Grow.to(best, groups);
+        values = Grow.to(values, groups);
+        positions.grow(groups);
     }
 
     @Override
     public void add(int[] groups, Column[] args, int rows, long order) {
-        Column last = args[args.length - 1];
+        Column last = args[args.length - 1 - positions.keys()];
         long[] decides = deciding.of(last);
-        long[] shows = args.length == 1 && by.ordinal() <= By.GREATEST.ordinal()
-                ? shownAsDeciding(args[0], decides)
-                : shown.of(args[0]);
+        boolean single = args.length == 1 && looksAtValues();
+        long[] shows = single ? shownAsDeciding(args[0], decides) : shown.of(args[0]);
+        positions.rows(args);
         for (int i = 0; i < rows; i++) {
             if (!args[0].isMissing(i) && !last.isMissing(i)) {
-                offer(groups[i], decides[i], order + i, shows[i]);
+                positions.offer(i, order + i);
+                offer(groups[i], decides[i], shows[i]);
             }
         }
     }
@@ -182,20 +191,21 @@ final class Extremes implements Accumulator {
         return shown.type().kind() == dev.fiesta.value.Kind.TEXT ? shown.of(column) : decides;
     }
 
-    private void offer(int group, long image, long order, long value) {
-        if (orders[group] == NOTHING || wins(image, order, group)) {
+    /** Offers the row whose position is offered. */
+    private void offer(int group, long image, long value) {
+        if (!positions.isKept(group) || wins(image, group)) {
             best[group] = image;
-            orders[group] = order;
             values[group] = value;
+            positions.keep(group);
         }
     }
 
-    private boolean wins(long image, long order, int group) {
-        int sign = by == By.FIRST || by == By.LAST ? 0 : deciding.compare(image, best[group]);
+    private boolean wins(long image, int group) {
+        int sign = looksAtValues() ? deciding.compare(image, best[group]) : 0;
         if (sign != 0) {
             return sign < 0 == (by == By.LEAST);
         }
-        return by == By.LAST ? order > orders[group] : order < orders[group];
+        return by == By.LAST ? positions.compare(group) > 0 : positions.compare(group) < 0;
     }
 
     @Override
@@ -203,13 +213,11 @@ final class Extremes implements Accumulator {
         Extremes theirs = (Extremes) other;
         int[] images = deciding.translation(theirs.deciding);
         int[] shows = shown.translation(theirs.shown);
+        int[][] places = positions.translations(theirs.positions);
         for (int i = 0; i < into.length; i++) {
-            if (into[i] >= 0 && theirs.orders[i] != NOTHING) {
-                offer(
-                        into[i],
-                        Image.here(images, theirs.best[i]),
-                        theirs.orders[i],
-                        Image.here(shows, theirs.values[i]));
+            if (into[i] >= 0 && theirs.positions.isKept(i)) {
+                positions.offer(theirs.positions, i, places);
+                offer(into[i], Image.here(images, theirs.best[i]), Image.here(shows, theirs.values[i]));
             }
         }
     }
@@ -222,7 +230,7 @@ final class Extremes implements Accumulator {
     private long @Nullable [] present(int groups) {
         long[] valid = null;
         for (int i = 0; i < groups; i++) {
-            if (orders[i] == NOTHING) {
+            if (!positions.isKept(i)) {
                 valid = Validity.without(valid, groups, i);
             }
         }
@@ -231,13 +239,30 @@ final class Extremes implements Accumulator {
 
     @Override
     public long memory() {
-        return 8L * (best.length + orders.length + values.length) + deciding.memory() + shown.memory();
+        return 8L * (best.length + values.length) + deciding.memory() + shown.memory() + positions.memory();
+    }
+
+    /** Forgets the texts that have not won. */
+    @Override
+    public void putAway(Supplier<Shelf> shelves) {
+        Image decides = new Image(deciding.type());
+        Image shows = new Image(shown.type());
+        for (int i = 0; i < size; i++) {
+            if (positions.isKept(i)) {
+                best[i] = decides.take(deciding, best[i]);
+                values[i] = shows.take(shown, values[i]);
+            }
+        }
+        deciding = decides;
+        shown = shows;
+        positions = positions.compact(IntStream.range(0, size).toArray());
     }
 
     @Override
     public void write(int group, DataOutput out) throws IOException {
-        out.writeLong(orders[group]);
-        if (orders[group] != NOTHING) {
+        out.writeBoolean(positions.isKept(group));
+        if (positions.isKept(group)) {
+            positions.write(group, out);
             deciding.write(best[group], out);
             shown.write(values[group], out);
         }
@@ -245,10 +270,10 @@ final class Extremes implements Accumulator {
 
     @Override
     public void read(int group, DataInput in) throws IOException {
-        long order = in.readLong();
-        if (order != NOTHING) {
+        if (in.readBoolean()) {
+            positions.offer(in);
             long image = deciding.read(in);
-            offer(group, image, order, shown.read(in));
+            offer(group, image, shown.read(in));
         }
     }
 }

@@ -4,6 +4,9 @@ import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.Entry.Family;
 import dev.fiesta.compute.Arguments;
 import dev.fiesta.value.Type;
+import java.util.List;
+import java.util.Objects;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -31,22 +34,34 @@ public record GatherFunction(Entry entry, Rule rule, boolean looksAtOrder, boole
      * @param maker makes an empty accumulator
      * @param moving how it moves with the row; null where each frame is gathered anew
      * @param carriesOn whether {@code moving} takes what the rows before have gathered
+     * @param ordering makes an empty accumulator that orders rows along keys, its last arguments; null where the order of rows means nothing
      */
     public record Bound(
             Type type,
             Supplier<Accumulator> maker,
             @Nullable Moving moving,
-            boolean carriesOn) {
+            boolean carriesOn,
+            @Nullable Function<List<AlongKey>, Accumulator> ordering) {
         Bound(Type type, Supplier<Accumulator> maker) {
-            this(type, maker, null, false);
+            this(type, maker, null, false, null);
         }
 
         Bound moving(Moving how) {
-            return new Bound(type, maker, how, false);
+            return new Bound(type, maker, how, false, ordering);
         }
 
         Bound carryingOn(Moving how) {
-            return new Bound(type, maker, how, true);
+            return new Bound(type, maker, how, true, ordering);
+        }
+
+        Bound ordered(Function<List<AlongKey>, Accumulator> how) {
+            return new Bound(type, maker, moving, carriesOn, how);
+        }
+
+        /** This call over rows ordered along keys, which are then its last arguments. */
+        public Bound along(List<AlongKey> keys) {
+            Function<List<AlongKey>, Accumulator> how = Objects.requireNonNull(ordering);
+            return new Bound(type, () -> how.apply(keys), moving, carriesOn, ordering);
         }
 
         /** An empty accumulator with room for some groups. */

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.Supplier;
+import java.util.stream.IntStream;
 
 /** The values as one text, in the order of the rows. */
 final class Listed extends Collected {
@@ -18,8 +19,9 @@ final class Listed extends Collected {
     private long[] last = new long[0];
     private boolean over;
 
-    Listed(Type type, String separator) {
-        super(type, true);
+    /** @param along what rows are ordered along */
+    Listed(Type type, String separator, List<AlongKey> along) {
+        super(type, new Positions(along));
         this.separator = separator;
     }
 
@@ -34,7 +36,8 @@ final class Listed extends Collected {
                             args.expectCount(1, 2, "list(x[, sep])");
                             String separator = args.count() == 2 ? args.textConstant(1, "The separator") : ", ";
                             Type type = args.type(0);
-                            return new GatherFunction.Bound(Type.TEXT, () -> new Listed(type, separator));
+                            return new GatherFunction.Bound(Type.TEXT, () -> new Listed(type, separator, List.of()))
+                                    .ordered(along -> new Listed(type, separator, along));
                         })
                 .lookingAtOrder());
     }
@@ -47,13 +50,18 @@ final class Listed extends Collected {
 
     /** Values come in the order of the rows but where workers and runs are merged: what stands behind enough others is not kept. */
     @Override
-    void keep(int group, long value, long order) {
-        if (counts[group] > MOST && order > last[group]) {
+    void keep(int group, long value) {
+        long place = positions().place();
+        if (counts[group] > MOST && place > last[group] && positions().keys() == 0) {
             return;
         }
-        last[group] = counts[group]++ == 0 ? order : Math.max(last[group], order);
+        super.keep(group, value);
+        count(group, place);
+    }
+
+    private void count(int group, long place) {
+        last[group] = counts[group]++ == 0 ? place : Math.max(last[group], place);
         over |= counts[group] > MOST + 1;
-        super.keep(group, value, order);
     }
 
     @Override
@@ -69,23 +77,47 @@ final class Listed extends Collected {
     }
 
     @Override
-    Column figures(long[] sorted, long[] places, int[] starts, int count) {
+    Column figures(long[] sorted, int[] starts, int count) {
         List<String> out = new ArrayList<>();
         for (int g = 0; g < count; g++) {
-            int start = starts[g];
-            Integer[] rows = new Integer[starts[g + 1] - start];
-            Arrays.setAll(rows, i -> start + i);
-            Arrays.sort(rows, (a, b) -> Long.compare(places[a], places[b]));
-            out.add(rows.length == 0 ? null : text(sorted, rows));
+            int[] places = first(starts[g], starts[g + 1], MOST + 1);
+            out.add(places.length == 0 ? null : text(places));
         }
         return (TextColumn) Column.of(Type.TEXT, out);
+    }
+
+    /** The places of so many values that stand first of those of a group, in the order of their rows. */
+    private int[] first(int from, int to, int most) {
+        return Arrays.stream(byGroup(), from, to)
+                .boxed()
+                .sorted(positions()::compareKept)
+                .limit(most)
+                .mapToInt(Integer::intValue)
+                .toArray();
     }
 
     /** Of each group those that are shown are kept, and one more that tells that there are others. */
     @Override
     public void putAway(Supplier<Shelf> shelves) {
         if (over) {
-            keepFirst(MOST + 1);
+            int[] all = byGroup();
+            IntStream.Builder kept = IntStream.builder();
+            for (int from = 0, to; from < all.length; from = to) {
+                to = from + 1;
+                while (to < all.length && group(all[to]) == group(all[from])) {
+                    to++;
+                }
+                Arrays.stream(first(from, to, MOST + 1)).forEach(kept);
+            }
+            keepOnly(kept.build().toArray());
+        }
+    }
+
+    @Override
+    void keepOnly(int[] places) {
+        super.keepOnly(places);
+        for (int place = 0; place < size(); place++) {
+            count(group(place), positions().place(place));
         }
     }
 
@@ -94,11 +126,11 @@ final class Listed extends Collected {
         throw new IllegalStateException("lists put nothing away");
     }
 
-    private String text(long[] sorted, Integer[] rows) {
+    private String text(int[] places) {
         StringBuilder text = new StringBuilder();
-        for (int i = 0; i < Math.min(MOST, rows.length); i++) {
-            text.append(i == 0 ? "" : separator).append(Texts.of(image().value(sorted[rows[i]])));
+        for (int i = 0; i < Math.min(MOST, places.length); i++) {
+            text.append(i == 0 ? "" : separator).append(Texts.of(image().value(value(places[i]))));
         }
-        return rows.length > MOST ? text.append(separator).append('…').toString() : text.toString();
+        return places.length > MOST ? text.append(separator).append('…').toString() : text.toString();
     }
 }

@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
 final class Mode extends Collected {
 
     Mode(Type type) {
-        super(type, false);
+        super(type, null);
     }
 
     static List<GatherFunction> functions() {
@@ -56,7 +56,7 @@ final class Mode extends Collected {
     }
 
     @Override
-    Column figures(long[] sorted, long[] places, int[] starts, int count) {
+    Column figures(long[] sorted, int[] starts, int count) {
         long[] out = new long[count];
         long[] valid = null;
         for (int g = 0; g < count; g++) {

@@ -21,7 +21,7 @@ final class OfSorted extends Collected {
     private final ToDoubleFunction<Sorted> figure;
 
     private OfSorted(Type type, ToDoubleFunction<Sorted> figure) {
-        super(type, false);
+        super(type, null);
         this.type = type;
         this.figure = figure;
     }
@@ -101,7 +101,7 @@ final class OfSorted extends Collected {
     }
 
     @Override
-    Column figures(long[] sorted, long[] places, int[] starts, int count) {
+    Column figures(long[] sorted, int[] starts, int count) {
         double[] out = new double[count];
         long[] valid = null;
         for (int g = 0; g < count; g++) {

@@ -20,8 +20,8 @@ final class Range implements Accumulator {
 
     Range(Type type) {
         this.type = type;
-        this.least = new Extremes(By.LEAST, type, type);
-        this.greatest = new Extremes(By.GREATEST, type, type);
+        this.least = new Extremes(By.LEAST, type, type, List.of());
+        this.greatest = new Extremes(By.GREATEST, type, type, List.of());
     }
 
     static List<GatherFunction> functions() {

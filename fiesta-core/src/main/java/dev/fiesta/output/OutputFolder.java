@@ -259,7 +259,7 @@ public final class OutputFolder implements AutoCloseable {
         try {
             OutputFile.replace(ready, file);
         } catch (AtomicMoveNotSupportedException e) {
-            OutputFile.writeBytes(file, Files.readAllBytes(ready));
+            OutputFile.writeBytes(file, (OutputFile.Bytes) to -> Files.copy(ready, to));
             Files.delete(ready);
         }
     }

@@ -4,6 +4,7 @@ import dev.fiesta.compute.Arguments;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Misuse;
+import dev.fiesta.gather.AlongKey;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Expr;
@@ -94,9 +95,12 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
             List<OrderKey> along = node.modifiers().along().stream()
                     .flatMap(k -> context.order(inside.bind(k.key()), k.descending()).stream())
                     .toList();
+            List<AlongKey> keys = along.stream()
+                    .map(k -> new AlongKey(k.key().type(), k.descending()))
+                    .toList();
             spec = new GatherSpec(
                     function,
-                    bound,
+                    keys.isEmpty() ? bound : bound.along(keys),
                     args,
                     only == null ? null : inside.condition(only),
                     function.isPart() && wider == null ? new int[0] : wider,

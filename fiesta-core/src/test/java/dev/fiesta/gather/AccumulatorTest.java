@@ -74,42 +74,78 @@ class AccumulatorTest {
     @ParameterizedTest
     @MethodSource("functions")
     void partedMergedAndWrittenOutGivesTheSame(GatherFunction function) throws IOException {
-        SplittableRandom random = new SplittableRandom(11);
         for (Type type : types(function)) {
             GatherFunction.Bound bound = bind(function, type);
-            Accumulator whole = bound.maker().get();
-            Accumulator[] parts = {
-                bound.maker().get(), bound.maker().get(), bound.maker().get()
-            };
-            for (Accumulator a : parts) {
-                a.grow(GROUPS);
+            partedAndWhole(function.name() + " of " + type, bound, type, arity(function), List.of());
+            if (function.looksAtOrder()) {
+                List<AlongKey> keys = List.of(new AlongKey(Type.TEXT, true), new AlongKey(Type.REAL, false));
+                partedAndWhole(
+                        function.name() + " of " + type + " along", bound.along(keys), type, arity(function), keys);
             }
-            whole.grow(GROUPS);
-            for (int batch = 0; batch < 12; batch++) {
-                int rows = random.nextInt(40);
-                Column[] args = {column(type, rows, random), column(Type.REAL, rows, random)};
-                int[] groups = new int[rows];
-                for (int i = 0; i < rows; i++) {
-                    groups[i] = random.nextInt(GROUPS - 1);
+        }
+    }
+
+    private static void partedAndWhole(
+            String what, GatherFunction.Bound bound, Type type, int arity, List<AlongKey> along) throws IOException {
+        SplittableRandom random = new SplittableRandom(11);
+        Accumulator whole = bound.empty(GROUPS);
+        Accumulator[] parts = {bound.empty(GROUPS), bound.empty(GROUPS), bound.empty(GROUPS)};
+        for (int batch = 0; batch < 12; batch++) {
+            int rows = random.nextInt(40);
+            List<Column> args = new ArrayList<>(List.of(column(type, rows, random), column(Type.REAL, rows, random))
+                    .subList(0, arity));
+            along.forEach(k -> args.add(column(k.type(), rows, random)));
+            int[] groups = new int[rows];
+            for (int i = 0; i < rows; i++) {
+                groups[i] = random.nextInt(GROUPS - 1);
+            }
+            Column[] taken = args.toArray(Column[]::new);
+            whole.add(groups, taken, rows, batch * 1000L);
+            Accumulator part = parts[random.nextInt(3)];
+            part.add(groups, taken, rows, batch * 1000L);
+            if (!(part instanceof Collected) || part instanceof Listed) {
+                part.putAway(() -> {
+                    throw new AssertionError(what + " needs no shelf");
+                });
+            }
+        }
+        int[] same = {0, 1, 2, 3, 4};
+        parts[2].merge(parts[0], same);
+        Accumulator revived = bound.empty(GROUPS);
+        for (int group = 0; group < GROUPS; group++) {
+            copy(parts[2], revived, group);
+            copy(parts[1], revived, group);
+        }
+        assertThat(list(revived.finish(GROUPS))).as(what).isEqualTo(list(whole.finish(GROUPS)));
+        assertThat(list(whole.finish(GROUPS)).get(GROUPS - 1))
+                .as(what + " over nothing")
+                .isIn(null, 0L);
+    }
+
+    /** Texts that have not won are forgotten where they would fill the memory. */
+    @Test
+    void greatestTextsOfManyTakeLittle() {
+        for (String name : List.of("max", "first", "at_max")) {
+            GatherFunction.Bound bound = bind(java.util.Objects.requireNonNull(GatherFunctions.find(name)), Type.TEXT);
+            Accumulator one = bound.empty(1);
+            for (int batch = 0; batch < 20; batch++) {
+                List<Object> texts = new ArrayList<>();
+                List<Object> numbers = new ArrayList<>();
+                for (int i = 0; i < 1000; i++) {
+                    texts.add("a text that no other row has, number " + (batch * 1000 + i));
+                    numbers.add((double) i);
                 }
-                Column[] taken = java.util.Arrays.copyOf(args, arity(function));
-                whole.add(groups, taken, rows, batch * 1000L);
-                parts[random.nextInt(3)].add(groups, taken, rows, batch * 1000L);
+                Column[] args = {Column.of(Type.TEXT, texts), Column.of(Type.REAL, numbers)};
+                one.add(new int[1000], name.equals("at_max") ? args : new Column[] {args[0]}, 1000, batch * 1000L);
+                one.putAway(() -> {
+                    throw new AssertionError();
+                });
             }
-            int[] same = {0, 1, 2, 3, 4};
-            parts[2].merge(parts[0], same);
-            Accumulator revived = bound.maker().get();
-            revived.grow(GROUPS);
-            for (int group = 0; group < GROUPS; group++) {
-                copy(parts[2], revived, group);
-                copy(parts[1], revived, group);
-            }
-            assertThat(list(revived.finish(GROUPS)))
-                    .as("%s of %s", function.name(), type)
-                    .isEqualTo(list(whole.finish(GROUPS)));
-            assertThat(list(whole.finish(GROUPS)).get(GROUPS - 1))
-                    .as("over nothing")
-                    .isIn(null, 0L);
+            assertThat(one.memory()).as(name).isLessThan(10_000);
+            assertThat(list(one.finish(1)))
+                    .as(name)
+                    .containsExactly("a text that no other row has, number "
+                            + (name.equals("max") ? 9999 : name.equals("first") ? 0 : 999));
         }
     }
 

@@ -301,6 +301,7 @@ final class Naive {
             }
         }
         Expr only = call.modifiers().only();
+        wide = sorted(wide, call.modifiers().along());
         if (call.name().equals("share")) {
             BigDecimal part = NaiveFigures.unrounded(values(call, members, only));
             return NaiveRow.divide(part, NaiveFigures.unrounded(values(call, wide, only)));

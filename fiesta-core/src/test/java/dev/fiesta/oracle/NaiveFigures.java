@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Gathering functions over lists of arguments, straight from their definitions. */
@@ -84,6 +85,7 @@ final class NaiveFigures {
             case "max" -> values.stream().max(NaiveRow::compare).orElseThrow();
             case "first" -> values.get(0);
             case "last" -> values.get(values.size() - 1);
+            case "list" -> values.stream().map(String::valueOf).collect(Collectors.joining(", "));
             case "any" -> values.contains(true);
             case "all" -> !values.contains(false);
             case "mode" -> mode(values);

@@ -245,6 +245,7 @@ final class RandomQuestions {
                 pick("site", "site, item", "site, m = month(day)", "site, q = quantity", "site, b = band(amount, 10)");
         String only = pick("", "", " only quantity > 1");
         String x = figure(false);
+        String along = " along " + key(false) + pick("", " desc") + pick("", ", " + key(false));
         String first = pick(
                 "count()",
                 "count(" + x + only + ")",
@@ -268,6 +269,10 @@ final class RandomQuestions {
                 "at_min(quantity, " + x + ")",
                 "first(" + x + ")",
                 "last(" + x + only + ")",
+                "first(" + x + only + along + ")",
+                "last(amount" + along + ")",
+                "at_max(amount, quantity" + only + along + ")",
+                "at_min(" + x + ", quantity" + along + ")",
                 "weighted_mean(amount, quantity)",
                 "correlation(" + x + ", amount)",
                 "range(" + x + only + ")",
@@ -275,6 +280,13 @@ final class RandomQuestions {
                 "mean_abs_deviation(" + x + only + ")",
                 "mean(" + x + " within all)",
                 "sum(" + x + ") / count()");
-        return "per " + keys + " give f1 = " + first + ", f2 = " + second + "\n";
+        String third = pick(
+                "",
+                "",
+                "",
+                ", f3 = list(quantity" + only + along + ")",
+                ", f3 = last(item" + only + along + ")",
+                ", f3 = at_max(item, " + x + along + ")");
+        return "per " + keys + " give f1 = " + first + ", f2 = " + second + third + "\n";
     }
 }

@@ -3,8 +3,13 @@ package dev.fiesta.report;
 import com.dynatrace.hash4j.hashing.HashStream64;
 import com.dynatrace.hash4j.hashing.Hashing;
 import dev.fiesta.source.FileSum;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
@@ -33,6 +38,15 @@ final class Fingerprint {
 
     static String of(byte[] bytes) {
         return finished(digest(), bytes);
+    }
+
+    /** SHA-256 of a file, which may be larger than memory. */
+    static String of(Path file) throws IOException {
+        MessageDigest digest = digest();
+        try (InputStream in = new DigestInputStream(Files.newInputStream(file), digest)) {
+            in.transferTo(OutputStream.nullOutputStream());
+        }
+        return finished(digest, new byte[0]);
     }
 
     static MessageDigest digest() {

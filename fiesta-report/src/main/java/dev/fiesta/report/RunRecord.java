@@ -17,7 +17,6 @@ import dev.fiesta.source.Paths;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
@@ -229,8 +228,10 @@ public final class RunRecord {
 
     private static String written(Result result, OutputStream to) {
         MessageDigest digest = Fingerprint.digest();
-        try (Writer out = new Utf8Writer(new DigestOutputStream(to, digest))) {
+        try {
+            Writer out = new Utf8Writer(new DigestOutputStream(to, digest));
             result.write(out, TextStyle.CSV);
+            out.flush();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -382,13 +383,11 @@ public final class RunRecord {
                 table.put("checksum", checksum(result));
                 return;
             }
-            ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-            try (GZIPOutputStream packed = new GZIPOutputStream(bytes)) {
+            out.writeBytes(keptName(result.name()), to -> {
+                GZIPOutputStream packed = new GZIPOutputStream(to);
                 table.put("checksum", written(result, packed));
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
-            }
-            out.writeBytes(keptName(result.name()), bytes.toByteArray());
+                packed.finish();
+            });
         }
 
         /** No tables and no files: a check ended the run. */
@@ -429,7 +428,7 @@ public final class RunRecord {
                 ObjectNode one = files.addObject();
                 one.put("name", file);
                 try {
-                    one.put("checksum", Fingerprint.of(Files.readAllBytes(out.gathered(file))));
+                    one.put("checksum", Fingerprint.of(out.gathered(file)));
                 } catch (IOException e) {
                     throw new MachineException("'" + file + "' cannot be read", e);
                 }
