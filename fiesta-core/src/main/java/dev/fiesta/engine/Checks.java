@@ -166,7 +166,7 @@ final class Checks {
                         rows.numbered(keys, number), order, wanted, notices, memory, FileRunner.SORT_PART)
                 .run();
         Offending offending = new Offending();
-        Rows before = new Rows(0, new Column[0], null);
+        Rows before = new Rows(0, new Column[0]);
         int row = -1;
         boolean counted = false;
         for (int b = 0; b < sorted.blocks(); b++) {

@@ -194,7 +194,7 @@ final class Collected implements Sink {
 
     @Override
     public Standing finish() {
-        return new Standing(rows(), Math.min(most, came.sum()));
+        return new Standing(rows(), Math.min(most, came.sum()), null);
     }
 
     private Stored rows() {
@@ -219,7 +219,7 @@ final class Collected implements Sink {
             }
         });
         int there = kept.values().stream().mapToInt(Kept::rows).sum();
-        Rows all = new Rows(there, columns, base instanceof Rows rows ? rows.states() : null);
+        Rows all = new Rows(there, columns);
         return there == size ? all : all.take(Order.asTheyStand(size));
     }
 

@@ -28,6 +28,7 @@ final class CrossLayout {
 
     private final Crossing plan;
     private final Rows groups;
+    private final @Nullable GroupStates states;
     private final Notices notices;
     private final int[] rowOf;
     private final int[] columnOf;
@@ -36,13 +37,18 @@ final class CrossLayout {
     private final List<Field> fields = new ArrayList<>();
     private final List<Column> columns = new ArrayList<>();
 
-    CrossLayout(Crossing plan, Rows groups, Notices notices) {
+    CrossLayout(Crossing plan, Rows groups, @Nullable GroupStates states, Notices notices) {
         this.plan = plan;
+        this.states = states;
         this.groups = groups;
         this.notices = notices;
         this.rowOf = RowsRunner.numbers(keys(0, plan.rows()), groups.size());
         this.rows = Arrays.stream(rowOf).max().orElse(-1) + 1;
         this.columnOf = heads();
+    }
+
+    private GroupStates states() {
+        return Objects.requireNonNull(states);
     }
 
     private Column[] keys(int from, int count) {
@@ -141,9 +147,11 @@ final class CrossLayout {
         Arrays.fill(live, all);
         Way way = Way.of("", "", after.steps(), null, live);
         int stands = way.before(after.standing());
-        Rows standing =
-                steps.run(way, 0, stands, Standing.all(laidOut), null, i -> {}).load();
+        Rows standing = steps.run(way, 0, stands, Standing.all(laidOut), null, i -> {})
+                .rows()
+                .load();
         Rows end = steps.run(way, stands, way.steps().size(), Standing.all(standing), null, i -> {})
+                .rows()
                 .load();
         boolean fixed = plan.choices().stream().allMatch(Objects::nonNull);
         for (int i = 0; i < after.known(); i++) {
@@ -160,8 +168,7 @@ final class CrossLayout {
         }
         Column[] shown = columns.toArray(Column[]::new);
         Totalling.TotalRows totals = plan.totals() ? totals(standing, end.size()) : null;
-        return new Worked(
-                new Schema(fields), new Rows(end.size(), shown, null), totals, hidden(end), Map.of(), Map.of(), 1);
+        return new Worked(new Schema(fields), new Rows(end.size(), shown), totals, hidden(end), Map.of(), Map.of(), 1);
     }
 
     private String cellName(int cell) {
@@ -190,7 +197,7 @@ final class CrossLayout {
             int figure = plan.slots().get(c % plan.figures().size());
             slots[after.cells() + c] = cell(figure, cells(c / plan.figures().size()));
         }
-        return new Rows(rows, slots, null);
+        return new Rows(rows, slots);
     }
 
     /** The cells that are not shown, and those that would tell them by a total of their row or column. */
@@ -266,28 +273,22 @@ final class CrossLayout {
     }
 
     private Rows totalsOfRows(int[] example) {
-        GroupStates states = Objects.requireNonNull(groups.states());
         int keys = plan.rows() + plan.across();
-        return new Merging(plan.recomputed(), states)
-                .rows(
-                        byNumber(states, rowOf),
-                        rows,
-                        keys(example, 0, plan.rows(), keys),
-                        has(rows, 0, plan.rows()),
-                        states.keys());
+        return new Merging(plan.recomputed(), states())
+                .rows(into(byNumber(rowOf)), rows, keys(example, 0, plan.rows(), keys), has(0, plan.rows()))
+                .rows();
     }
 
     /** The total row: the groups of the rows that stood where totals were asked for. */
     private Totalling.TotalRows totals(Rows standing, int after) {
-        GroupStates states = Objects.requireNonNull(groups.states());
-        Merging merging = new Merging(plan.recomputed(), states);
+        Merging merging = new Merging(plan.recomputed(), states());
         BitSet stand = new BitSet();
         for (int number : numbers(standing)) {
             stand.set(number);
         }
-        int[] columnOfGroup = byNumber(states, columnOf);
-        int[] whole = new int[states.numbers()];
-        int[] rowOfGroup = byNumber(states, rowOf);
+        int[] columnOfGroup = byNumber(columnOf);
+        int[] whole = new int[states().numbers()];
+        int[] rowOfGroup = byNumber(rowOf);
         for (int g = 0; g < whole.length; g++) {
             if (rowOfGroup[g] < 0 || !stand.get(rowOfGroup[g])) {
                 whole[g] = -1;
@@ -301,12 +302,13 @@ final class CrossLayout {
             exampleOfColumn[columnOf[g]] = g;
         }
         Rows byColumn = merging.rows(
-                columnOfGroup,
-                heads.size(),
-                keys(exampleOfColumn, plan.rows(), keys, keys),
-                has(heads.size(), plan.rows(), keys),
-                states.keys());
-        Rows all = merging.rows(whole, 1, keys(new int[] {-1}, 0, 0, keys), has(1, 0, 0), states.keys());
+                        into(columnOfGroup),
+                        heads.size(),
+                        keys(exampleOfColumn, plan.rows(), keys, keys),
+                        has(plan.rows(), keys))
+                .rows();
+        Rows all = merging.rows(into(whole), 1, keys(new int[] {-1}, 0, 0, keys), has(0, 0))
+                .rows();
         BitSet empty = new BitSet();
         empty.set(0, heads.size());
         for (int column : columnOfGroup) {
@@ -318,9 +320,9 @@ final class CrossLayout {
     }
 
     /** What belongs to rows, by the number of their groups. */
-    private int[] byNumber(GroupStates states, int[] ofRow) {
-        LongColumn own = (LongColumn) groups.column(states.step().numberSlot());
-        int[] ofGroup = new int[states.numbers()];
+    private int[] byNumber(int[] ofRow) {
+        LongColumn own = (LongColumn) groups.column(states().step().numberSlot());
+        int[] ofGroup = new int[states().numbers()];
         Arrays.fill(ofGroup, -1);
         for (int row = 0; row < ofRow.length; row++) {
             ofGroup[(int) own.values()[row]] = ofRow[row];
@@ -328,12 +330,14 @@ final class CrossLayout {
         return ofGroup;
     }
 
-    private static BitSet[] has(int count, int from, int to) {
+    private static GroupStates.Into into(int[] byNumber) {
+        return (keys, first, groups) -> Arrays.copyOfRange(byNumber, first, first + groups);
+    }
+
+    private static BitSet has(int from, int to) {
         BitSet bits = new BitSet();
         bits.set(from, to);
-        BitSet[] each = new BitSet[count];
-        Arrays.fill(each, bits);
-        return each;
+        return bits;
     }
 
     /** The keys of merged rows: those from one place to before another as their example has them, the others missing. */
@@ -369,7 +373,7 @@ final class CrossLayout {
                 slots[later.cells() + c * plan.figures().size() + f] = filled(cell, figure, nothing);
             }
         }
-        Rows row = Merging.replay(later.replay(), new Rows(1, slots, null), new BitSet());
+        Rows row = Merging.replay(later.replay(), new Rows(1, slots), new BitSet());
         List<Column> cells = new ArrayList<>();
         for (int i = 0; i < fields.size(); i++) {
             int slot = slotOf(fields.get(i).name());

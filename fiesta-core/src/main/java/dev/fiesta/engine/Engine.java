@@ -275,25 +275,25 @@ public final class Engine {
     /** Runs the steps of a table from one on and leaves its visible fields. */
     private Stored finish(TablePlan table, Way way, Pass.Flown come, int first) {
         StepsRun steps = new StepsRun(others, flow, notices, resources);
-        Stored end = steps.run(way, first, way.steps().size(), come.rows(), come.late(), i -> at = at(table, i));
+        Standing left = steps.run(way, first, way.steps().size(), come.rows(), come.late(), i -> at = at(table, i));
         if (come.deferred() != null) {
             throw come.deferred();
         }
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
-        if (end instanceof FileRows file && table.crossing() == null && table.totals() == null) {
-            return file.project(table.passedOn(), wanted);
-        }
-        Rows all = end.load();
+        Stored all = left.rows();
         if (table.crossing() != null) {
-            CrossLayout layout = new CrossLayout(table.crossing(), all, notices);
+            CrossLayout layout = new CrossLayout(table.crossing(), all.load(), left.states(), notices);
             Resources unseen = new Resources(resources.threads(), memory, new Watch(progress -> {}));
             crossed.put(table, layout.run(new StepsRun(others, flow, notices, unseen)));
         }
         if (table.totals() != null) {
-            all = Totalling.together(table.totals(), all);
-            totals.put(table, new Totalling(table, table.totals(), all).run());
+            all = Totalling.together(table.totals(), all, memory);
+            GroupStates states = java.util.Objects.requireNonNull(left.states());
+            totals.put(table, new Totalling(table, table.totals(), all, states).run());
         }
-        return visible(table, all, wanted);
+        return all instanceof FileRows file
+                ? file.project(table.passedOn(), wanted)
+                : visible(table, all.load(), wanted);
     }
 
     /** The clause that a step belongs to, as it is written. */
@@ -312,7 +312,7 @@ public final class Engine {
         for (int i = 0; i < visible.length; i++) {
             visible[i] = wanted.get(i) ? rows.column(passedOn.get(i)) : null;
         }
-        return new Rows(rows.size(), visible, null);
+        return new Rows(rows.size(), visible);
     }
 
     /** Reads an input once for every table that needs it and whose look-ups are known; those left read it again. */

@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
@@ -15,6 +16,10 @@ import org.jspecify.annotations.Nullable;
 
 /** Puts rows of a file in order: as many as fit into memory are sorted and written down as a run, then the runs are merged. */
 final class ExternalSort {
+    /** A run has so many blocks at least, so that many runs can be merged at once. */
+    private static final int BLOCKS = 32;
+
+    private final Memory memory;
     private final long wanted;
     private final FileRows from;
     private final List<Step.OrderKey> keys;
@@ -45,11 +50,15 @@ final class ExternalSort {
         this.keys = keys;
         this.live = live;
         this.notices = notices;
+        this.memory = memory;
         this.most = Math.max(1, memory.limit() / part);
         this.block = memory.blockRows();
     }
 
     FileRows run() {
+        if (wanted >= from.rows() && isInOrder()) {
+            return from.keep(live);
+        }
         int width = Math.max(
                 live.length(),
                 IntStream.range(0, from.blocks())
@@ -68,7 +77,42 @@ final class ExternalSort {
         }
         BitSet needed = (BitSet) live.clone();
         slots.forEach(needed::set);
-        return merged(new Runs(runs, slots, descending, needed), needed.length());
+        List<FileRows> few = Rounds.few(
+                runs, FileRows::blockMemory, memory, some -> merged(new Runs(some, slots, descending, needed), needed));
+        return merged(new Runs(few, slots, descending, needed), live);
+    }
+
+    /** Whether the rows stand in order already, as those of groups by their keys; known soon where they do not. */
+    private boolean isInOrder() {
+        if (!keys.stream().allMatch(k -> k.key() instanceof FieldRef)) {
+            return false; // what is worked out is counted, once
+        }
+        List<Kernel> kernels =
+                keys.stream().map(k -> k.key().kernel(new Notices())).toList();
+        List<Column> before = List.of();
+        for (int b = 0; b < from.blocks(); b++) {
+            Batch batch = from.batch(b);
+            List<Column> now = kernels.stream().map(k -> k.eval(batch).flat()).toList();
+            for (int i = 0; i < batch.size(); i++) {
+                List<Column> last = i > 0 ? now : before;
+                if (!last.isEmpty()
+                        && isBehind(last, i > 0 ? i - 1 : last.get(0).size() - 1, now, i)) {
+                    return false;
+                }
+            }
+            before = batch.size() > 0 ? now : before;
+        }
+        return true;
+    }
+
+    private boolean isBehind(List<Column> a, int i, List<Column> b, int j) {
+        for (int k = 0; k < keys.size(); k++) {
+            int order = Runs.compare(a.get(k), i, b.get(k), j, keys.get(k).descending());
+            if (order != 0) {
+                return order > 0;
+            }
+        }
+        return false;
     }
 
     /** Runs with the keys worked out, in slots behind the others. */
@@ -85,7 +129,7 @@ final class ExternalSort {
             for (int k = 0; k < keys.size(); k++) {
                 slots[width + k] = kernels.get(k).eval(batch).flat();
             }
-            Rows rows = new Rows(batch.size(), slots, null);
+            Rows rows = new Rows(batch.size(), slots);
             waiting.add(rows);
             bytes += rows.bytes();
             if (bytes > most) {
@@ -108,15 +152,17 @@ final class ExternalSort {
         }
         int[] rows = Order.first(Order.asTheyStand(all.size()), order, wanted, Parts.ONE);
         List<FileRows.Block> blocks = new ArrayList<>();
-        for (int start = 0; start < rows.length || start == 0; start += block) {
-            int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + block));
+        int size = Math.min(block, (int) Math.max(1, most * rows.length / BLOCKS / Math.max(1, all.bytes())));
+        for (int start = 0; start < rows.length || start == 0; start += size) {
+            int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + size));
             blocks.add(
                     FileRows.write(from.scratch(), part.length, all.take(part).slots()));
         }
         return new FileRows(from.scratch(), blocks);
     }
 
-    private FileRows merged(Runs runs, int width) {
+    /** @param kept the slots kept */
+    private FileRows merged(Runs runs, BitSet kept) {
         List<FileRows.Block> blocks = new ArrayList<>();
         Rows[] origins = new Rows[block];
         int[] rows = new int[block];
@@ -128,15 +174,15 @@ final class ExternalSort {
                 rows[count++] = runs.first().row();
             }
             left -= count;
-            blocks.add(FileRows.write(from.scratch(), count, gathered(origins, rows, count, width)));
+            blocks.add(FileRows.write(from.scratch(), count, gathered(origins, rows, count, kept)));
         }
         return new FileRows(from.scratch(), blocks);
     }
 
-    private @Nullable Column[] gathered(Rows[] origins, int[] rows, int count, int width) {
-        @Nullable Column[] slots = new Column[width];
+    private static @Nullable Column[] gathered(Rows[] origins, int[] rows, int count, BitSet kept) {
+        @Nullable Column[] slots = new Column[kept.length()];
         Column[] parts = new Column[count];
-        live.stream().filter(s -> origins[0].slots()[s] != null).forEach(s -> {
+        kept.stream().filter(s -> origins[0].slots()[s] != null).forEach(s -> {
             for (int i = 0; i < count; i++) {
                 parts[i] = origins[i].column(s);
             }

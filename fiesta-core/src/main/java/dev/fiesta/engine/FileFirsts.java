@@ -65,6 +65,7 @@ final class FileFirsts {
         List<Column> last = List.of();
         int lastRow = 0;
         long taken = 0;
+        boolean first = true;
         for (int b = 0; b < sorted.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Rows block = sorted.read(b, kept);
@@ -73,8 +74,8 @@ final class FileFirsts {
             int[] picked = new int[block.size()];
             int size = 0;
             for (int i = 0; i < picked.length; i++) {
-                boolean first = b == 0 && i == 0;
                 taken = first || Runs.differ(i == 0 ? last : keys, i == 0 ? lastRow : i - 1, keys, i) ? 0 : taken;
+                first = false;
                 if (taken++ < count) {
                     picked[size++] = i;
                 }

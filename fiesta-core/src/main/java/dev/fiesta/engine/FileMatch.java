@@ -81,13 +81,34 @@ final class FileMatch {
         Rows held = theirs instanceof FileRows file ? file.load(reads(step)) : theirs.load();
         Matching matching = new Matching(step, held);
         MatchStage stage = new MatchStage(matching, notices, 1);
-        FileRows matched = FileRunner.each(rows, stage::apply, before, after, !step.each());
+        FileRows matched =
+                step.each() ? multiplied(rows, stage, before, after) : FileRunner.each(rows, stage::apply, after);
         matching.refuse();
         if (step.unmatched() != Unmatched.ALSO_UNMATCHED) {
             return matched;
         }
         Rows below = RowsRunner.without(step, matched.read(0, after), held, stage.matched());
         return matched.with(FileRows.of(memory, below));
+    }
+
+    private FileRows multiplied(FileRows rows, MatchStage stage, BitSet before, BitSet after) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (int b = 0; b < rows.blocks(); b++) {
+            StepsRun.stopIfInterrupted();
+            Batch batch = Batch.of(rows.block(b).rows(), rows.read(b, before).slots(), b);
+            stage.each(batch, made -> add(made, after, blocks));
+        }
+        return new FileRows(memory.scratch(), blocks);
+    }
+
+    /** Writes rows down, where there are any; one block there must be, so that columns have their types. */
+    private Rows add(Batch rows, BitSet kept, List<FileRows.Block> blocks) {
+        @Nullable Column[] slots = new Column[kept.length()];
+        kept.stream().forEach(s -> slots[s] = rows.column(s).flat());
+        if (rows.size() > 0 || blocks.isEmpty()) {
+            blocks.add(FileRows.write(memory.scratch(), rows.size(), slots));
+        }
+        return new Rows(rows.size(), slots);
     }
 
     /** A look-up part by part. */
@@ -113,7 +134,7 @@ final class FileMatch {
                     Math.max(before.length(), after.length()),
                     step.bring().stream().mapToInt(b -> b.slot() + 1).max().orElse(0));
             this.theirNumber = reads(step).length();
-            this.all = new Matching(step, new Rows(0, new Column[0], null));
+            this.all = new Matching(step, new Rows(0, new Column[0]));
         }
 
         FileRows run() {
@@ -151,19 +172,14 @@ final class FileMatch {
             BitSet read = (BitSet) before.clone();
             read.set(number);
             try {
-                Rows last = new Rows(0, new Column[0], null);
+                Rows[] last = {new Rows(0, new Column[0])};
                 for (int b = 0; b < ours.blocks(); b++) {
-                    Batch batch = stage.apply(
-                            Batch.of(ours.block(b).rows(), ours.read(b, read).slots(), b));
-                    @Nullable Column[] slots = new Column[number + 1];
-                    kept.stream().forEach(s -> slots[s] = batch.column(s).flat());
-                    last = new Rows(batch.size(), slots, null);
-                    if (batch.size() > 0 || found.isEmpty()) {
-                        found.add(FileRows.write(memory.scratch(), batch.size(), slots));
-                    }
+                    Batch batch =
+                            Batch.of(ours.block(b).rows(), ours.read(b, read).slots(), b);
+                    stage.each(batch, made -> last[0] = add(made, kept, found));
                 }
                 if (step.unmatched() == Unmatched.ALSO_UNMATCHED) {
-                    Rows left = RowsRunner.without(step, last, partners, stage.matched());
+                    Rows left = RowsRunner.without(step, last[0], partners, stage.matched());
                     int[] extra = RowsRunner.unmatched(partners, stage.matched());
                     Column places = partners.column(theirNumber).take(extra, extra.length);
                     below.addAll(blocks(left.with(number, places)));

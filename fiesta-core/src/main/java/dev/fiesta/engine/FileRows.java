@@ -58,7 +58,7 @@ final class FileRows implements Stored {
             Scratch.Place place = block.slots()[s];
             slots[s] = place == null ? null : scratch.read(place);
         }
-        return new Rows(block.rows(), slots, null);
+        return new Rows(block.rows(), slots);
     }
 
     @Override
@@ -76,6 +76,36 @@ final class FileRows implements Stored {
                     return picked == null ? column : column.take(picked, count);
                 },
                 index);
+    }
+
+    /** About the memory that the largest block takes, in bytes. */
+    long blockMemory() {
+        long largest = 0;
+        for (Block block : blocks) {
+            long bytes = 0;
+            for (Scratch.Place place : block.slots()) {
+                bytes += place == null ? 0 : 8L * place.rows() + 2L * place.bytes();
+            }
+            largest = Math.max(largest, bytes);
+        }
+        return largest;
+    }
+
+    /** Rows of several, one behind the other. */
+    static FileRows join(List<FileRows> parts) {
+        return new FileRows(
+                parts.get(0).scratch,
+                parts.stream().flatMap(p -> p.blocks.stream()).toList());
+    }
+
+    /** Rows with others below them. */
+    static Stored join(Memory memory, Stored rows, Rows below) {
+        return rows instanceof FileRows file ? file.with(of(memory, below)) : Rows.join(List.of(rows.load(), below));
+    }
+
+    /** Some rows, which have columns of the right types. */
+    static Rows first(Stored rows, BitSet wanted) {
+        return rows instanceof FileRows file ? file.read(0, wanted) : rows.load();
     }
 
     /** Writes a block down. */
@@ -135,7 +165,7 @@ final class FileRows implements Stored {
         slots.keySet().forEach(read::set);
         int width = slots.values().stream().mapToInt(s -> s + 1).max().orElse(0);
         List<Block> all = new ArrayList<>();
-        Rows ready = new Rows(0, new Column[0], null);
+        Rows ready = new Rows(0, new Column[0]);
         int next = 0;
         int taken = 0;
         for (Block block : blocks) {
@@ -219,6 +249,6 @@ final class FileRows implements Stored {
             }
             slots[s] = parts.isEmpty() ? null : Column.join(parts.get(0).type(), parts);
         }
-        return new Rows((int) rows, slots, null);
+        return new Rows((int) rows, slots);
     }
 }

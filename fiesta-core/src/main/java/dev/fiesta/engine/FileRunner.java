@@ -69,33 +69,28 @@ final class FileRunner {
         if (step instanceof Step.Append append) {
             return append(rows, append, after);
         }
-        return new RowsRunner(rows.load(before), others, notices, 1).run(step, after);
+        return new RowsRunner(rows.load(before), others, notices, memory, 1).run(step, after);
     }
 
-    /** @param inOrder whether rows may be dropped, but none moved or doubled */
-    static FileRows each(FileRows rows, UnaryOperator<Batch> stage, BitSet before, BitSet after, boolean inOrder) {
+    /** Rows after a stage that may drop some of them, but moves and doubles none. */
+    static FileRows each(FileRows rows, UnaryOperator<Batch> stage, BitSet after) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
-            Batch batch = stage.apply(
-                    inOrder
-                            ? rows.batch(b)
-                            : Batch.of(
-                                    rows.block(b).rows(), rows.read(b, before).slots(), b));
+            Batch batch = stage.apply(rows.batch(b));
             if (batch.size() > 0 || b == 0) { // one block at least, so that columns have their types
-                boolean whole = inOrder && batch.size() == rows.block(b).rows();
-                blocks.add(written(rows, b, batch, after, whole));
+                blocks.add(written(rows, b, batch, after));
             }
         }
         return new FileRows(rows.scratch(), blocks);
     }
 
     /** A batch made of a block; where its rows are the same, columns that stand in the file already stay there. */
-    private static FileRows.Block written(FileRows rows, int block, Batch batch, BitSet after, boolean whole) {
+    private static FileRows.Block written(FileRows rows, int block, Batch batch, BitSet after) {
         FileRows.Block before = rows.block(block);
         Scratch.@Nullable Place[] places = new Scratch.Place[Math.max(batch.width(), after.length())];
         after.stream().forEach(s -> {
-            boolean stands = whole && s < before.slots().length && before.slots()[s] != null;
+            boolean stands = batch.size() == before.rows() && s < before.slots().length && before.slots()[s] != null;
             places[s] = stands ? before.slots()[s] : rows.scratch().write(batch.column(s));
         });
         return new FileRows.Block(batch.size(), places);
@@ -137,10 +132,10 @@ final class FileRunner {
         }
     }
 
-    private FileRows turn(FileRows rows, Step.Turn step, BitSet before, BitSet after) {
+    private static FileRows turn(FileRows rows, Step.Turn step, BitSet before, BitSet after) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            Rows turned = new RowsRunner(rows.read(b, before), others, notices, 1).run(step, after);
+            Rows turned = RowsRunner.turned(rows.read(b, before), step, after);
             blocks.add(FileRows.write(rows.scratch(), turned.size(), turned.slots()));
         }
         return new FileRows(rows.scratch(), blocks);

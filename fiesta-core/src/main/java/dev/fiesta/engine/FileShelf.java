@@ -59,7 +59,7 @@ final class FileShelf implements Shelf {
     public void put(Column values, int[] groups) {
         int size = values.size();
         Column[] slots = {values, numbers(groups, size)};
-        Rows all = new Rows(size, slots, null);
+        Rows all = new Rows(size, slots);
         int[] order = Order.sort(Order.asTheyStand(size), List.of(new Order.Key(values, false)));
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int start = 0; start < size; start += memory.blockRows()) {
@@ -87,8 +87,38 @@ final class FileShelf implements Shelf {
 
     @Override
     public void inOrder(Look look) {
+        inOrder(Rounds.few(runs, r -> r.rows().blockMemory(), memory, this::merged), look);
+    }
+
+    /** One run of several. */
+    private Run merged(List<Run> some) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        Column[] values = new Column[memory.blockRows()];
+        int[] rows = new int[values.length];
+        int[] groups = new int[values.length];
+        int[] count = new int[1];
+        Runnable write = () -> {
+            Column column = ColumnBuilder.of(values[0].type(), values, rows, count[0]);
+            blocks.add(FileRows.write(memory.scratch(), count[0], new Column[] {column, numbers(groups, count[0])}));
+            count[0] = 0;
+        };
+        inOrder(some, (group, value, row, other) -> {
+            values[count[0]] = value;
+            rows[count[0]] = row;
+            groups[count[0]++] = group;
+            if (count[0] == values.length) {
+                write.run();
+            }
+        });
+        if (count[0] > 0) {
+            write.run();
+        }
+        return blocks.isEmpty() ? some.get(0) : new Run(new FileRows(memory.scratch(), blocks), null);
+    }
+
+    private void inOrder(List<Run> runs, Look look) {
         Runs merged = new Runs(runs.stream().map(Run::rows).toList(), List.of(VALUE), new boolean[1], both());
-        Rows before = new Rows(0, new Column[0], null);
+        Rows before = new Rows(0, new Column[0]);
         int row = -1;
         for (long seen = 0; !merged.isEmpty(); merged.advance(), seen++) {
             if (seen % memory.blockRows() == 0) {

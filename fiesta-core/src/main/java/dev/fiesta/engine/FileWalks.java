@@ -101,7 +101,7 @@ final class FileWalks {
         private final List<FileRows.Block> written = new ArrayList<>();
         private final Map<WalkSpec, Long> different = new HashMap<>();
         private final Map<WalkSpec, Walking.Amidst> amidst = new HashMap<>();
-        private Rows waiting = new Rows(0, new Column[0], null);
+        private Rows waiting = new Rows(0, new Column[0]);
         private int context;
         private long walked;
 
@@ -341,7 +341,7 @@ final class FileWalks {
         private void write(Rows rows, List<Column> results) {
             @Nullable Column[] slots = results.toArray(new Column[specs.size() + 1]);
             slots[specs.size()] = rows.column(number);
-            Rows all = new Rows(rows.size(), slots, null);
+            Rows all = new Rows(rows.size(), slots);
             for (int start = 0; start < all.size() || written.isEmpty(); start += memory.blockRows()) {
                 Rows part = all.take(range(start, Math.min(all.size(), start + memory.blockRows())));
                 written.add(FileRows.write(sorted.scratch(), part.size(), part.slots()));

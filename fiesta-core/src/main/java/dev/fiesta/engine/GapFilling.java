@@ -54,7 +54,7 @@ final class GapFilling {
                 slots[s] = Column.join(column.type(), List.of(column, below(s, column.type(), wanted, origin, value)));
             }
         }
-        Rows all = new Rows(rows.size() + origin.length, slots, rows.states());
+        Rows all = new Rows(rows.size() + origin.length, slots);
         List<Order.Key> order = new ArrayList<>();
         step.within().forEach(w -> order.add(new Order.Key(all.column(w), false)));
         order.add(new Order.Key(all.column(step.slot()), false));

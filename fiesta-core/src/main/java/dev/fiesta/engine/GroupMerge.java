@@ -6,9 +6,6 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
-import java.io.DataInputStream;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -30,7 +27,7 @@ final class GroupMerge {
     private final Memory memory;
     private final List<Integer> keys;
     private final Notices notices;
-    private final DataInputStream[] states;
+    private final GroupRun.States[] states;
     private final int[] blocks;
     private final Rows[] origins;
     private final int[] rows;
@@ -41,31 +38,54 @@ final class GroupMerge {
     private long base;
     private long before;
 
-    GroupMerge(Step.Group step, List<GroupRun> runs, Memory memory, Notices notices) {
+    private GroupMerge(Step.Group step, List<GroupRun> runs, Memory memory, Notices notices) {
         this.notices = notices;
         this.step = step;
         this.runs = runs;
         this.memory = memory;
         this.keys = IntStream.range(0, step.keys().size()).boxed().toList();
-        this.states = new DataInputStream[runs.size()];
+        this.states = new GroupRun.States[runs.size()];
         this.blocks = new int[runs.size()];
         this.origins = new Rows[memory.blockRows()];
         this.rows = new int[memory.blockRows()];
     }
 
-    FileRows run() {
+    /** The groups of all runs, by key: keys, figures, number of the group. */
+    static Standing run(Step.Group step, List<GroupRun> runs, Memory memory, Notices notices) {
+        List<GroupRun> few = Rounds.few(
+                runs, GroupRun::blockMemory, memory, some -> new GroupMerge(step, some, memory, notices).joined());
+        if (!step.keepStates()) {
+            return Standing.all(new GroupMerge(step, few, memory, notices).run());
+        }
+        GroupRun all = few.size() == 1 ? few.get(0) : new GroupMerge(step, few, memory, notices).joined();
+        FileRows groups = new GroupMerge(step, List.of(all), memory, notices).run();
+        return Standing.all(groups, GroupStates.written(step, memory, all, Math.toIntExact(groups.rows())));
+    }
+
+    /** One run of all. A group whose values are many may stand in it several times, one behind the other. */
+    private GroupRun joined() {
+        List<GroupRun> parts = new ArrayList<>();
+        eachGroups(found -> parts.add(GroupRun.write(memory, found, accumulators, count)), false);
+        return GroupRun.join(parts);
+    }
+
+    private FileRows run() {
         if (step.gathers().stream().anyMatch(g -> g.wider() != null)) {
             step.gathers().forEach(g -> wider.add(g.wider() == null ? null : new Wider(g)));
-            eachGroups(this::widen);
+            eachGroups(this::widen, true);
         } else {
             step.gathers().forEach(g -> wider.add(null));
         }
-        eachGroups(this::write);
+        eachGroups(this::write, true);
         return new FileRows(memory.scratch(), written);
     }
 
-    /** Hands groups over as they are complete, by their keys. */
-    private void eachGroups(Consumer<Column[]> complete) {
+    /**
+     * Hands groups over as they are complete, by their keys.
+     *
+     * @param whole whether all of a group must come at once
+     */
+    private void eachGroups(Consumer<Column[]> complete, boolean whole) {
         BitSet all = new BitSet();
         all.set(0, keys.size());
         Arrays.fill(blocks, -1);
@@ -84,9 +104,13 @@ final class GroupMerge {
                 rows[count++] = next.row();
             }
             read(next);
-            if (Accumulator.memory(accumulators) - base > Math.max(memory.limit() / PART, LEAST_VALUES)) {
+            boolean heavy = Accumulator.memory(accumulators) - base > Math.max(memory.limit() / PART, LEAST_VALUES);
+            if (heavy && whole) {
                 FileShelf.relieve(accumulators, memory);
                 base = Accumulator.memory(accumulators);
+            } else if (heavy) {
+                complete.accept(found());
+                start();
             }
         }
         if (count > 0) {
@@ -112,13 +136,7 @@ final class GroupMerge {
             blocks[run] = next.block();
             states[run] = runs.get(run).states(next.block());
         }
-        try {
-            for (Accumulator accumulator : accumulators) {
-                accumulator.read(count - 1, states[run]);
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        states[run].next(count - 1, accumulators);
     }
 
     /** The keys of the groups that are complete. */

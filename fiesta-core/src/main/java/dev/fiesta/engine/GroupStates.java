@@ -1,28 +1,202 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.gather.Accumulator;
+import dev.fiesta.gather.GroupTable;
 import dev.fiesta.plan.Step;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What the groups of a grouping have gathered, kept so that totals and rests can be merged from it.
- *
- * @param accumulators one for each figure gathered
- * @param groups the number of groups met in the records; rests have numbers behind them
- * @param keys the keys by group number, those of rests too
- * @param standing the numbers of the groups that stood where totals were asked for, or null
+ * What the groups of a grouping have gathered, kept so that totals and rests can be merged from it: in memory, or in a file by key. Groups
+ * have numbers; those of rests stand behind the others.
  */
-record GroupStates(
-        Step.Group step, List<Accumulator> accumulators, int groups, Column[] keys, int @Nullable [] standing) {
+final class GroupStates {
+    /** What is merged gives values away when it takes this part of the memory. */
+    private static final int PART = 8;
 
-    GroupStates marked(int[] numbers) {
-        return new GroupStates(step, accumulators, groups, keys, numbers);
+    /** Says where groups go. */
+    @FunctionalInterface
+    interface Into {
+        /**
+         * The place of each of some groups; negative for those that are left out.
+         *
+         * @param keys their keys, all of them
+         * @param first the number of the first of them
+         */
+        int[] of(Column[] keys, int first, int groups);
+
+        /** Those with these keys go to the number that a table knows for them. */
+        static Into known(GroupTable table, int[] places) {
+            GroupTable.Finder finder = table.new Finder();
+            return (keys, first, groups) -> {
+                int[] numbers = new int[groups];
+                Column[] some = Arrays.stream(places).mapToObj(k -> keys[k]).toArray(Column[]::new);
+                finder.find(some, groups, numbers);
+                return numbers;
+            };
+        }
+
+        /** The same, of the groups of some numbers only. */
+        default Into only(BitSet wanted) {
+            return (keys, first, groups) -> {
+                int[] into = of(keys, first, groups);
+                for (int i = 0; i < groups; i++) {
+                    into[i] = wanted.get(first + i) ? into[i] : -1;
+                }
+                return into;
+            };
+        }
+    }
+
+    /** Some groups. */
+    private interface Part {
+        int groups();
+
+        /** Merges them into others. */
+        void merge(Into into, int first, List<Accumulator> to);
+    }
+
+    private final Step.Group step;
+    private final Memory memory;
+    private final List<Part> parts;
+    private final int met;
+    private final @Nullable BitSet standing;
+
+    private GroupStates(Step.Group step, Memory memory, List<Part> parts, int met, @Nullable BitSet standing) {
+        this.step = step;
+        this.memory = memory;
+        this.parts = parts;
+        this.met = met;
+        this.standing = standing;
+    }
+
+    /** Groups in memory. */
+    static GroupStates held(Step.Group step, Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
+        return new GroupStates(step, memory, List.of(new Held(keys, accumulators, groups)), groups, null);
+    }
+
+    /** Groups in a file; one may stand there several times, one behind the other. */
+    static GroupStates written(Step.Group step, Memory memory, GroupRun run, int groups) {
+        return new GroupStates(step, memory, List.of(new Written(run, groups, memory)), groups, null);
+    }
+
+    /** With rests behind them. */
+    GroupStates with(Column[] keys, List<Accumulator> rests, int size) {
+        List<Part> more = new ArrayList<>(parts);
+        more.add(new Held(keys, rests, size));
+        return new GroupStates(step, memory, more, met, standing);
+    }
+
+    /** Notes which groups stand where totals are asked for. */
+    GroupStates marked(BitSet numbers) {
+        return new GroupStates(step, memory, parts, met, numbers);
+    }
+
+    /** The numbers of the groups that rows stand for. */
+    BitSet numbers(Stored rows) {
+        BitSet numbers = new BitSet();
+        for (int b = 0; b < rows.blocks(); b++) {
+            Batch block = rows.batch(b);
+            LongColumn own = (LongColumn) block.column(step.numberSlot()).flat();
+            for (int i = 0; i < block.size(); i++) {
+                if (!own.isMissing(i)) {
+                    numbers.set((int) own.values()[i]);
+                }
+            }
+        }
+        return numbers;
+    }
+
+    Step.Group step() {
+        return step;
+    }
+
+    /** The groups that stood where totals were asked for. */
+    BitSet standing() {
+        return java.util.Objects.requireNonNull(standing);
     }
 
     /** All numbers given out, those of rests too. */
     int numbers() {
-        return keys.length == 0 ? groups : keys[0].size();
+        return parts.stream().mapToInt(Part::groups).sum();
+    }
+
+    /** The number of groups met in the records, which rests only hold together. */
+    int met() {
+        return met;
+    }
+
+    /** What groups come to that are merged from these, one accumulator for each figure. */
+    List<Accumulator> merged(Into into, int size) {
+        List<Accumulator> to = Grouping.emptyAccumulators(step);
+        to.forEach(a -> a.grow(Math.max(1, size)));
+        int first = 0;
+        for (Part part : parts) {
+            part.merge(into, first, to);
+            first += part.groups();
+            if (Accumulator.memory(to) > memory.limit() / PART) {
+                FileShelf.relieve(to, memory);
+            }
+        }
+        return to;
+    }
+
+    private record Held(Column[] keys, List<Accumulator> accumulators, int groups) implements Part {
+        @Override
+        public void merge(Into into, int first, List<Accumulator> to) {
+            int[] places = into.of(keys, first, groups);
+            for (int g = 0; g < to.size(); g++) {
+                if (!to.get(g).isView()) {
+                    to.get(g).merge(accumulators.get(g), places);
+                }
+            }
+        }
+    }
+
+    private record Written(GroupRun run, int groups, Memory memory) implements Part {
+        @Override
+        public void merge(Into into, int first, List<Accumulator> to) {
+            BitSet all = new BitSet();
+            all.set(0, run.keys().block(0).slots().length);
+            List<Column> before = List.of();
+            int number = first;
+            int place = -1;
+            for (int b = 0; b < run.keys().blocks(); b++) {
+                StepsRun.stopIfInterrupted();
+                Rows rows = run.keys().read(b, all);
+                List<Column> keys = Arrays.asList(rows.columns(run.slots()));
+                int last = before.isEmpty() ? -1 : before.get(0).size() - 1;
+                int[] starts = starts(before, last, keys, rows.size());
+                Column[] own =
+                        keys.stream().map(k -> k.take(starts, starts.length)).toArray(Column[]::new);
+                int[] places = into.of(own, number, starts.length);
+                GroupRun.States states = run.states(b);
+                for (int i = 0, at = 0; i < rows.size(); i++) {
+                    boolean begins = at < starts.length && starts[at] == i;
+                    place = begins ? places[at++] : place;
+                    states.next(place, to);
+                }
+                number += starts.length;
+                before = keys;
+                if (Accumulator.memory(to) > memory.limit() / PART) {
+                    FileShelf.relieve(to, memory);
+                }
+            }
+        }
+
+        /** The rows that are another group than the one before. */
+        private static int[] starts(List<Column> before, int last, List<Column> keys, int rows) {
+            return IntStream.range(0, rows)
+                    .filter(i ->
+                            i > 0 ? Runs.differ(keys, i - 1, keys, i) : last < 0 || Runs.differ(before, last, keys, 0))
+                    .toArray();
+        }
     }
 }

@@ -21,6 +21,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -53,7 +54,7 @@ final class Grouping {
     Grouping(Step.Group step, Notices notices, @Nullable Memory memory) {
         this.step = step;
         this.memory = memory;
-        this.mayLeave = !step.keys().isEmpty() && !step.keepStates();
+        this.mayLeave = !step.keys().isEmpty();
         this.keys = kernels(step.keys(), notices);
         this.readBy = step.keys().stream().mapToInt(Grouping::onlyField).toArray();
         for (int k = 0; k < keys.length; k++) {
@@ -200,12 +201,16 @@ final class Grouping {
     }
 
     /** The groups of several workers as rows, by key: keys, figures, number of the group; figures side by side. */
-    static Stored finish(List<Grouping> workers, Notices notices, int threads) {
+    static Standing finish(List<Grouping> workers, Notices notices, int threads) {
         Grouping first = workers.get(0);
         Memory memory = first.memory;
         if (memory == null || workers.stream().allMatch(w -> w.runs.isEmpty())) {
             workers.subList(1, workers.size()).forEach(w -> first.merge(w, threads));
-            return first.finish(notices, threads);
+            Standing groups = first.finish(notices, threads);
+            if (memory != null && groups.states() == null) {
+                memory.hold(-workers.stream().mapToLong(w -> w.held).sum());
+            }
+            return groups;
         }
         List<GroupRun> runs = new ArrayList<>();
         for (Grouping worker : workers) {
@@ -214,10 +219,10 @@ final class Grouping {
             }
             runs.addAll(worker.runs);
         }
-        return new GroupMerge(first.step, runs, memory, notices).run();
+        return GroupMerge.run(first.step, runs, memory, notices);
     }
 
-    private dev.fiesta.engine.Rows finish(Notices notices, int threads) {
+    private Standing finish(Notices notices, int threads) {
         table.oneAtLeast();
         int groups = table.size();
         Column[] slots = new Column[step.numberSlot() + 1];
@@ -232,9 +237,12 @@ final class Grouping {
         slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, groups, null);
         List<Order.Key> byKey =
                 Arrays.stream(found).map(c -> new Order.Key(c, false)).toList();
-        GroupStates states = step.keepStates() ? new GroupStates(step, accumulators, groups, found, null) : null;
-        return new dev.fiesta.engine.Rows(groups, slots, states)
+        GroupStates states = step.keepStates()
+                ? GroupStates.held(step, Objects.requireNonNull(memory), found, accumulators, groups)
+                : null;
+        Rows rows = new Rows(groups, slots)
                 .take(Order.sort(Order.asTheyStand(groups), byKey, Workers.parts(threads, groups)), threads);
+        return Standing.all(rows, states);
     }
 
     /** A figure of all groups. */

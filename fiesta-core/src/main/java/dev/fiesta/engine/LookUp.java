@@ -5,7 +5,6 @@ import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
 import dev.fiesta.plan.Step;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.Arrays;
@@ -27,8 +26,11 @@ final class LookUp {
     private final BitSet repeated = new BitSet();
     private int firstRepeated = -1;
 
-    /** @param theirs the other table; slots are its visible fields */
-    LookUp(Step.Match step, Rows theirs, Type[] ourTypes) {
+    /**
+     * @param theirs the other table; slots are its visible fields
+     * @param ourDate the type of what dates our rows
+     */
+    LookUp(Step.Match step, Rows theirs, Type[] ourTypes, Type ourDate) {
         this.step = step;
         int keys = step.theirs().size();
         Column[] columns = theirs.columns(step.theirs());
@@ -49,11 +51,18 @@ final class LookUp {
                 unusable[numbers[i]] |= column.isMissing(i);
             }
         }
-        this.latest =
-                step.latestTheirs() >= 0 ? theirs.column(step.latestTheirs()).flat() : Column.missing(Type.EMPTY, 0);
+        this.latest = step.latestTheirs() >= 0
+                ? dates(theirs.column(step.latestTheirs()), ourDate)
+                : Column.missing(Type.EMPTY, 0);
         this.starts = new int[known + 1];
         this.rows = byKey(numbers, theirs.size());
         markRepeated(numbers);
+    }
+
+    /** Dates as their type in common with others. */
+    private static Column dates(Column dates, Type others) {
+        Type common = java.util.Objects.requireNonNull(Types.common(dates.type(), others));
+        return Types.keys(dates, common).flat();
     }
 
     /** Their rows, key by key; within a key by the date if there is one, else as they stand. */
@@ -81,16 +90,16 @@ final class LookUp {
         if (step.each() || step.bring().isEmpty()) {
             return;
         }
-        boolean dated = step.latestTheirs() >= 0;
-        boolean[] met = new boolean[known];
-        for (int i = 0; i < numbers.length; i++) {
-            int number = numbers[i];
-            boolean again = dated ? sameDate(number, i) : met[number];
+        int[] before = new int[known];
+        Arrays.fill(before, -1);
+        for (int p = 0; p < rows.length; p++) {
+            int number = numbers[rows[p]];
+            boolean again = before[number] >= 0 && (step.latestTheirs() < 0 || isSameDate(before[number], p));
             if (again && !unusable[number]) {
                 repeated.set(number);
-                firstRepeated = firstRepeated < 0 ? i : firstRepeated;
+                firstRepeated = firstRepeated < 0 ? rows[p] : Math.min(firstRepeated, rows[p]);
             }
-            met[number] = true;
+            before[number] = p;
         }
     }
 
@@ -104,16 +113,8 @@ final class LookUp {
         return firstRepeated;
     }
 
-    private boolean sameDate(int number, int row) {
-        for (int p = starts[number]; p < starts[number + 1]; p++) {
-            if (rows[p] < row
-                    && !latest.isMissing(row)
-                    && !latest.isMissing(rows[p])
-                    && ((LongColumn) latest).values()[rows[p]] == ((LongColumn) latest).values()[row]) {
-                return true;
-            }
-        }
-        return false;
+    private boolean isSameDate(int p, int q) {
+        return !latest.isMissing(rows[p]) && Runs.compare(latest, rows[p], latest, rows[q], false) == 0;
     }
 
     static String shown(Column column, int row) {
@@ -140,38 +141,31 @@ final class LookUp {
     }
 
     /** Their one row for each of ours, or {@link #NONE}. */
-    int[] single(int[] numbers, Column dates) {
+    int[] single(int[] numbers, Column ourDates) {
+        boolean dated = step.latestTheirs() >= 0;
+        Column dates = dated ? dates(ourDates, latest.type()) : ourDates;
         int[] found = new int[numbers.length];
         for (int i = 0; i < found.length; i++) {
             int number = numbers[i];
-            found[i] =
-                    number == NONE ? NONE : step.latestTheirs() < 0 ? rows[starts[number]] : latest(number, dates, i);
+            found[i] = number == NONE ? NONE : dated ? latest(number, dates, i) : rows[starts[number]];
         }
         return found;
     }
 
+    /** The last of their rows, which stand by date, that is not behind ours. */
     private int latest(int number, Column dates, int row) {
         if (dates.isMissing(row)) {
             return NONE;
         }
-        int found = NONE;
-        for (int p = starts[number]; p < starts[number + 1]; p++) {
-            int theirs = rows[p];
-            if (!latest.isMissing(theirs) && compare(theirs, dates, row) <= 0) {
-                found = theirs;
-            }
+        int low = starts[number];
+        int high = starts[number + 1];
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            boolean behind = Runs.compare(latest, rows[middle], dates, row, false) > 0; // missing stands last
+            low = behind ? low : middle + 1;
+            high = behind ? middle : high;
         }
-        return found;
-    }
-
-    @SuppressWarnings({"unchecked", "rawtypes"})
-    private int compare(int theirs, Column dates, int row) {
-        Object a = java.util.Objects.requireNonNull(latest.get(theirs));
-        Object b = java.util.Objects.requireNonNull(dates.get(row));
-        if (a instanceof Number && b instanceof Number) {
-            return new java.math.BigDecimal(Texts.of(a)).compareTo(new java.math.BigDecimal(Texts.of(b)));
-        }
-        return ((Comparable) a).compareTo(b);
+        return low == starts[number] ? NONE : rows[low - 1];
     }
 
     int count(int number) {

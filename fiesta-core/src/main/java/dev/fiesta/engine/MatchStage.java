@@ -10,15 +10,17 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Parts;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
-import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A look-up as batches pass by. */
 final class MatchStage {
+    /** So many rows at most are made of a batch at once. */
+    private static final int MOST_ROWS = 1 << 13;
+
     private final Matching matching;
     private final Step.Match step;
     private final Rows theirs;
@@ -76,18 +78,30 @@ final class MatchStage {
         return matched;
     }
 
+    /** What comes of a batch, which may be many. */
+    void each(Batch batch, Consumer<Batch> out) {
+        if (!step.each() || step.unmatched() == Unmatched.UNMATCHED_ONLY) {
+            out.accept(apply(batch));
+            return;
+        }
+        Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
+        LookUp lookUp = matching.lookUp(types(ours), Type.EMPTY);
+        multiplied(batch, ours, numbers(lookUp, ours, batch.size()), lookUp, out);
+    }
+
+    private static Type[] types(Column[] columns) {
+        return Arrays.stream(columns).map(Column::type).toArray(Type[]::new);
+    }
+
+    /** What comes of a batch, where no row becomes several. */
     Batch apply(Batch batch) {
         int size = batch.size();
         Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
-        LookUp lookUp = matching.lookUp(Arrays.stream(ours).map(Column::type).toArray(Type[]::new));
+        Column dates =
+                step.latestOurs() >= 0 ? batch.column(step.latestOurs()).flat() : Column.missing(Type.EMPTY, size);
+        LookUp lookUp = matching.lookUp(types(ours), dates.type());
         int[] numbers = numbers(lookUp, ours, size);
         refuseRepeated(batch, lookUp, ours, numbers);
-        if (step.each() && step.unmatched() != Unmatched.UNMATCHED_ONLY) {
-            return multiplied(batch, numbers, lookUp);
-        }
-        Column dates = step.latestOurs() >= 0
-                ? batch.column(step.latestOurs()).flat()
-                : ours.length > 0 ? ours[0] : Column.missing(Type.EMPTY, size);
         int[] found = lookUp.single(numbers, dates);
         int[] kept = kept(found);
         note(batch, ours, found);
@@ -200,24 +214,30 @@ final class MatchStage {
         return rows;
     }
 
-    private Batch multiplied(Batch batch, int[] numbers, LookUp look) {
-        List<int[]> pairs = new ArrayList<>();
+    private void multiplied(Batch batch, Column[] ours, int[] numbers, LookUp look, Consumer<Batch> out) {
         int[] single = new int[numbers.length];
+        int[] rows = new int[MOST_ROWS];
+        int[] found = new int[MOST_ROWS];
+        int made = 0;
         for (int i = 0; i < numbers.length; i++) {
             int count = numbers[i] == LookUp.NONE ? 0 : look.count(numbers[i]);
             single[i] = count == 0 ? LookUp.NONE : look.row(numbers[i], 0);
-            for (int n = 0; n < count; n++) {
-                pairs.add(new int[] {i, look.row(numbers[i], n)});
-                matched.set(look.row(numbers[i], n));
-            }
-            if (count == 0 && step.unmatched() != Unmatched.MATCHED_ONLY) {
-                pairs.add(new int[] {i, LookUp.NONE});
+            int times = count > 0 || step.unmatched() == Unmatched.MATCHED_ONLY ? count : 1;
+            for (int n = 0; n < times; n++) {
+                if (made == MOST_ROWS) {
+                    out.accept(bring(batch.repeat(rows), found));
+                    rows = new int[MOST_ROWS];
+                    found = new int[MOST_ROWS];
+                    made = 0;
+                }
+                rows[made] = i;
+                found[made++] = count == 0 ? LookUp.NONE : look.row(numbers[i], n);
+                if (count > 0) {
+                    matched.set(look.row(numbers[i], n));
+                }
             }
         }
-        Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
         note(batch, ours, single);
-        int[] rows = pairs.stream().mapToInt(p -> p[0]).toArray();
-        int[] found = pairs.stream().mapToInt(p -> p[1]).toArray();
-        return bring(batch.repeat(rows), found);
+        out.accept(bring(batch.repeat(Arrays.copyOf(rows, made)), Arrays.copyOf(found, made)));
     }
 }

@@ -32,10 +32,10 @@ final class Matching {
     }
 
     /** The other table by key, laid out when it is first asked for. */
-    synchronized LookUp lookUp(Type[] ours) {
+    synchronized LookUp lookUp(Type[] ours, Type ourDate) {
         LookUp known = lookUp;
         if (known == null) {
-            known = new LookUp(step, theirs, ours);
+            known = new LookUp(step, theirs, ours, ourDate);
             lookUp = known;
         }
         return known;

@@ -2,13 +2,13 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Accumulator;
+import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
@@ -25,76 +25,59 @@ final class Merging {
     }
 
     /**
-     * Merged rows, by slot.
+     * Merged rows.
      *
-     * @param into for each group the row it belongs to, negative for none
-     * @param keys the keys of the rows, missing where a row has none
-     * @param has for each row how many of the first keys it has
-     * @param groupKeys the keys of all groups, for figures over wider groups
+     * @param rows by slot
+     * @param states what they have gathered
      */
-    Rows rows(int[] into, int size, Column[] keys, BitSet[] has, Column[] groupKeys) {
-        @Nullable Column[] slots = new Column[how.group().numberSlot() + 1];
-        System.arraycopy(keys, 0, slots, 0, keys.length);
-        for (int g = 0; g < states.accumulators().size(); g++) {
-            slots[keys.length + g] = figure(g, into, size, keys, has, groupKeys);
-        }
-        slots[how.group().numberSlot()] = Column.missing(Type.INTEGER, size);
+    record Merged(Rows rows, List<Accumulator> states) {}
+
+    /**
+     * Merges groups into rows.
+     *
+     * @param into for each group the row it belongs to
+     * @param keys the keys of the rows, missing where they have none
+     * @param has which of the keys they have
+     */
+    Merged rows(GroupStates.Into into, int size, Column[] keys, BitSet has) {
         BitSet empty = new BitSet();
         empty.set(0, size);
-        for (int row : into) {
-            if (row >= 0) {
-                empty.clear(row);
-            }
+        List<Accumulator> merged = states.merged(
+                (groupKeys, first, groups) -> {
+                    int[] rows = into.of(groupKeys, first, groups);
+                    Arrays.stream(rows).filter(row -> row >= 0).forEach(empty::clear);
+                    return rows;
+                },
+                size);
+        @Nullable Column[] slots = new Column[how.group().numberSlot() + 1];
+        System.arraycopy(keys, 0, slots, 0, keys.length);
+        for (int g = 0; g < merged.size(); g++) {
+            slots[keys.length + g] = figure(g, merged.get(g), size, keys, has);
         }
-        return replay(how, new Rows(size, slots, null), empty);
+        slots[how.group().numberSlot()] = Column.missing(Type.INTEGER, size);
+        return new Merged(replay(how, new Rows(size, slots), empty), merged);
     }
 
-    /** The merged state of a figure. */
-    Accumulator merged(int g, int[] into, int size) {
-        Accumulator merged = how.group().gathers().get(g).bound().maker().get();
-        merged.grow(Math.max(1, size));
-        merged.merge(states.accumulators().get(g), into);
-        return merged;
-    }
-
-    private Column figure(int g, int[] into, int size, Column[] keys, BitSet[] has, Column[] groupKeys) {
+    private Column figure(int g, Accumulator own, int size, Column[] keys, BitSet has) {
         Step.GatherSpec spec = how.group().gathers().get(g);
-        Accumulator own = merged(g, into, size);
         int[] wider = spec.wider();
         if (wider == null) {
             return own.finish(size);
         }
-        List<Column> parts = new ArrayList<>();
-        for (int row = 0; row < size; row++) {
-            boolean known = true;
-            for (int key : wider) {
-                known &= has[row].get(key);
-            }
-            parts.add(
-                    known
-                            ? wide(spec, g, own, row, wide(row, wider, keys, groupKeys))
-                            : Column.missing(spec.bound().type(), 1));
+        if (!Arrays.stream(wider).allMatch(has::get)) {
+            return Column.missing(spec.bound().type(), size);
         }
-        return Column.join(spec.bound().type(), parts);
-    }
-
-    /** For each group whether it belongs to the wider group of a row: 0, else -1. */
-    private int[] wide(int row, int[] wider, Column[] keys, Column[] groupKeys) {
-        int[] into = new int[states.numbers()];
-        Arrays.fill(into, -1); // rests hold what their groups hold already
-        for (int group = 0; group < states.groups(); group++) {
-            into[group] = 0;
-            for (int key : wider) {
-                boolean same = java.util.Objects.equals(keys[key].get(row), groupKeys[key].get(group));
-                into[group] = same ? into[group] : -1;
-            }
-        }
-        return into;
-    }
-
-    private Column wide(Step.GatherSpec spec, int g, Accumulator own, int row, int[] into) {
-        Accumulator whole = merged(g, into, 1);
-        return spec.function().isPart() ? ((Part) own).ofWider(whole, row, new int[1]) : whole.finish(1);
+        Column[] wide = Arrays.stream(wider).mapToObj(k -> keys[k].flat()).toArray(Column[]::new);
+        GroupTable table = RowsRunner.table(wide);
+        int[] number = new int[size];
+        table.number(wide, size, number);
+        BitSet met = new BitSet(); // rests hold what their groups hold already
+        met.set(0, states.met());
+        Accumulator whole = states.merged(GroupStates.Into.known(table, wider).only(met), table.size())
+                .get(g);
+        return spec.function().isPart()
+                ? ((Part) own).ofWider(whole, 0, number)
+                : whole.finish(Math.max(1, table.size())).take(number, size);
     }
 
     /** @param empty the rows that stand for no record */

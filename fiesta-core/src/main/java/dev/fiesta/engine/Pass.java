@@ -131,7 +131,7 @@ final class Pass {
             Objects.requireNonNull(counted.get(lane))[0][0] = rows.count(); // also those that a 'first' need not see
         }
         time(lane, took, held, memory.spilled() - spilled);
-        return left;
+        return last instanceof Step.Group ? left : new Standing(left.rows(), left.count(), rows.states());
     }
 
     /**
@@ -255,7 +255,6 @@ final class Pass {
         if (step instanceof Step.Group group) {
             return new Sink.Groups(group, notices, memory, resources.threads());
         }
-        boolean hasStates = from instanceof Rows rows && rows.states() != null; // they go with rows in memory only
         Step.Limit limit = step instanceof Step.Limit known ? known : null;
         BitSet wanted = (BitSet) way.live().get(limit == null ? end : end + 1).clone();
         carried.fields().keySet().forEach(wanted::clear);
@@ -269,7 +268,7 @@ final class Pass {
                 limit == null ? Long.MAX_VALUE : limit.count(),
                 limit != null && limit.ends(),
                 from,
-                hasStates ? null : memory,
+                memory,
                 resources.threads());
     }
 

@@ -10,9 +10,8 @@ import org.jspecify.annotations.Nullable;
  *
  * @param size the number of rows
  * @param slots the columns by slot; null where nobody needs them
- * @param states what the groups of the last grouping have gathered, or null
  */
-record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) implements Stored {
+record Rows(int size, @Nullable Column[] slots) implements Stored {
 
     @Override
     public long rows() {
@@ -50,7 +49,20 @@ record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) im
             Column column = slots[i];
             taken[i] = column == null ? null : column.take(rows, rows.length);
         });
-        return new Rows(rows.length, taken, states);
+        return new Rows(rows.length, taken);
+    }
+
+    /** The rows from one to before another. */
+    Rows range(int from, int to) {
+        if (from == 0 && to == size) {
+            return this;
+        }
+        @Nullable Column[] some = new Column[slots.length];
+        for (int s = 0; s < some.length; s++) {
+            Column column = slots[s];
+            some[s] = column == null ? null : column.range(from, to - from);
+        }
+        return new Rows(to - from, some);
     }
 
     /** About the memory that the columns take, in bytes. */
@@ -72,7 +84,7 @@ record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) im
         return valid + (column instanceof dev.fiesta.value.TruthColumn ? size / 8 : 8 * size);
     }
 
-    /** Rows below each other; what groups have gathered is that of the first. */
+    /** Rows below each other. */
     static Rows join(java.util.List<Rows> parts) {
         if (parts.size() == 1) {
             return parts.get(0);
@@ -87,14 +99,14 @@ record Rows(int size, @Nullable Column[] slots, @Nullable GroupStates states) im
                             first.type(),
                             parts.stream().map(p -> p.column(slot)).toList());
         }
-        return new Rows(parts.stream().mapToInt(Rows::size).sum(), slots, parts.get(0).states);
+        return new Rows(parts.stream().mapToInt(Rows::size).sum(), slots);
     }
 
     /** With a column in a slot. */
     Rows with(int slot, Column column) {
         @Nullable Column[] more = java.util.Arrays.copyOf(slots, Math.max(slots.length, slot + 1));
         more[slot] = column;
-        return new Rows(size, more, states);
+        return new Rows(size, more);
     }
 
     Column column(int slot) {

@@ -9,7 +9,6 @@ import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
 import dev.fiesta.walk.Parts;
@@ -20,15 +19,19 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** Runs steps over all rows of a table at once. */
-final class RowsRunner implements Step.Visitor<Rows> {
+final class RowsRunner implements Step.Visitor<Stored> {
+    private static final int TURNED_AT_ONCE = 1 << 13;
+
     private final Others others;
     private final Notices notices;
+    private final Memory memory;
     private final int threads;
     private final Rows rows;
     private BitSet after = new BitSet();
 
     /** @param others the rows of another table, by visible field */
-    RowsRunner(Rows rows, Others others, Notices notices, int threads) {
+    RowsRunner(Rows rows, Others others, Notices notices, Memory memory, int threads) {
+        this.memory = memory;
         this.threads = threads;
         this.rows = rows;
         this.others = others;
@@ -36,7 +39,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
     }
 
     /** @param needed the slots needed behind the step */
-    Rows run(Step step, BitSet needed) {
+    Stored run(Step step, BitSet needed) {
         after = needed;
         return step.accept(this);
     }
@@ -54,14 +57,6 @@ final class RowsRunner implements Step.Visitor<Rows> {
         int[] numbers = new int[size];
         table(keys).number(keys, size, numbers);
         return numbers;
-    }
-
-    private Rows of(Batch batch) {
-        @Nullable Column[] slots = new Column[batch.width()];
-        for (int i = 0; i < slots.length; i++) {
-            slots[i] = after.get(i) ? batch.loaded(i) : null;
-        }
-        return new Rows(batch.size(), slots, rows.states());
     }
 
     @Override
@@ -147,15 +142,18 @@ final class RowsRunner implements Step.Visitor<Rows> {
     }
 
     @Override
-    public Rows match(Step.Match step) {
+    public Stored match(Step.Match step) {
         Rows theirs = others.rows(step.table());
         Matching matching = new Matching(step, theirs);
         MatchStage stage = new MatchStage(matching, notices, threads);
-        Rows matched = of(stage.apply(rows.batch()));
+        RowsBuilder matched = new RowsBuilder(memory, after);
+        stage.each(rows.batch(), matched::add);
         matching.refuse();
-        return step.unmatched() == Unmatched.ALSO_UNMATCHED
-                ? Rows.join(List.of(matched, without(step, matched, theirs, stage.matched())))
-                : matched;
+        Stored ours = matched.finish();
+        if (step.unmatched() == Unmatched.ALSO_UNMATCHED) {
+            ours = FileRows.join(memory, ours, without(step, FileRows.first(ours, after), theirs, stage.matched()));
+        }
+        return ours;
     }
 
     /** Their rows without ours, with their keys and what is brought, to stand below ours. */
@@ -174,7 +172,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
                     ? Types.widen(theirs.column(place).take(extra, extra.length), column.type())
                     : Column.missing(column.type(), extra.length);
         }
-        return new Rows(extra.length, slots, null);
+        return new Rows(extra.length, slots);
     }
 
     /** Their rows that no row of ours has met. */
@@ -211,7 +209,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
             }
             slots[f] = Column.join(type, parts);
         }
-        return new Rows(size, slots, null);
+        return new Rows(size, slots);
     }
 
     private static Column part(Rows from, int slot, Type type) {
@@ -219,7 +217,17 @@ final class RowsRunner implements Step.Visitor<Rows> {
     }
 
     @Override
-    public Rows turn(Step.Turn step) {
+    public Stored turn(Step.Turn step) {
+        RowsBuilder all = new RowsBuilder(memory, after);
+        for (int start = 0; start < rows.size() || start == 0; start += TURNED_AT_ONCE) {
+            all.add(turned(rows.range(start, Math.min(rows.size(), start + TURNED_AT_ONCE)), step, after)
+                    .batch());
+        }
+        return all.finish();
+    }
+
+    /** Rows turned, each of them into as many as there are columns. */
+    static Rows turned(Rows rows, Step.Turn step, BitSet after) {
         int times = step.slots().size();
         int size = Math.multiplyExact(rows.size(), times);
         int[] origin = new int[size];
@@ -241,7 +249,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
                     step.slots().stream().map(s -> part(rows, s, step.type())).toList();
             slots[kept + 1] = Column.join(step.type(), parts).take(pick, size);
         }
-        return new Rows(size, slots, null);
+        return new Rows(size, slots);
     }
 
     @Override
@@ -256,16 +264,7 @@ final class RowsRunner implements Step.Visitor<Rows> {
 
     @Override
     public Rows totals(Step.Totals step) {
-        GroupStates states = java.util.Objects.requireNonNull(rows.states());
-        LongColumn numbers = (LongColumn) rows.column(states.step().numberSlot());
-        int[] standing = new int[rows.size()];
-        int count = 0;
-        for (int i = 0; i < rows.size(); i++) {
-            if (!numbers.isMissing(i)) {
-                standing[count++] = (int) numbers.values()[i];
-            }
-        }
-        return new Rows(rows.size(), rows.slots(), states.marked(Arrays.copyOf(standing, count)));
+        throw changesNothing(step);
     }
 
     @Override

@@ -19,7 +19,7 @@ final class Runs {
         private final FileRows run;
         private int block = -1;
         private int row;
-        private Rows rows = new Rows(0, new Column[0], null);
+        private Rows rows = new Rows(0, new Column[0]);
 
         Cursor(int number, FileRows run) {
             this.number = number;

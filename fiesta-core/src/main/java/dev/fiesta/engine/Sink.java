@@ -77,7 +77,7 @@ interface Sink {
 
         @Override
         public Standing finish() {
-            return Standing.all(Grouping.finish(workers, notices, threads));
+            return Grouping.finish(workers, notices, threads);
         }
     }
 }

@@ -34,7 +34,7 @@ final class StepsRun {
      * @param late what of the rows is not read yet, or null
      * @param at is told the step that is begun
      */
-    Stored run(Way written, int first, int end, Standing rows, @Nullable Late late, IntConsumer at) {
+    Standing run(Way written, int first, int end, Standing rows, @Nullable Late late, IntConsumer at) {
         Standing left = rows;
         int lastLate = late == null ? -1 : Carried.end(written, first);
         List<Step> steps = written.steps().subList(0, end);
@@ -43,7 +43,7 @@ final class StepsRun {
             at.accept(Math.max(0, written.numbers().get(i)));
             Way way = written;
             if (late != null && i <= lastLate) {
-                left = new Standing(late.read(left.rows(), Carried.named(written, i)), left.count());
+                left = new Standing(late.read(left.rows(), Carried.named(written, i)), left.count(), left.states());
                 way = written.carrying(late::carried);
             }
             hold(steps, i);
@@ -60,8 +60,8 @@ final class StepsRun {
             i = next;
         }
         return late != null && lastLate >= end
-                ? late.read(left.rows(), written.live().get(end))
-                : left.rows();
+                ? Standing.all(late.read(left.rows(), written.live().get(end)), left.states())
+                : left;
     }
 
     static void stopIfInterrupted() {
@@ -91,9 +91,10 @@ final class StepsRun {
         long start = System.nanoTime();
         String what = StepName.of(step);
         resources.watch().phase(way.shownName() + ": " + what, rows.count(), () -> -1);
-        Stored end = step(rows.rows(), step, way.live().get(number), way.live().get(number + 1));
+        Standing left = step(rows, step, way.live().get(number), way.live().get(number + 1));
+        Stored end = left.rows();
         long took = System.nanoTime() - start;
-        long held = Math.max(memory.peak(), end instanceof Rows left ? left.bytes() : 0);
+        long held = Math.max(memory.peak(), end instanceof Rows all ? all.bytes() : 0);
         long count =
                 step instanceof Step.Sort ? rows.count() : end.rows(); // of an order there may be only the first rows
         resources
@@ -107,7 +108,18 @@ final class StepsRun {
                         took,
                         held,
                         memory.spilled() - spilled));
-        return new Standing(end, count);
+        return new Standing(end, count, left.states());
+    }
+
+    private Standing step(Standing rows, Step step, BitSet before, BitSet after) {
+        GroupStates states = rows.states();
+        if (step instanceof Step.Totals && states != null) {
+            return Standing.all(rows.rows(), states.marked(states.numbers(rows.rows())));
+        }
+        if (step instanceof Step.Firsts firsts && firsts.rest() != null && states != null) {
+            return new Resting(firsts, firsts.rest(), states, notices, memory).run(rows.rows(), before, after);
+        }
+        return Standing.all(step(rows.rows(), step, before, after), states);
     }
 
     private Stored step(Stored rows, Step step, BitSet before, BitSet after) {
@@ -119,14 +131,12 @@ final class StepsRun {
             new Checks(notices, memory).hold(check, rows, others.stored(check.table()));
             return rows;
         }
-        boolean hasStates = rows instanceof Rows known && known.states() != null; // they go with rows in memory only
-        boolean toFile = !hasStates
-                && (step instanceof Step.Match match && isLarge(match)
-                        || step instanceof Step.Append append && isLarge(append, rows));
+        boolean toFile = step instanceof Step.Match match && isLarge(match)
+                || step instanceof Step.Append append && isLarge(append, rows);
         Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
         return from instanceof FileRows file
                 ? new FileRunner(others, notices, memory).run(file, step, before, after)
-                : new RowsRunner(from.load(), others, notices, resources.threads()).run(step, after);
+                : new RowsRunner(from.load(), others, notices, memory, resources.threads()).run(step, after);
     }
 
     private boolean isLarge(Step.Append append, Stored rows) {

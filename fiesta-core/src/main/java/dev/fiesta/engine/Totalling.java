@@ -1,8 +1,14 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.gather.GroupTable;
+import dev.fiesta.plan.Step;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -12,6 +18,7 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Works out the total rows of a table, once all its steps are done. */
@@ -43,49 +50,169 @@ public final class Totalling {
 
     private final TablePlan table;
     private final TablePlan.TotalPlan plan;
-    private final Rows rows;
+    private final Stored rows;
     private final GroupStates states;
-    private final int[] standing;
+    private final List<Prefix> prefixes = new ArrayList<>();
 
-    Totalling(TablePlan table, TablePlan.TotalPlan plan, Rows rows) {
+    /**
+     * @param rows those of each subtotal {@link #together}
+     * @param states what their groups have gathered, with those that stood where totals were asked for
+     */
+    Totalling(TablePlan table, TablePlan.TotalPlan plan, Stored rows, GroupStates states) {
         this.table = table;
         this.plan = plan;
         this.rows = rows;
-        this.states = Objects.requireNonNull(rows.states());
-        this.standing = Objects.requireNonNull(states.standing());
+        this.states = states;
     }
 
     TotalRows run() {
-        List<Level> levels = new ArrayList<>();
         for (int level = plan.by(); level > 0; level--) {
-            levels.add(subtotals(level));
+            prefixes.add(new Prefix(level));
         }
-        int[] all = new int[states.numbers()];
-        Arrays.fill(all, -1);
-        for (int group : standing) {
-            all[group] = 0;
+        BitSet shown = new BitSet();
+        for (int b = 0, start = 0; b < rows.blocks() && !prefixes.isEmpty(); b++) {
+            StepsRun.stopIfInterrupted();
+            Batch block = rows.batch(b);
+            for (Prefix prefix : prefixes) {
+                prefix.add(block, start);
+            }
+            start += block.size();
         }
-        levels.add(new Level(0, new int[] {rows.size()}, merged(0, all, new int[] {rows.size()})));
+        if (!prefixes.isEmpty()) {
+            shown = states.numbers(rows);
+        }
+        List<Level> levels = new ArrayList<>();
+        for (Prefix prefix : prefixes) {
+            levels.add(prefix.level(shown));
+        }
+        Column[] none = states.step().keys().stream()
+                .map(k -> Column.missing(k.type(), 1))
+                .toArray(Column[]::new);
+        GroupStates.Into all = (keys, first, groups) -> new int[groups];
+        int size = Math.toIntExact(rows.rows());
+        levels.add(new Level(
+                0,
+                new int[] {size},
+                new Merging(plan.rows(), states)
+                        .rows(all.only(states.standing()), 1, none, new BitSet())
+                        .rows()));
         return laidOut(levels);
+    }
+
+    /** The combinations of so many first keys among the rows. */
+    private final class Prefix {
+        private final int keys;
+        private final GroupTable met;
+        private int[] after = new int[0];
+
+        Prefix(int keys) {
+            this.keys = keys;
+            this.met = RowsRunner.table(keys(rows.batch(0), keys));
+        }
+
+        void add(Batch block, int start) {
+            int[] numbers = new int[block.size()];
+            met.number(keys(block, keys), numbers.length, numbers);
+            after = met.size() > after.length ? Arrays.copyOf(after, 2 * met.size()) : after;
+            for (int i = 0; i < numbers.length; i++) {
+                after[numbers[i]] = start + i + 1;
+            }
+        }
+
+        /** One total for each combination, merged from the groups of the rows. */
+        Level level(BitSet shown) {
+            int size = met.size();
+            Column[] found = met.keys();
+            Column[] all = new Column[states.step().keys().size()];
+            for (int k = 0; k < all.length; k++) {
+                all[k] = k < keys
+                        ? found[k].flat()
+                        : Column.missing(states.step().keys().get(k).type(), size);
+            }
+            BitSet has = new BitSet();
+            has.set(0, keys);
+            GroupStates.Into into = GroupStates.Into.known(met, Order.asTheyStand(keys));
+            Rows merged = new Merging(plan.rows(), states)
+                    .rows(into.only(shown), size, all, has)
+                    .rows();
+            return new Level(keys, Arrays.copyOf(after, size), merged);
+        }
+    }
+
+    private static Column[] keys(Batch block, int count) {
+        Column[] keys = new Column[count];
+        Arrays.setAll(keys, k -> block.column(k).flat());
+        return keys;
     }
 
     /**
      * The rows with those of each subtotal together, whatever order they had: the first keys in the order in which they first appear,
      * the rows of each as they stood.
      */
-    static Rows together(TablePlan.TotalPlan plan, Rows rows) {
-        int[] order = Order.asTheyStand(rows.size());
-        for (int level = plan.by(); level > 0; level--) {
-            order = byNumber(order, prefixes(rows, level));
+    static Stored together(TablePlan.TotalPlan plan, Stored rows, Memory memory) {
+        if (plan.by() == 0 || areTogether(plan.by(), rows)) {
+            return rows;
         }
-        return plan.by() == 0 ? rows : rows.take(order);
+        return rows instanceof FileRows file ? inFile(plan.by(), file, memory) : inMemory(plan.by(), rows.load());
     }
 
-    /** For each row the number of the combination of its first keys, in the order in which they are met. */
-    private static int[] prefixes(Rows rows, int level) {
-        Column[] keys = new Column[level];
-        Arrays.setAll(keys, rows::column);
-        return RowsRunner.numbers(keys, rows.size());
+    private static boolean areTogether(int by, Stored rows) {
+        List<GroupTable> tables = tables(by, rows);
+        int[] greatest = new int[by];
+        for (int b = 0; b < rows.blocks(); b++) {
+            Batch block = rows.batch(b);
+            int[] numbers = new int[block.size()];
+            for (int level = 1; level <= by; level++) {
+                tables.get(level - 1).number(keys(block, level), numbers.length, numbers);
+                for (int number : numbers) {
+                    if (number < greatest[level - 1]) {
+                        return false;
+                    }
+                    greatest[level - 1] = number;
+                }
+            }
+        }
+        return true;
+    }
+
+    private static List<GroupTable> tables(int by, Stored rows) {
+        return IntStream.rangeClosed(1, by)
+                .mapToObj(level -> RowsRunner.table(keys(rows.batch(0), level)))
+                .toList();
+    }
+
+    private static Rows inMemory(int by, Rows rows) {
+        int[] order = Order.asTheyStand(rows.size());
+        for (int level = by; level > 0; level--) {
+            order = byNumber(order, RowsRunner.numbers(keys(rows.batch(), level), rows.size()));
+        }
+        return rows.take(order);
+    }
+
+    /** Sorted by the numbers of the first keys, of which each level is a column of its own for the time. */
+    private static FileRows inFile(int by, FileRows rows, Memory memory) {
+        int width = rows.block(0).slots().length;
+        List<GroupTable> tables = tables(by, rows);
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (int b = 0; b < rows.blocks(); b++) {
+            StepsRun.stopIfInterrupted();
+            Batch block = rows.batch(b);
+            Scratch.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), width + by);
+            for (int level = 1; level <= by; level++) {
+                int[] numbers = new int[block.size()];
+                tables.get(level - 1).number(keys(block, level), numbers.length, numbers);
+                long[] own = Arrays.stream(numbers).asLongStream().toArray();
+                places[width + level - 1] = rows.scratch().write(new LongColumn(Type.INTEGER, own, own.length, null));
+            }
+            blocks.add(new FileRows.Block(block.size(), places));
+        }
+        List<Step.OrderKey> order = IntStream.range(width, width + by)
+                .mapToObj(slot -> new Step.OrderKey(new FieldRef(slot, Type.INTEGER), false))
+                .toList();
+        BitSet kept = new BitSet();
+        IntStream.range(0, width).filter(s -> rows.block(0).slots()[s] != null).forEach(kept::set);
+        FileRows numbered = new FileRows(rows.scratch(), blocks);
+        return new ExternalSort(numbered, order, kept, new Notices(), memory, FileRunner.SORT_PART).run();
     }
 
     /** Rows by number, those of the same number as they were. */
@@ -102,40 +229,6 @@ public final class Totalling {
             sorted[next[numbers[row]]++] = row;
         }
         return sorted;
-    }
-
-    /** The totals of one level: one for each combination of so many first keys among the rows, which stand together. */
-    private Level subtotals(int level) {
-        int[] numbers = prefixes(rows, level);
-        int count = Arrays.stream(numbers).max().orElse(-1) + 1;
-        int[] after = new int[count];
-        int[] into = new int[states.numbers()];
-        Arrays.fill(into, -1);
-        LongColumn own = (LongColumn) rows.column(states.step().numberSlot());
-        for (int row = 0; row < rows.size(); row++) {
-            after[numbers[row]] = row + 1;
-            if (!own.isMissing(row)) {
-                into[(int) own.values()[row]] = numbers[row];
-            }
-        }
-        return new Level(level, after, merged(level, into, after));
-    }
-
-    /** Totals merged from groups; {@code after} is for each the number of rows up to the last one that has its keys. */
-    private Rows merged(int level, int[] into, int[] after) {
-        int size = after.length;
-        int[] example = Arrays.stream(after).map(a -> a - 1).toArray();
-        Column[] keys = new Column[states.keys().length];
-        for (int k = 0; k < keys.length; k++) {
-            keys[k] = k < level
-                    ? rows.column(k).take(example, size).flat()
-                    : Column.missing(states.keys()[k].type(), size);
-        }
-        BitSet has = new BitSet();
-        has.set(0, level);
-        BitSet[] each = new BitSet[size];
-        Arrays.fill(each, has);
-        return new Merging(plan.rows(), states).rows(into, size, keys, each, states.keys());
     }
 
     private TotalRows laidOut(List<Level> levels) {

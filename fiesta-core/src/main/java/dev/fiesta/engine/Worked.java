@@ -47,7 +47,7 @@ public final class Worked {
 
     /** Columns that are there already, by field. */
     public static Worked of(Schema schema, Column[] columns, int rows) {
-        return new Worked(schema, new Rows(rows, columns, null), null, Map.of(), Map.of(), Map.of(), 1);
+        return new Worked(schema, new Rows(rows, columns), null, Map.of(), Map.of(), Map.of(), 1);
     }
 
     /** A table of plain steps, with what is to be said of its fields in some rows. */

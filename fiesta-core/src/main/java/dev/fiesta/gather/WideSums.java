@@ -218,22 +218,38 @@ final class WideSums {
         return 8L * (pieces.length + full.length) + 4L * bases.length + 8L * FULL * wideGroups;
     }
 
+    /** The base and the number of the pieces, then those: 32 bits each but for the top one, which has the sign. */
     void write(int group, DataOutput out) throws IOException {
-        byte[] bytes = exact(group).toByteArray();
-        out.writeShort(bytes.length);
-        out.write(bytes);
+        long[] wide = full[group];
+        boolean any = wide != null || bases[group] >= 0;
+        out.writeShort(!any ? -1 : wide != null ? 0 : bases[group]);
+        if (!any) {
+            return;
+        }
+        long[] row = wide != null ? wide : pieces;
+        int start = wide != null ? 0 : group * window;
+        int count = wide != null ? FULL : window;
+        carry(row, start, count);
+        out.writeShort(count);
+        for (int i = 0; i < count - 1; i++) {
+            out.writeInt((int) row[start + i]);
+        }
+        out.writeLong(row[start + count - 1]);
     }
 
     void read(int group, DataInput in) throws IOException {
-        byte[] bytes = new byte[in.readUnsignedShort()];
-        in.readFully(bytes);
-        BigInteger value = new BigInteger(bytes);
-        BigInteger size = value.abs();
-        long[] row = new long[FULL];
-        for (int i = 0; i < FULL; i++) {
-            long piece = size.shiftRight(32 * i).longValue() & 0xFFFFFFFFL;
-            row[i] = value.signum() < 0 ? -piece : piece;
+        int base = in.readShort();
+        if (base < 0) {
+            return;
         }
-        add(group, row, 0, 0, FULL);
+        long[] row = new long[in.readShort()];
+        for (int i = 0; i < row.length - 1; i++) {
+            row[i] = in.readInt() & 0xFFFFFFFFL;
+        }
+        row[row.length - 1] = in.readLong();
+        add(group, row, 0, base, row.length);
+        if (++adds == ADDS_BEFORE_CARRY) {
+            carryAll();
+        }
     }
 }

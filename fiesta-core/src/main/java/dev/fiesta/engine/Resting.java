@@ -1,0 +1,196 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Kernel;
+import dev.fiesta.plan.Step;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.walk.Order;
+import dev.fiesta.walk.Parts;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/** The first rows of each partition along an order, and all others of it as one more row, merged from what their groups have gathered. */
+final class Resting {
+    private final Step.Firsts step;
+    private final Step.Rest rest;
+    private final GroupStates states;
+    private final Notices notices;
+    private final Memory memory;
+    private final List<Step.OrderKey> order = new ArrayList<>();
+
+    Resting(Step.Firsts step, Step.Rest rest, GroupStates states, Notices notices, Memory memory) {
+        this.step = step;
+        this.rest = rest;
+        this.states = states;
+        this.notices = notices;
+        this.memory = memory;
+        step.within().forEach(k -> order.add(new Step.OrderKey(k, false)));
+        order.addAll(step.along());
+    }
+
+    /**
+     * @param before the slots needed before it
+     * @param after the slots needed behind it
+     */
+    Standing run(Stored rows, BitSet before, BitSet after) {
+        Stored sorted = sorted(rows, before);
+        int[] into = new int[states.numbers()];
+        Arrays.fill(into, -1);
+        List<Rows> examples = new ArrayList<>();
+        int[] rests = new int[1];
+        new Walk(sorted).each((block, picked, first) -> {
+            LongColumn numbers = (LongColumn) block.column(states.step().numberSlot());
+            int partition = rests[0] - 1;
+            List<Integer> starts = new ArrayList<>();
+            for (int i = 0; i < picked.length; i++) {
+                if (picked[i] == Walk.FIRST_OTHER) {
+                    starts.add(i);
+                    partition = rests[0]++;
+                }
+                if (picked[i] != Walk.CHOSEN && !numbers.isMissing(i)) {
+                    into[(int) numbers.values()[i]] = partition;
+                }
+            }
+            int[] example = starts.stream().mapToInt(Integer::intValue).toArray();
+            examples.add(new Rows(example.length, taken(block, example)));
+        });
+        return withRests(sorted, into, rests[0], Rows.join(examples).slots(), after);
+    }
+
+    private Stored sorted(Stored rows, BitSet before) {
+        if (rows instanceof FileRows file) {
+            return new ExternalSort(file, order, before, notices, memory, FileRunner.SORT_PART).run();
+        }
+        Rows held = rows.load();
+        List<Order.Key> keys = order.stream()
+                .map(k -> new Order.Key(k.key().kernel(notices).eval(held.batch()), k.descending()))
+                .toList();
+        return held.take(Order.first(Order.asTheyStand(held.size()), keys, Long.MAX_VALUE, Parts.ONE));
+    }
+
+    /** The keys that rests keep. */
+    private @Nullable Column[] taken(Batch block, int[] rows) {
+        @Nullable Column[] keys = new Column[states.step().keys().size()];
+        for (int k : rest.kept()) {
+            keys[k] = block.column(k).flat().take(rows, rows.length);
+        }
+        return keys;
+    }
+
+    private Standing withRests(Stored sorted, int[] into, int size, @Nullable Column[] examples, BitSet after) {
+        Column[] keys = keys(examples, size);
+        BitSet has = new BitSet();
+        rest.kept().forEach(has::set);
+        GroupStates.Into known = (groupKeys, first, groups) -> Arrays.copyOfRange(into, first, first + groups);
+        Merging.Merged merged = new Merging(rest.rows(), states).rows(known, size, keys, has);
+        Rows rests = merged.rows();
+        RowsBuilder all = new RowsBuilder(memory, after);
+        new Walk(sorted).each((block, picked, first) -> {
+            int behind = first
+                    + (int) Arrays.stream(picked)
+                            .filter(p -> p == Walk.FIRST_OTHER)
+                            .count();
+            int[] pick = new int[picked.length];
+            int count = 0;
+            int next = picked.length;
+            for (int i = 0; i < picked.length; i++) {
+                if (picked[i] != Walk.OTHER) {
+                    pick[count++] = picked[i] == Walk.CHOSEN ? i : next++;
+                }
+            }
+            int[] rows = Arrays.copyOf(pick, count);
+            @Nullable Column[] slots = new Column[after.length()];
+            after.stream().forEach(s -> {
+                Column own = block.column(s).flat();
+                Column others = below(rests, s, own.type(), first, behind);
+                slots[s] = Column.join(own.type(), List.of(own, others)).take(rows, rows.length);
+            });
+            all.add(Batch.of(rows.length, slots, 0));
+        });
+        return Standing.all(all.finish(), states.with(keys, merged.states(), size));
+    }
+
+    /** The rests' keys: those of their partition, and the label. */
+    private Column[] keys(@Nullable Column[] examples, int size) {
+        Column[] keys = new Column[examples.length];
+        for (int k = 0; k < keys.length; k++) {
+            Column example = examples[k];
+            keys[k] = k == rest.labelSlot()
+                    ? Column.constant(Type.TEXT, rest.label(), size).flat()
+                    : example != null
+                            ? example
+                            : Column.missing(states.step().keys().get(k).type(), size);
+        }
+        return keys;
+    }
+
+    /** A slot of some rests. */
+    private Column below(Rows rests, int slot, Type type, int from, int to) {
+        if (slot == states.step().numberSlot()) {
+            long[] own = new long[to - from];
+            Arrays.setAll(own, i -> states.numbers() + from + i);
+            return new LongColumn(Type.INTEGER, own, own.length, null);
+        }
+        Column column = slot < rests.slots().length ? rests.slots()[slot] : null;
+        return column == null
+                ? Column.missing(type, to - from)
+                : column.flat().take(IntStream.range(from, to).toArray(), to - from);
+    }
+
+    /** Goes through sorted rows, and tells of each whether it is chosen. */
+    private final class Walk {
+        static final int CHOSEN = 0;
+        static final int FIRST_OTHER = 1;
+        static final int OTHER = 2;
+
+        /** Is told of the rows of a block. */
+        private interface Block {
+            /** @param first the number of the first rest that begins here */
+            void at(Batch rows, int[] picked, int first);
+        }
+
+        private final Stored sorted;
+
+        Walk(Stored sorted) {
+            this.sorted = sorted;
+        }
+
+        void each(Block told) {
+            List<Kernel> kernels =
+                    step.within().stream().map(k -> k.kernel(new Notices())).toList();
+            List<Column> last = List.of();
+            boolean begun = false;
+            long taken = 0;
+            int rests = 0;
+            for (int b = 0; b < sorted.blocks(); b++) {
+                StepsRun.stopIfInterrupted();
+                Batch block = sorted.batch(b);
+                List<Column> keys =
+                        kernels.stream().map(k -> k.eval(block).flat()).toList();
+                int[] picked = new int[block.size()];
+                int first = rests;
+                for (int i = 0; i < picked.length; i++) {
+                    boolean other = i > 0
+                            ? Runs.differ(keys, i - 1, keys, i)
+                            : begun
+                                    && !keys.isEmpty()
+                                    && Runs.differ(last, last.get(0).size() - 1, keys, 0);
+                    taken = other ? 0 : taken;
+                    picked[i] = taken < step.count() ? CHOSEN : taken == step.count() ? FIRST_OTHER : OTHER;
+                    rests += picked[i] == FIRST_OTHER ? 1 : 0;
+                    taken++;
+                }
+                told.at(block, picked, first);
+                begun |= picked.length > 0;
+                last = picked.length > 0 ? keys : last;
+            }
+        }
+    }
+}
