@@ -55,6 +55,18 @@ final class ExternalSort {
         this.block = memory.blockRows();
     }
 
+    /** Rows in order, wherever they stand. */
+    static Stored sorted(Stored rows, List<Step.OrderKey> keys, BitSet live, Notices notices, Memory memory) {
+        if (rows instanceof FileRows file) {
+            return new ExternalSort(file, keys, live, notices, memory, FileRunner.SORT_PART).run();
+        }
+        Rows held = rows.load();
+        List<Order.Key> order = keys.stream()
+                .map(k -> new Order.Key(k.key().kernel(notices).eval(held.batch()), k.descending()))
+                .toList();
+        return held.take(Order.sort(Order.asTheyStand(held.size()), order));
+    }
+
     FileRows run() {
         if (wanted >= from.rows() && isInOrder()) {
             return from.keep(live);

@@ -1,10 +1,12 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.GroupTable;
-import dev.fiesta.gather.Image;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Days;
 import dev.fiesta.value.Kind;
@@ -14,6 +16,7 @@ import dev.fiesta.value.Values;
 import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
@@ -23,42 +26,178 @@ final class GapFilling {
     private static final int MOST = 50_000_000;
 
     private final Step.Gapless step;
-    private final Rows rows;
     private final @Nullable Rows source;
+    private final Memory memory;
 
     /** @param source the table that has the wanted values, or null when they are periods */
-    GapFilling(Step.Gapless step, Rows rows, @Nullable Rows source) {
+    GapFilling(Step.Gapless step, @Nullable Rows source, Memory memory) {
         this.step = step;
-        this.rows = rows;
         this.source = source;
+        this.memory = memory;
     }
 
-    Rows run() {
-        Column field = rows.column(step.slot());
-        Column wanted = source == null ? periods((LongColumn) field) : distinct(source.column(step.sourceField()));
-        Column[] within = rows.columns(step.within());
-        int[] combination = RowsRunner.numbers(within, rows.size());
-        int combinations = Arrays.stream(combination).max().orElse(-1) + 1;
-        int[] example = new int[combinations];
-        for (int i = rows.size() - 1; i >= 0; i--) {
-            example[combination[i]] = i;
+    /**
+     * The rows with those that they lack.
+     *
+     * @param before the slots needed before the step
+     * @param after the slots needed behind it
+     */
+    Stored run(Stored rows, BitSet before, BitSet after) {
+        Type type = rows.batch(0).column(step.slot()).type();
+        List<Step.OrderKey> order = new ArrayList<>();
+        for (int slot : step.within()) {
+            order.add(new Step.OrderKey(
+                    new FieldRef(slot, rows.batch(0).column(slot).type()), false));
         }
-        refuseMany((double) combinations * wanted.size());
-        List<int[]> lacking = lacking(field, wanted, combination, combinations);
-        int[] origin = lacking.stream().mapToInt(p -> example[p[0]]).toArray();
-        int[] value = lacking.stream().mapToInt(p -> p[1]).toArray();
-        @Nullable Column[] slots = new Column[rows.slots().length];
-        for (int s = 0; s < slots.length; s++) {
-            Column column = rows.slots()[s];
-            if (column != null) {
-                slots[s] = Column.join(column.type(), List.of(column, below(s, column.type(), wanted, origin, value)));
+        order.add(new Step.OrderKey(new FieldRef(step.slot(), type), false));
+        Stored sorted = ExternalSort.sorted(rows, order, before, new Notices(), memory);
+        Column values = source == null ? periods(sorted) : distinct(source.column(step.sourceField()));
+        Column wanted = Types.widen(values, type).flat();
+        int[] ascending = Order.sort(Order.asTheyStand(wanted.size()), List.of(new Order.Key(wanted, false)));
+        refuseMany((double) combinations(sorted) * wanted.size());
+        RowsBuilder all = new RowsBuilder(memory, after);
+        new Walk(wanted.take(ascending, ascending.length), after, all).go(sorted);
+        return all.finish();
+    }
+
+    /** How many combinations of the other keys there are, in sorted rows. */
+    private long combinations(Stored sorted) {
+        long count = 0;
+        List<Column> last = List.of();
+        boolean any = false;
+        for (int b = 0; b < sorted.blocks(); b++) {
+            Batch block = sorted.batch(b);
+            List<Column> keys = keys(block);
+            for (int i = 0; i < block.size(); i++) {
+                boolean same = any && (i > 0 ? !Runs.differ(keys, i - 1, keys, i) : !differ(last, keys));
+                count += same ? 0 : 1;
+                any = true;
+            }
+            last = block.size() > 0 ? keys : last;
+        }
+        return count;
+    }
+
+    private List<Column> keys(Batch block) {
+        return step.within().stream().map(w -> block.column(w).flat()).toList();
+    }
+
+    /** Whether the last row of some keys differs from the first of others. */
+    private static boolean differ(List<Column> last, List<Column> keys) {
+        return !keys.isEmpty() && Runs.differ(last, last.get(0).size() - 1, keys, 0);
+    }
+
+    /** Sorted rows on their way, with new ones between them. */
+    private final class Walk {
+        private static final int MOST_AT_ONCE = 1 << 13;
+
+        private final Column wanted;
+        private final BitSet after;
+        private final RowsBuilder all;
+        private final int[] rows = new int[MOST_AT_ONCE];
+        private final int[] news = new int[MOST_AT_ONCE];
+        private int size;
+        private int next;
+
+        Walk(Column wanted, BitSet after, RowsBuilder all) {
+            this.wanted = wanted;
+            this.after = after;
+            this.all = all;
+        }
+
+        /** Each block is looked at with the last row before it, whose combination may have ended there. */
+        void go(Stored sorted) {
+            Rows last = null;
+            for (int b = 0; b < sorted.blocks(); b++) {
+                StepsRun.stopIfInterrupted();
+                Rows block = loaded(sorted.batch(b));
+                Rows both = last == null ? block : Rows.join(List.of(last, block));
+                walk(both, last == null ? 0 : 1);
+                last = block.size() > 0 ? both.range(both.size() - 1, both.size()) : last;
+                if (last == null && b == sorted.blocks() - 1) {
+                    all.add(block.batch());
+                }
+            }
+            if (last != null) {
+                lacking(last, 0, wanted.size());
+                flush(last);
             }
         }
-        Rows all = new Rows(rows.size() + origin.length, slots);
-        List<Order.Key> order = new ArrayList<>();
-        step.within().forEach(w -> order.add(new Order.Key(all.column(w), false)));
-        order.add(new Order.Key(all.column(step.slot()), false));
-        return all.take(Order.sort(Order.asTheyStand(all.size()), order));
+
+        private Rows loaded(Batch block) {
+            BitSet read = (BitSet) after.clone();
+            read.set(step.slot());
+            step.within().forEach(read::set);
+            @Nullable Column[] slots = new Column[read.length()];
+            for (int s = read.nextSetBit(0); s >= 0; s = read.nextSetBit(s + 1)) {
+                slots[s] = block.column(s).flat();
+            }
+            return new Rows(block.size(), slots);
+        }
+
+        private void walk(Rows block, int from) {
+            List<Column> keys = keys(block.batch());
+            Column field = block.column(step.slot());
+            for (int i = from; i < block.size(); i++) {
+                if (i > 0 && Runs.differ(keys, i - 1, keys, i)) {
+                    lacking(block, i - 1, wanted.size());
+                    next = 0;
+                }
+                int behind = next;
+                while (behind < wanted.size() && Runs.compare(wanted, behind, field, i, false) < 0) {
+                    behind++;
+                }
+                lacking(block, i, behind);
+                if (next < wanted.size() && Runs.compare(wanted, next, field, i, false) == 0) {
+                    next++;
+                }
+                add(block, i, -1);
+            }
+            flush(block);
+        }
+
+        /** New rows of the combination of a row, up to before a wanted value. */
+        private void lacking(Rows block, int row, int behind) {
+            for (; next < behind; next++) {
+                add(block, row, next);
+            }
+        }
+
+        /** @param value what is wanted of a new row; -1 for the row itself */
+        private void add(Rows block, int row, int value) {
+            if (size == MOST_AT_ONCE) {
+                flush(block);
+            }
+            rows[size] = row;
+            news[size++] = value;
+        }
+
+        private void flush(Rows block) {
+            int[] picked = Arrays.copyOf(rows, size);
+            int[] values = Arrays.copyOf(news, size);
+            @Nullable Column[] slots = new Column[after.length()];
+            after.stream().forEach(s -> slots[s] = column(s, block.column(s), picked, values));
+            all.add(Batch.of(size, slots, 0));
+            size = 0;
+        }
+
+        private Column column(int slot, Column own, int[] picked, int[] values) {
+            if (step.within().contains(slot)) {
+                return own.take(picked, picked.length);
+            }
+            boolean filled = step.filled().contains(slot) && step.with() != null;
+            Column news = slot == step.slot()
+                    ? wanted
+                    : filled
+                            ? Types.widen(Column.constant(Type.INTEGER, step.with(), 1), own.type())
+                                    .flat()
+                            : Column.missing(own.type(), 1).flat();
+            int[] pick = new int[picked.length];
+            for (int i = 0; i < pick.length; i++) {
+                pick[i] = values[i] < 0 ? picked[i] : own.size() + (slot == step.slot() ? values[i] : 0);
+            }
+            return Column.join(own.type(), List.of(own, news)).take(pick, pick.length);
+        }
     }
 
     private static void refuseMany(double rows) {
@@ -69,45 +208,6 @@ final class GapFilling {
                     rows,
                     MOST));
         }
-    }
-
-    private Column below(int slot, Type type, Column wanted, int[] origin, int[] value) {
-        if (slot == step.slot()) {
-            return Types.widen(wanted.take(value, value.length), type);
-        }
-        if (step.within().contains(slot)) {
-            return rows.column(slot).take(origin, origin.length);
-        }
-        boolean filled = step.filled().contains(slot) && step.with() != null;
-        return filled
-                ? Types.widen(Column.constant(Type.INTEGER, step.with(), origin.length), type)
-                        .flat()
-                : Column.missing(type, origin.length);
-    }
-
-    /** Pairs of a combination and a wanted value that no row has. */
-    private static List<int[]> lacking(Column field, Column wanted, int[] combination, int combinations) {
-        GroupTable values = new GroupTable(new Image(wanted.type()));
-        int[] numbers = new int[wanted.size()];
-        values.number(new Column[] {wanted}, wanted.size(), numbers);
-        int known = values.size();
-        int[] own = new int[field.size()];
-        values.number(new Column[] {Types.widen(field, wanted.type())}, field.size(), own);
-        boolean[][] met = new boolean[combinations][known];
-        for (int i = 0; i < own.length; i++) {
-            if (own[i] < known) {
-                met[combination[i]][own[i]] = true;
-            }
-        }
-        List<int[]> lacking = new ArrayList<>();
-        for (int c = 0; c < combinations; c++) {
-            for (int w = 0; w < numbers.length; w++) {
-                if (!met[c][numbers[w]]) {
-                    lacking.add(new int[] {c, w});
-                }
-            }
-        }
-        return lacking;
     }
 
     private static Column distinct(Column column) {
@@ -122,28 +222,28 @@ final class GapFilling {
     }
 
     /** The periods from the least to the greatest value, or between the limits given. */
-    private Column periods(LongColumn field) {
+    private Column periods(Stored rows) {
         long least = Long.MAX_VALUE;
         long greatest = Long.MIN_VALUE;
-        for (int i = 0; i < field.size(); i++) {
-            if (!field.isMissing(i)) {
-                least = Math.min(least, field.values()[i]);
-                greatest = Math.max(greatest, field.values()[i]);
+        for (int b = 0; b < rows.blocks(); b++) {
+            LongColumn field = (LongColumn) rows.batch(b).column(step.slot()).flat();
+            for (int i = 0; i < field.size(); i++) {
+                if (!field.isMissing(i)) {
+                    least = Math.min(least, field.values()[i]);
+                    greatest = Math.max(greatest, field.values()[i]);
+                }
             }
         }
         least = step.from() == null ? least : Values.toLong(step.type(), step.from());
         greatest = step.to() == null ? greatest : Values.toLong(step.type(), step.to());
         refuseMany(least > greatest ? 0 : ((double) greatest - least) / length());
-        List<Long> values = new ArrayList<>();
-        for (long n = 0; ; n++) {
-            long value = period(least, n);
-            if (value > greatest) {
-                break;
-            }
-            values.add(value);
+        long[] values = new long[64];
+        int size = 0;
+        for (long value = period(least, 0); value <= greatest; value = period(least, size)) {
+            values = size == values.length ? Arrays.copyOf(values, 2 * size) : values;
+            values[size++] = value;
         }
-        long[] longs = values.stream().mapToLong(Long::longValue).toArray();
-        return new LongColumn(step.type(), longs, longs.length, null);
+        return new LongColumn(step.type(), Arrays.copyOf(values, size), size, null);
     }
 
     /** The length of a period in units of the field; of months, of the longest. */

@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
@@ -11,6 +12,7 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -21,7 +23,7 @@ final class Hiding {
     private Hiding() {}
 
     /** The notes at cells: for each field their texts, and the rows. */
-    static Map<String, Map<String, BitSet>> notes(TablePlan table, Rows rows) {
+    static Map<String, Map<String, BitSet>> notes(TablePlan table, Stored rows) {
         Map<String, Map<String, BitSet>> notes = new LinkedHashMap<>();
         int first = table.passedOn().size() - table.marks().size();
         for (int m = 0; m < table.marks().size(); m++) {
@@ -29,7 +31,7 @@ final class Hiding {
             if (mark.says() == TablePlan.Mark.Says.NOTE) {
                 notes.computeIfAbsent(table.schema().names().get(mark.field()), f -> new LinkedHashMap<>())
                         .computeIfAbsent(mark.note(), n -> new BitSet())
-                        .or(truths(rows.column(first + m), rows.size()));
+                        .or(truths(rows, first + m));
             }
         }
         return notes;
@@ -37,7 +39,7 @@ final class Hiding {
 
     /** The rows in which something is said of fields: that they are hidden, or rest on few records. */
     static Map<String, BitSet> of(
-            TablePlan table, Rows rows, Totalling.@Nullable TotalRows totals, TablePlan.Mark.Says says) {
+            TablePlan table, Stored rows, Totalling.@Nullable TotalRows totals, TablePlan.Mark.Says says) {
         boolean hides = says == TablePlan.Mark.Says.HIDDEN;
         Map<String, BitSet> marked = new LinkedHashMap<>();
         int first = table.passedOn().size() - table.marks().size();
@@ -46,13 +48,24 @@ final class Hiding {
             if (mark.says() != says) {
                 continue;
             }
-            BitSet bits = truths(rows.column(first + m), rows.size());
+            BitSet bits = truths(rows, first + m);
             if (hides && totals != null) {
-                protect(rows.column(mark.field()), bits, totals, rows.size());
+                protect(rows, mark.field(), bits, totals);
             }
             marked.put(table.schema().names().get(mark.field()), bits);
         }
         return marked;
+    }
+
+    private static BitSet truths(Stored rows, int slot) {
+        BitSet bits = new BitSet();
+        for (int b = 0, start = 0; b < rows.blocks(); b++) {
+            Batch block = rows.batch(b);
+            int before = start;
+            truths(block.column(slot).flat(), block.size()).stream().forEach(i -> bits.set(before + i));
+            start += block.size();
+        }
+        return bits;
     }
 
     static BitSet truths(Column marks, int rows) {
@@ -66,17 +79,58 @@ final class Hiding {
     }
 
     /** The rows between two totals of the lowest level are the parts of the one behind them. */
-    private static void protect(Column values, BitSet hidden, Totalling.TotalRows totals, int rows) {
+    private static void protect(Stored rows, int slot, BitSet hidden, Totalling.TotalRows totals) {
         int lowest = Arrays.stream(totals.level()).max().orElse(0);
-        int from = 0;
-        for (int t = 0; t < totals.after().length; t++) {
-            if (totals.level()[t] == lowest) {
-                int[] parts = new int[Math.min(totals.after()[t], rows) - from];
-                for (int i = 0; i < parts.length; i++) {
-                    parts[i] = from + i;
+        int[] ends = IntStream.range(0, totals.after().length)
+                .filter(t -> totals.level()[t] == lowest)
+                .map(t -> totals.after()[t])
+                .toArray();
+        Alone alone = new Alone();
+        int row = 0;
+        int end = 0;
+        for (int b = 0; b < rows.blocks(); b++) {
+            Batch block = rows.batch(b);
+            Column values = block.column(slot).flat();
+            for (int i = 0; i < block.size(); i++, row++) {
+                while (end < ends.length && ends[end] <= row) {
+                    alone.protect(hidden);
+                    alone = new Alone();
+                    end++;
                 }
-                protect(Arrays.asList(values), List.of(hidden), parts, new int[parts.length]);
-                from = totals.after()[t];
+                if (end < ends.length) {
+                    alone.add(values, i, row, hidden.get(row));
+                }
+            }
+        }
+        if (end < ends.length) {
+            alone.protect(hidden);
+        }
+    }
+
+    /** The parts of one total as they are gone through. */
+    private static final class Alone {
+        private int hidden;
+        private int least = -1;
+        private @Nullable Column values;
+        private int at;
+
+        void add(Column column, int i, int row, boolean isHidden) {
+            if (column.isMissing(i) || !column.type().isNumeric()) {
+                return;
+            }
+            if (isHidden) {
+                hidden++;
+            } else if (values == null || less(column, i, values, at)) {
+                least = row;
+                values = column;
+                at = i;
+            }
+        }
+
+        /** Hides a second part where only one is hidden. */
+        void protect(BitSet bits) {
+            if (hidden == 1 && least >= 0) {
+                bits.set(least);
             }
         }
     }

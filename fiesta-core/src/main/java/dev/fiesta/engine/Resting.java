@@ -7,8 +7,6 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
-import dev.fiesta.walk.Order;
-import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -40,7 +38,7 @@ final class Resting {
      * @param after the slots needed behind it
      */
     Standing run(Stored rows, BitSet before, BitSet after) {
-        Stored sorted = sorted(rows, before);
+        Stored sorted = ExternalSort.sorted(rows, order, before, notices, memory);
         int[] into = new int[states.numbers()];
         Arrays.fill(into, -1);
         List<Rows> examples = new ArrayList<>();
@@ -59,20 +57,11 @@ final class Resting {
                 }
             }
             int[] example = starts.stream().mapToInt(Integer::intValue).toArray();
-            examples.add(new Rows(example.length, taken(block, example)));
+            if (example.length > 0 || examples.isEmpty()) { // texts of a block are held as long as one of them is
+                examples.add(new Rows(example.length, taken(block, example)));
+            }
         });
         return withRests(sorted, into, rests[0], Rows.join(examples).slots(), after);
-    }
-
-    private Stored sorted(Stored rows, BitSet before) {
-        if (rows instanceof FileRows file) {
-            return new ExternalSort(file, order, before, notices, memory, FileRunner.SORT_PART).run();
-        }
-        Rows held = rows.load();
-        List<Order.Key> keys = order.stream()
-                .map(k -> new Order.Key(k.key().kernel(notices).eval(held.batch()), k.descending()))
-                .toList();
-        return held.take(Order.first(Order.asTheyStand(held.size()), keys, Long.MAX_VALUE, Parts.ONE));
     }
 
     /** The keys that rests keep. */

@@ -254,7 +254,7 @@ final class RowsRunner implements Step.Visitor<Stored> {
 
     @Override
     public Rows gapless(Step.Gapless step) {
-        return new GapFilling(step, rows, step.source() == null ? null : others.rows(step.source())).run();
+        throw elsewhere(step);
     }
 
     @Override
@@ -264,20 +264,20 @@ final class RowsRunner implements Step.Visitor<Stored> {
 
     @Override
     public Rows totals(Step.Totals step) {
-        throw changesNothing(step);
+        throw elsewhere(step);
     }
 
     @Override
     public Rows checkSum(Step.CheckSum step) {
-        throw changesNothing(step);
+        throw elsewhere(step);
     }
 
     @Override
     public Rows check(Step.Check step) {
-        throw changesNothing(step);
+        throw elsewhere(step);
     }
 
-    private static IllegalStateException changesNothing(Step step) {
-        return new IllegalStateException(StepName.of(step) + " looks at rows and leaves them as they are");
+    private static IllegalStateException elsewhere(Step step) {
+        return new IllegalStateException(StepName.of(step) + " has a class of its own, over rows wherever they stand");
     }
 }

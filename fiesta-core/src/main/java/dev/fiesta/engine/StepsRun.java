@@ -119,6 +119,10 @@ final class StepsRun {
         if (step instanceof Step.Firsts firsts && firsts.rest() != null && states != null) {
             return new Resting(firsts, firsts.rest(), states, notices, memory).run(rows.rows(), before, after);
         }
+        if (step instanceof Step.Gapless gapless) {
+            Rows source = gapless.source() == null ? null : others.rows(gapless.source());
+            return Standing.all(new GapFilling(gapless, source, memory).run(rows.rows(), before, after), states);
+        }
         return Standing.all(step(rows.rows(), step, before, after), states);
     }
 

@@ -55,14 +55,13 @@ public final class Worked {
         if (table.marks().isEmpty()) {
             return new Worked(table.schema(), stored, totals, Map.of(), Map.of(), Map.of(), threads);
         }
-        Rows rows = stored.load();
         return new Worked(
                 table.schema(),
-                rows,
+                stored,
                 totals,
-                Hiding.of(table, rows, totals, TablePlan.Mark.Says.HIDDEN),
-                Hiding.of(table, rows, totals, TablePlan.Mark.Says.FEW),
-                Hiding.notes(table, rows),
+                Hiding.of(table, stored, totals, TablePlan.Mark.Says.HIDDEN),
+                Hiding.of(table, stored, totals, TablePlan.Mark.Says.FEW),
+                Hiding.notes(table, stored),
                 threads);
     }
 
