@@ -50,10 +50,13 @@ final class FileWalks {
                         .add(s));
         FileRows result = rows;
         for (List<WalkSpec> specs : together.values()) {
-            FileRows whole = specs.stream().allMatch(FileWholes::isWhole)
-                    ? new FileWholes(specs, notices, memory).run(result, after)
-                    : null;
-            result = whole == null ? worked(result, specs, after) : whole;
+            List<WalkSpec> wholes = specs.stream().filter(FileWholes::isWhole).toList();
+            FileRows whole = wholes.isEmpty() ? null : new FileWholes(wholes, notices, memory).run(result, after);
+            List<WalkSpec> others = whole == null
+                    ? specs
+                    : specs.stream().filter(s -> !FileWholes.isWhole(s)).toList();
+            result = whole == null ? result : whole;
+            result = others.isEmpty() ? result : worked(result, others, after);
         }
         return result;
     }

@@ -1,8 +1,11 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.gather.Accumulator;
+import dev.fiesta.gather.AlongKey;
+import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
 import dev.fiesta.plan.Step;
@@ -15,6 +18,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -40,24 +44,35 @@ final class FileWholes {
         this.notices = notices;
         this.memory = memory;
         this.keys = kernels(specs.get(0).within());
-        this.args = specs.stream().map(s -> kernels(s.args())).toList();
+        this.args = specs.stream().map(FileWholes::arguments).map(this::kernels).toList();
         specs.forEach(s -> conditions.add(s.only() == null ? null : s.only().kernel(notices)));
-        this.accumulators = specs.stream()
-                .map(s -> Objects.requireNonNull(s.calculation().gatherBound())
-                        .maker()
-                        .get())
-                .toList();
+        this.accumulators = specs.stream().map(FileWholes::accumulator).toList();
     }
 
-    /** Whether a calculation is a figure of whole partitions that looks at no order. */
+    private static Accumulator accumulator(WalkSpec spec) {
+        GatherFunction.Bound bound = Objects.requireNonNull(spec.calculation().gatherBound());
+        List<AlongKey> along = spec.along().stream()
+                .map(k -> new AlongKey(k.key().type(), k.descending()))
+                .toList();
+        return (along.isEmpty() || bound.ordering() == null ? bound : bound.along(along)).empty(1);
+    }
+
+    /** What a figure takes, and what its rows are ordered along where that means something to it. */
+    private static List<Expression> arguments(WalkSpec spec) {
+        GatherFunction.Bound bound = Objects.requireNonNull(spec.calculation().gatherBound());
+        return bound.ordering() == null
+                ? spec.args()
+                : Stream.concat(spec.args().stream(), spec.along().stream().map(Step.OrderKey::key))
+                        .toList();
+    }
+
+    /** Whether a calculation is a figure of whole partitions. */
     static boolean isWhole(WalkSpec spec) {
         Step.Calculation calculation = spec.calculation();
-        return calculation.walkBound() == null
-                && calculation.frame() == null
-                && spec.along().isEmpty();
+        return calculation.walkBound() == null && calculation.frame() == null;
     }
 
-    private List<Kernel> kernels(List<dev.fiesta.compute.Expression> expressions) {
+    private List<Kernel> kernels(List<Expression> expressions) {
         return expressions.stream().map(e -> e.kernel(notices)).toList();
     }
 

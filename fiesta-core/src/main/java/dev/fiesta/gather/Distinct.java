@@ -23,9 +23,24 @@ final class Distinct extends Collected {
                         args -> {
                             Type type = GatherFunctions.one(args, "count_distinct(x)");
                             return new GatherFunction.Bound(Type.INTEGER, () -> new Distinct(type))
-                                    .moving((frames, values, before) -> moving(frames, values[0]));
+                                    .carryingOn((frames, values, before) -> before == null
+                                            ? moving(frames, values[0])
+                                            : ((Distinct) before).running(values[0]));
                         })
                 .addingUp());
+    }
+
+    /** How many different values there are up to each row, with those from before, to which those here are added. */
+    private Column running(Column x) {
+        long[] images = image().of(x);
+        long[] out = new long[x.size()];
+        for (int i = 0; i < out.length; i++) {
+            if (!x.isMissing(i)) {
+                keep(0, images[i]);
+            }
+            out[i] = size();
+        }
+        return new LongColumn(Type.INTEGER, out, out.length, null);
     }
 
     /** How often each value stands in the frame, and how many of them do. */
