@@ -74,12 +74,13 @@ record Rows(int size, @Nullable Column[] slots) implements Stored {
         return bytes;
     }
 
-    /** A dictionary may be shared with other rows: a text counts as 24 bytes at most. */
+    /** A dictionary may be shared with other rows: no more of its texts count than there are rows. */
     static long bytes(Column column) {
         long size = column.isConstant() ? 1 : column.size();
         long valid = column.valid() == null ? 0 : size / 8;
         if (column instanceof dev.fiesta.value.TextColumn texts) {
-            return valid + 4 * size + Math.min(texts.dictionary().memory(), 24 * size);
+            long known = Math.max(1, texts.dictionary().size());
+            return valid + 4 * size + texts.dictionary().memory() * Math.min(known, size) / known;
         }
         return valid + (column instanceof dev.fiesta.value.TruthColumn ? size / 8 : 8 * size);
     }

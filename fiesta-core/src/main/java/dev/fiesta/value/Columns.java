@@ -97,28 +97,29 @@ final class Columns {
         Dictionary all = new Dictionary();
         int[] codes = new int[size];
         int at = 0;
-        // Workers have a dictionary each and take turns: what was translated of one holds when it comes again.
+        // Workers have a dictionary each and take turns: what was translated of one holds when it comes again. Texts
+        // that no row
+        // has are left behind: rows picked from others have the dictionary of all.
         Map<Dictionary, int[]> translations = new IdentityHashMap<>();
-        Dictionary last = null;
-        int[] translation = new int[0];
         for (Column part : parts) {
             if (!(part instanceof TextColumn texts)) {
                 Arrays.fill(codes, at, at + part.size(), -1);
                 at += part.size();
                 continue;
             }
-            if (texts.dictionary() != last) {
-                last = texts.dictionary();
-                translation = translations.getOrDefault(last, new int[0]);
-            }
-            if (translation.length < last.size()) {
-                translation = all.translate(last, translation);
-                translations.put(last, translation);
+            Dictionary own = texts.dictionary();
+            int[] translation = translations.getOrDefault(own, new int[0]);
+            if (translation.length < own.size()) {
+                translation = Arrays.copyOf(translation, own.size());
+                translations.put(own, translation);
             }
             int mask = texts.mask();
             for (int i = 0; i < part.size(); i++) {
                 int code = texts.codes()[i & mask];
-                codes[at++] = code < 0 ? -1 : translation[code];
+                if (code >= 0 && translation[code] == 0) {
+                    translation[code] = all.intern(own, code) + 1;
+                }
+                codes[at++] = code < 0 ? -1 : translation[code] - 1;
             }
         }
         return new TextColumn(codes, all, size, valid);
