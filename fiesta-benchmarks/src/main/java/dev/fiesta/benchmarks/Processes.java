@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
 /** The command as whole processes, started from the root of the project. */
@@ -141,7 +142,7 @@ final class Processes {
                 question.replace("|", "\\|"), little, much, bytes);
     }
 
-    private static String sameBytes(Path one, Path other) throws IOException {
+    static String sameBytes(Path one, Path other) throws IOException {
         return Files.mismatch(one, other) < 0 ? "same bytes" : "DIFFERENT BYTES";
     }
 
@@ -164,6 +165,50 @@ final class Processes {
         return seconds;
     }
 
+    /**
+     * What a process took.
+     *
+     * @param resident the most memory that it had, in bytes; 0 where the system does not tell
+     */
+    record Took(double seconds, long resident) {}
+
+    /** Runs the command, and looks at its memory while it does. */
+    static Took took(String java, Path folder, String... words) throws Exception {
+        List<String> command = new ArrayList<>(List.of(COMMAND.toString()));
+        command.addAll(List.of(words));
+        ProcessBuilder builder = new ProcessBuilder(command).directory(folder.toFile());
+        builder.environment().put("FIESTA_JAVA_OPTIONS", java);
+        Path said = Files.createTempFile("fiesta-benchmark-", ".log");
+        builder.redirectOutput(said.toFile()).redirectErrorStream(true);
+        long[] most = new long[1];
+        int[] status = new int[1];
+        double seconds = Turns.seconds(() -> {
+            Process process = builder.start();
+            while (!process.waitFor(50, TimeUnit.MILLISECONDS)) {
+                most[0] = Math.max(most[0], resident(process.pid()));
+            }
+            status[0] = process.exitValue();
+            return null;
+        });
+        String message = Files.readString(said);
+        Files.delete(said);
+        if (status[0] != 0) {
+            throw new IllegalStateException(String.join(" ", command) + ":\n" + message);
+        }
+        return new Took(seconds, most[0]);
+    }
+
+    private static long resident(long pid) {
+        try (Stream<String> lines = Files.lines(Path.of("/proc", String.valueOf(pid), "status"))) {
+            return lines.filter(l -> l.startsWith("VmHWM:"))
+                    .mapToLong(l -> Long.parseLong(l.replaceAll("\\D", "")) << 10)
+                    .findFirst()
+                    .orElse(0);
+        } catch (IOException | java.io.UncheckedIOException e) {
+            return 0;
+        }
+    }
+
     /** @param out where the process writes to */
     private static double run(String java, Path folder, Path out, String... words) throws Exception {
         List<String> command = new ArrayList<>(List.of(COMMAND.toString()));
@@ -181,7 +226,7 @@ final class Processes {
         return seconds;
     }
 
-    private static void remove(Path folder) throws IOException {
+    static void remove(Path folder) throws IOException {
         try (Stream<Path> all = Files.walk(folder)) {
             for (Path path : all.sorted((a, b) -> b.compareTo(a)).toList()) {
                 Files.delete(path);

@@ -10,8 +10,8 @@ import java.util.List;
  * java -Xmx8g -cp "fiesta-benchmarks/target/classes:fiesta-benchmarks/target/lib/*" dev.fiesta.benchmarks.Ratios [PART ...]
  * }</pre>
  *
- * <p>Parts are {@code text}, {@code arrays}, {@code starts}, {@code little}, {@code memory}, {@code growth} and {@code further}, which
- * goes on to 100 million records; all but the last when none is named. To be started from the root of the project.
+ * <p>Parts are {@code text}, {@code arrays}, {@code starts}, {@code little}, {@code memory}, {@code growth}, {@code bounded}, which takes
+ * an hour, and {@code further}, which goes on to 100 million records; all but the last two when none is named. To be started from the root of the project.
  */
 public final class Ratios {
     private static final int ROWS = 5_000_000;
@@ -50,6 +50,10 @@ public final class Ratios {
                 case "growth" -> {
                     heads("question", "threads", "whole process");
                     Processes.growth(10_000_000);
+                }
+                case "bounded" -> {
+                    heads("question", "key", "-Xmx64m", "-Xmx4g", "answers");
+                    Bounded.compare(ROWS);
                 }
                 case "further" -> {
                     heads("question", "threads", "whole process");

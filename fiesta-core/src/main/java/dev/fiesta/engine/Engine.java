@@ -185,15 +185,10 @@ public final class Engine {
     private void want(TablePlan table) {
         collect(table);
         kept.add(table);
-        wantAll(table);
+        BitSet fields = wantedFields.computeIfAbsent(table, t -> new BitSet());
+        fields.set(0, table.schema().size());
         int places = table.passedOn().size();
-        wantedFields.get(table).set(places - table.marks().size(), places);
-    }
-
-    private void wantAll(TablePlan table) {
-        wantedFields
-                .computeIfAbsent(table, t -> new BitSet())
-                .set(0, table.schema().size());
+        fields.set(places - table.marks().size(), places);
     }
 
     /** Notes a table and all it stands on, those first. */
@@ -208,7 +203,7 @@ public final class Engine {
             for (TablePlan other : step.lookedUp()) {
                 collect(other);
                 kept.add(other);
-                wantAll(other);
+                wantedFields.computeIfAbsent(other, t -> new BitSet()).or(step.fieldsOf(other));
             }
         }
         needed.add(table);

@@ -89,9 +89,11 @@ final class ExternalSort {
         }
         BitSet needed = (BitSet) live.clone();
         slots.forEach(needed::set);
-        List<FileRows> few = Rounds.few(
-                runs, FileRows::blockMemory, memory, some -> merged(new Runs(some, slots, descending, needed), needed));
-        return merged(new Runs(few, slots, descending, needed), live);
+        List<FileRows> few = Rounds.few(runs, FileRows::blockMemory, memory, some -> {
+            int rows = some.get(0).block(0).rows();
+            return merged(new Runs(some, slots, descending, needed), needed, rows);
+        });
+        return merged(new Runs(few, slots, descending, needed), live, block);
     }
 
     /** Whether the rows stand in order already, as those of groups by their keys; known soon where they do not. */
@@ -164,7 +166,7 @@ final class ExternalSort {
         }
         int[] rows = Order.first(Order.asTheyStand(all.size()), order, wanted, Parts.ONE);
         List<FileRows.Block> blocks = new ArrayList<>();
-        int size = Math.min(block, (int) Math.max(1, most * rows.length / BLOCKS / Math.max(1, all.bytes())));
+        int size = rowsOfBlock(all.bytes(), all.size());
         for (int start = 0; start < rows.length || start == 0; start += size) {
             int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + size));
             blocks.add(
@@ -173,8 +175,16 @@ final class ExternalSort {
         return new FileRows(from.scratch(), blocks);
     }
 
-    /** @param kept the slots kept */
-    private FileRows merged(Runs runs, BitSet kept) {
+    /** Rows of a block of a run, of which so many are held at once. */
+    private int rowsOfBlock(long bytes, int rows) {
+        return Math.min(block, (int) Math.max(1, most * rows / BLOCKS / Math.max(1, bytes)));
+    }
+
+    /**
+     * @param kept the slots kept
+     * @param block rows of a block
+     */
+    private FileRows merged(Runs runs, BitSet kept, int block) {
         List<FileRows.Block> blocks = new ArrayList<>();
         Rows[] origins = new Rows[block];
         int[] rows = new int[block];

@@ -31,7 +31,7 @@ final class FileMatch {
 
     private static final int MOST_PARTS = 256;
     private static final int FEWEST_ROWS = 8;
-    private static final int WAITING_PART = 8;
+    private static final int WAITING_PART = 4;
 
     private final Step.Match step;
     private final Stored theirs;
@@ -45,21 +45,10 @@ final class FileMatch {
         this.memory = memory;
     }
 
-    /** The slots of the other table that a look-up reads. */
-    static BitSet reads(Step.Match step) {
-        BitSet reads = new BitSet();
-        step.theirs().forEach(reads::set);
-        step.bring().forEach(b -> reads.set(b.theirs()));
-        if (step.latestTheirs() >= 0) {
-            reads.set(step.latestTheirs());
-        }
-        return reads;
-    }
-
     /** How many parts the other table must be split into: 1 where it fits into memory. */
     static int parts(Step.Match step, Stored theirs, Memory memory) {
         long bytes = theirs instanceof FileRows file
-                ? file.bytes(reads(step))
+                ? file.bytes(step.fieldsOf(step.table()))
                 : theirs.load().bytes();
         long whole = bytes + BYTES_A_ROW * theirs.rows();
         long parts = 1 + whole / Math.max(1, memory.limit() / 2);
@@ -78,7 +67,7 @@ final class FileMatch {
     }
 
     private FileRows whole(FileRows rows, BitSet before, BitSet after) {
-        Rows held = theirs instanceof FileRows file ? file.load(reads(step)) : theirs.load();
+        Rows held = theirs instanceof FileRows file ? file.load(step.fieldsOf(step.table())) : theirs.load();
         Matching matching = new Matching(step, held);
         MatchStage stage = new MatchStage(matching, notices, 1);
         FileRows matched =
@@ -133,13 +122,13 @@ final class FileMatch {
             this.number = Math.max(
                     Math.max(before.length(), after.length()),
                     step.bring().stream().mapToInt(b -> b.slot() + 1).max().orElse(0));
-            this.theirNumber = reads(step).length();
+            this.theirNumber = step.fieldsOf(step.table()).length();
             this.all = new Matching(step, new Rows(0, new Column[0]));
         }
 
         FileRows run() {
             FileRows file = theirs instanceof FileRows known ? known : FileRows.of(memory, theirs.load());
-            FileRows others = file.numbered(reads(step), theirNumber);
+            FileRows others = file.numbered(step.fieldsOf(step.table()), theirNumber);
             FileRows own = rows.numbered(before, number);
             Type[] types = types(own, others);
             List<FileRows> ours = split(own, step.ours(), types);
@@ -157,7 +146,7 @@ final class FileMatch {
 
         private Type[] types(FileRows own, FileRows others) {
             Column[] ours = own.read(0, before).columns(step.ours());
-            Column[] partners = others.read(0, reads(step)).columns(step.theirs());
+            Column[] partners = others.read(0, step.fieldsOf(step.table())).columns(step.theirs());
             Type[] types = new Type[ours.length];
             Arrays.setAll(types, k -> Objects.requireNonNull(Types.common(ours[k].type(), partners[k].type())));
             return types;

@@ -12,6 +12,8 @@ interface Others {
 
     /** What a look-up reads of the other table, in memory. */
     default Rows lookedUp(dev.fiesta.plan.Step.Match match) {
-        return stored(match.table()) instanceof FileRows file ? file.load(FileMatch.reads(match)) : rows(match.table());
+        return stored(match.table()) instanceof FileRows file
+                ? file.load(match.fieldsOf(match.table()))
+                : rows(match.table());
     }
 }

@@ -11,6 +11,7 @@ import dev.fiesta.value.Unit;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.WalkFunction;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -25,6 +26,13 @@ public sealed interface Step {
     /** Other tables whose rows the step needs, all of them, before it starts. */
     default List<TablePlan> lookedUp() {
         return List.of();
+    }
+
+    /** The visible fields of another table that the step reads. */
+    default BitSet fieldsOf(TablePlan other) {
+        BitSet all = new BitSet();
+        all.set(0, other.schema().size());
+        return all;
     }
 
     /** Keeps rows for which all conditions are true; each is asked only where those before it were not false. */
@@ -242,6 +250,17 @@ public sealed interface Step {
         }
 
         @Override
+        public BitSet fieldsOf(TablePlan other) {
+            BitSet fields = new BitSet();
+            theirs.forEach(fields::set);
+            bring.forEach(b -> fields.set(b.theirs()));
+            if (latestTheirs >= 0) {
+                fields.set(latestTheirs);
+            }
+            return fields;
+        }
+
+        @Override
         public <R> R accept(Visitor<R> visitor) {
             return visitor.match(this);
         }
@@ -303,6 +322,13 @@ public sealed interface Step {
         @Override
         public List<TablePlan> lookedUp() {
             return source == null ? List.of() : List.of(source);
+        }
+
+        @Override
+        public BitSet fieldsOf(TablePlan other) {
+            BitSet field = new BitSet();
+            field.set(sourceField);
+            return field;
         }
 
         @Override
@@ -403,6 +429,13 @@ public sealed interface Step {
         @Override
         public List<TablePlan> lookedUp() {
             return List.of(table);
+        }
+
+        @Override
+        public BitSet fieldsOf(TablePlan other) {
+            BitSet field = new BitSet();
+            field.set(place);
+            return field;
         }
 
         @Override
