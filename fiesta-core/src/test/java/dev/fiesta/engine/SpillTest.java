@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.SplittableRandom;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -130,6 +131,27 @@ class SpillTest {
                         + "d = last(site within paid along id running), e = at_max(item, amount along id running), "
                         + "f = at_min(day, score only paid along id running), g = range(amount within site along id running), "
                         + "h = max(paid along id running), i = geometric_mean(score along id running)",
+                "per site, item give s = sum(amount), md = median(amount), li = list(id) sort s desc totals by site",
+                "per day, site, item give n = count(), s = sum(amount), p = share(amount within day) only s > 300 totals by day, site",
+                "per day, site, item give n = count(), s = sum(amount), m = mean(score within site) only n > 1 sort n desc "
+                        + "add half = s / 2 totals by day, site",
+                "per site, day give s = sum(amount) gapless day every 1 day within site with 0 totals by site",
+                "per site, day give n = count() sort n desc gapless day every 3 days within site from 2026-04-28 to 2026-08-02",
+                "per item, site give s = sum(amount), md = median(amount) "
+                        + "first 2 within item along s desc rest as 'Others' totals by item",
+                "per day, item give s = sum(amount), p = share(amount within day) first 3 within day along s desc rest as 'Others' "
+                        + "add r = rank(within day along s desc) totals by day",
+                "per item, day give s = sum(amount), d = count_distinct(id) first 40 along s desc, day rest as 'Others' totals",
+                "per site, item give n = count(), s = sum(amount) hide s where n < 5 totals by site",
+                "per site, item give n = count(), s = sum(amount) totals by site sort s desc",
+                "per site, day give f = first(item along amount desc), l = last(item along score, day), "
+                        + "li = list(id along amount), at = at_max(item, day along score desc) totals by site",
+                "per item give a = first(day along amount), b = list(id along site desc, amount), c = last(amount only paid along score)",
+                "add a = first(item within site along amount), b = last(id within day along score desc), "
+                        + "c = list(id within item along amount), r = rank(within site along amount)",
+                "add d = count_distinct(item within site along id running), e = count_distinct(day only paid along id running)",
+                "per item, day against paid give s = sum(amount), md = median(amount) totals",
+                "turn amount, score into what, value per what, item give m = median(value), n = count() totals by what",
                 "sample 50 sort item",
                 "shuffle first 30",
                 "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");
@@ -148,8 +170,18 @@ class SpillTest {
             assertThat(Asking.lines(scarce))
                     .as("memory %s, threads %s", memory, threads)
                     .isEqualTo(expected);
+            assertThat(scarce.totals()).isEqualTo(plenty.totals());
+            assertThat(hidden(scarce)).isEqualTo(hidden(plenty));
             assertThat(scarce.notices().list()).isEqualTo(plenty.notices().list());
         }
+    }
+
+    private static List<String> hidden(Result result) {
+        return result.schema().names().stream()
+                .flatMap(field -> IntStream.range(0, result.rows())
+                        .filter(row -> result.isHidden(field, row))
+                        .mapToObj(row -> field + " " + row))
+                .toList();
     }
 
     @Test
