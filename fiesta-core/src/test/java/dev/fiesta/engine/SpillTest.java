@@ -152,6 +152,12 @@ class SpillTest {
                 "add d = count_distinct(item within site along id running), e = count_distinct(day only paid along id running)",
                 "per item, day against paid give s = sum(amount), md = median(amount) totals",
                 "turn amount, score into what, value per what, item give m = median(value), n = count() totals by what",
+                "add a = sum(amount / (amount - amount) within id), b = max(sqrt(amount) within item)",
+                "add a = sum(amount / (amount - amount) within id), b = rank(within id along sqrt(amount)), "
+                        + "c = first(amount / (amount - amount) within site along sqrt(amount))",
+                "per item give a = first(amount / (amount - amount) along sqrt(amount)), b = last(item along 1 / (amount - amount))",
+                "per item, site give s = sum(sqrt(amount)) first 2 within item along sqrt(s - 500) rest as 'Others'",
+                "per item give s = sum(amount) add t = sqrt(s) sort sqrt(t - 5) desc",
                 "sample 50 sort item",
                 "shuffle first 30",
                 "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");
