@@ -50,7 +50,11 @@ final class RowsBuilder {
     }
 
     private void write(Rows rows) {
-        written.add(FileRows.write(memory.scratch(), rows.size(), rows.slots()));
+        int block = memory.blockRows();
+        for (int start = 0; start < rows.size() || start == 0; start += block) {
+            Rows some = rows.range(start, Math.min(rows.size(), start + block));
+            written.add(FileRows.write(memory.scratch(), some.size(), some.slots()));
+        }
     }
 
     private void release() {
