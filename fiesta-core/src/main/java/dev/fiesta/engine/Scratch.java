@@ -67,8 +67,8 @@ final class Scratch {
         } catch (IOException e) {
             throw new MachineException(
                     "What does not fit into memory cannot be written to the temporary folder '"
-                            + System.getProperty("java.io.tmpdir") + "': " + e.getMessage()
-                            + ". Give more memory (--memory), or another folder (-Djava.io.tmpdir).",
+                            + System.getProperty("java.io.tmpdir")
+                            + "'. Give more memory (--memory), or another folder (-Djava.io.tmpdir)",
                     e);
         }
         return at;

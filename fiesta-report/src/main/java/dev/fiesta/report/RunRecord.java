@@ -223,18 +223,18 @@ public final class RunRecord {
 
     /** The checksum of a table: of its rows as comma-separated values. */
     static String checksum(Result result) {
-        return written(result, OutputStream.nullOutputStream());
-    }
-
-    private static String written(Result result, OutputStream to) {
-        MessageDigest digest = Fingerprint.digest();
         try {
-            Writer out = new Utf8Writer(new DigestOutputStream(to, digest));
-            result.write(out, TextStyle.CSV);
-            out.flush();
+            return written(result, OutputStream.nullOutputStream());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    private static String written(Result result, OutputStream to) throws IOException {
+        MessageDigest digest = Fingerprint.digest();
+        Writer out = new Utf8Writer(new DigestOutputStream(to, digest));
+        result.write(out, TextStyle.CSV);
+        out.flush();
         return Fingerprint.finished(digest, new byte[0]);
     }
 
