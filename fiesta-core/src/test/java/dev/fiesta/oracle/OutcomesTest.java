@@ -53,6 +53,20 @@ class OutcomesTest {
         "columns site, amount"
     };
 
+    /** What makes groups and stands last. */
+    private static final String[] GROUPED = {
+        "per site give f = first(item along integer(item) desc), l = list(quantity along score, day), "
+                + "a = at_max(day, score along integer(item))",
+        "per site, day give s = sum(amount), n = count() totals by site",
+        "per site, item give s = sum(amount), m = median(score) first 2 within site along s desc rest as 'Rest' totals by site",
+        "per site, item give s = sum(amount * 5), d = count_distinct(day) sort s desc totals by site",
+        "per site, day give s = sum(quantity) gapless day every 1 month within site with 0",
+        "per site, item give s = sum(integer(item)) add t = sqrt(s - 9) hide s where s < 3 totals by site",
+        "turn quantity, amount into what, value per what, site give m = median(value), s = sum(1 / (value - value)) totals",
+        "per site against quantity in (1, 2, 3) rest as 'others' give s = sum(amount) totals",
+        "add v = first(score within site along integer(item)), w = count_distinct(item within site along day running)"
+    };
+
     @TempDir
     Path folder;
 
@@ -174,7 +188,10 @@ class OutcomesTest {
 
     private static String clauses(RandomQuestions questions, SplittableRandom random) {
         String dirty = DIRTY[random.nextInt(DIRTY.length)];
-        return switch (random.nextInt(4)) {
+        String grouped = GROUPED[random.nextInt(GROUPED.length)];
+        return switch (random.nextInt(6)) {
+            case 4 -> grouped;
+            case 5 -> dirty.startsWith("columns") ? grouped : dirty + "\n" + grouped;
             case 0 -> dirty + "\n" + DIRTY[random.nextInt(DIRTY.length)];
             case 1 -> questions.clauses();
             default -> dirty + "\n" + questions.clauses();
@@ -219,7 +236,7 @@ class OutcomesTest {
                                     way.threads(),
                                     () -> TinyPieces.source(file, way.piece(), asMissing)));
             Result result = sales.then(clauses).run();
-            return String.join("\n", Asking.lines(result)) + "\n"
+            return String.join("\n", Asking.lines(result)) + "\n" + result.totals() + "\n"
                     + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
                     + "\n" + result.notices().warnings() + "\n"
                     + result.timings().stream().map(OutcomesTest::rows).collect(Collectors.joining(", "));
