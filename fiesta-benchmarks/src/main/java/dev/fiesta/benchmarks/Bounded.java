@@ -59,7 +59,7 @@ final class Bounded {
             "add v = 1 check unique sale_id columns sale_id, v",
             "turn amount, fee, tip into what, n per what give s = sum(n), m = median(n)",
             "append sales per sale_id give s = sum(amount)",
-            "per sale_id give s = sum(amount) add r = rank(along s desc), p = share(s) only r <= 1000 sort r");
+            "per sale_id give s = sum(amount) add r = rank(along s desc), p = share(s within all) only r <= 1000 sort r");
 
     private Bounded() {}
 
