@@ -6,7 +6,6 @@ import dev.fiesta.compute.Kernel;
 import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
-import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -62,20 +61,18 @@ final class FileFirsts {
     private FileRows firsts(FileRows sorted, BitSet kept) {
         List<Kernel> kernels = within.stream().map(k -> k.kernel(new Notices())).toList();
         List<FileRows.Block> blocks = new ArrayList<>();
-        List<Column> last = List.of();
-        int lastRow = 0;
+        KeyChanges changes = new KeyChanges();
         long taken = 0;
-        boolean first = true;
         for (int b = 0; b < sorted.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Rows block = sorted.read(b, kept);
             Batch batch = block.batch();
-            List<Column> keys = kernels.stream().map(k -> k.eval(batch).flat()).toList();
+            boolean[] others =
+                    changes.in(kernels.stream().map(k -> k.eval(batch).flat()).toList(), block.size());
             int[] picked = new int[block.size()];
             int size = 0;
             for (int i = 0; i < picked.length; i++) {
-                taken = first || Runs.differ(i == 0 ? last : keys, i == 0 ? lastRow : i - 1, keys, i) ? 0 : taken;
-                first = false;
+                taken = others[i] ? 0 : taken;
                 if (taken++ < count) {
                     picked[size++] = i;
                 }
@@ -83,10 +80,6 @@ final class FileFirsts {
             if (size > 0 || b == 0) {
                 Rows chosen = block.take(IntStream.of(picked).limit(size).toArray());
                 blocks.add(FileRows.write(memory.scratch(), size, chosen.slots()));
-            }
-            if (block.size() > 0) {
-                last = keys;
-                lastRow = block.size() - 1;
             }
         }
         return new FileRows(memory.scratch(), blocks);

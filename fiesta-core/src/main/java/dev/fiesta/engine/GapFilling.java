@@ -62,29 +62,19 @@ final class GapFilling {
 
     /** How many combinations of the other keys there are, in sorted rows. */
     private long combinations(Stored sorted) {
+        KeyChanges changes = new KeyChanges();
         long count = 0;
-        List<Column> last = List.of();
-        boolean any = false;
         for (int b = 0; b < sorted.blocks(); b++) {
             Batch block = sorted.batch(b);
-            List<Column> keys = keys(block);
-            for (int i = 0; i < block.size(); i++) {
-                boolean same = any && (i > 0 ? !Runs.differ(keys, i - 1, keys, i) : !differ(last, keys));
-                count += same ? 0 : 1;
-                any = true;
+            for (boolean other : changes.in(keys(block), block.size())) {
+                count += other ? 1 : 0;
             }
-            last = block.size() > 0 ? keys : last;
         }
         return count;
     }
 
     private List<Column> keys(Batch block) {
         return step.within().stream().map(w -> block.column(w).flat()).toList();
-    }
-
-    /** Whether the last row of some keys differs from the first of others. */
-    private static boolean differ(List<Column> last, List<Column> keys) {
-        return !keys.isEmpty() && Runs.differ(last, last.get(0).size() - 1, keys, 0);
     }
 
     /** Sorted rows on their way, with new ones between them. */
@@ -185,18 +175,24 @@ final class GapFilling {
             if (step.within().contains(slot)) {
                 return own.take(picked, picked.length);
             }
-            boolean filled = step.filled().contains(slot) && step.with() != null;
-            Column news = slot == step.slot()
-                    ? wanted
-                    : filled
-                            ? Types.widen(Column.constant(Type.INTEGER, step.with(), 1), own.type())
-                                    .flat()
-                            : Column.missing(own.type(), 1).flat();
-            int[] pick = new int[picked.length];
-            for (int i = 0; i < pick.length; i++) {
-                pick[i] = values[i] < 0 ? picked[i] : own.size() + (slot == step.slot() ? values[i] : 0);
+            int[] added = Arrays.stream(values).filter(v -> v >= 0).toArray();
+            int[] pick = picked.clone();
+            for (int i = 0, next = own.size(); i < pick.length; i++) {
+                pick[i] = values[i] < 0 ? picked[i] : next++;
             }
-            return Column.join(own.type(), List.of(own, news)).take(pick, pick.length);
+            return Column.join(own.type(), List.of(own, added(slot, own.type(), added)))
+                    .take(pick, pick.length);
+        }
+
+        /** A field of new rows. */
+        private Column added(int slot, Type type, int[] values) {
+            if (slot == step.slot()) {
+                return wanted.take(values, values.length);
+            }
+            return step.filled().contains(slot) && step.with() != null
+                    ? Types.widen(Column.constant(Type.INTEGER, step.with(), values.length), type)
+                            .flat()
+                    : Column.missing(type, values.length);
         }
     }
 

@@ -165,38 +165,30 @@ final class GroupStates {
         public void merge(Into into, int first, List<Accumulator> to) {
             BitSet all = new BitSet();
             all.set(0, run.keys().block(0).slots().length);
-            List<Column> before = List.of();
+            KeyChanges changes = new KeyChanges();
             int number = first;
             int place = -1;
             for (int b = 0; b < run.keys().blocks(); b++) {
                 StepsRun.stopIfInterrupted();
                 Rows rows = run.keys().read(b, all);
-                List<Column> keys = Arrays.asList(rows.columns(run.slots()));
-                int last = before.isEmpty() ? -1 : before.get(0).size() - 1;
-                int[] starts = starts(before, last, keys, rows.size());
-                Column[] own =
-                        keys.stream().map(k -> k.take(starts, starts.length)).toArray(Column[]::new);
+                Column[] keys = rows.columns(run.slots());
+                boolean[] begins = changes.in(Arrays.asList(keys), rows.size());
+                int[] starts =
+                        IntStream.range(0, begins.length).filter(i -> begins[i]).toArray();
+                Column[] own = Arrays.stream(keys)
+                        .map(k -> k.take(starts, starts.length))
+                        .toArray(Column[]::new);
                 int[] places = into.of(own, number, starts.length);
                 GroupRun.States states = run.states(b);
                 for (int i = 0, at = 0; i < rows.size(); i++) {
-                    boolean begins = at < starts.length && starts[at] == i;
-                    place = begins ? places[at++] : place;
+                    place = begins[i] ? places[at++] : place;
                     states.next(place, to);
                 }
                 number += starts.length;
-                before = keys;
                 if (Accumulator.memory(to) > memory.limit() / PART) {
                     FileShelf.relieve(to, memory);
                 }
             }
-        }
-
-        /** The rows that are another group than the one before. */
-        private static int[] starts(List<Column> before, int last, List<Column> keys, int rows) {
-            return IntStream.range(0, rows)
-                    .filter(i ->
-                            i > 0 ? Runs.differ(keys, i - 1, keys, i) : last < 0 || Runs.differ(before, last, keys, 0))
-                    .toArray();
         }
     }
 }

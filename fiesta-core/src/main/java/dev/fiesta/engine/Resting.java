@@ -42,26 +42,23 @@ final class Resting {
         int[] into = new int[states.numbers()];
         Arrays.fill(into, -1);
         List<Rows> examples = new ArrayList<>();
-        int[] rests = new int[1];
-        new Walk(sorted).each((block, picked, first) -> {
+        int rests = new Walk(sorted).each((block, picked, first) -> {
             LongColumn numbers = (LongColumn) block.column(states.step().numberSlot());
-            int partition = rests[0] - 1;
-            List<Integer> starts = new ArrayList<>();
+            int[] starts = IntStream.range(0, picked.length)
+                    .filter(i -> picked[i] == Walk.FIRST_OTHER)
+                    .toArray();
+            int partition = first - 1;
             for (int i = 0; i < picked.length; i++) {
-                if (picked[i] == Walk.FIRST_OTHER) {
-                    starts.add(i);
-                    partition = rests[0]++;
-                }
+                partition += picked[i] == Walk.FIRST_OTHER ? 1 : 0;
                 if (picked[i] != Walk.CHOSEN && !numbers.isMissing(i)) {
                     into[(int) numbers.values()[i]] = partition;
                 }
             }
-            int[] example = starts.stream().mapToInt(Integer::intValue).toArray();
-            if (example.length > 0 || examples.isEmpty()) { // texts of a block are held as long as one of them is
-                examples.add(new Rows(example.length, taken(block, example)));
+            if (starts.length > 0 || examples.isEmpty()) { // texts of a block are held as long as one of them is
+                examples.add(new Rows(starts.length, taken(block, starts)));
             }
         });
-        return withRests(sorted, into, rests[0], Rows.join(examples).slots(), after);
+        return withRests(sorted, into, rests, Rows.join(examples).slots(), after);
     }
 
     /** The keys that rests keep. */
@@ -151,35 +148,29 @@ final class Resting {
             this.sorted = sorted;
         }
 
-        void each(Block told) {
+        /** @return the number of rests */
+        int each(Block told) {
             List<Kernel> kernels =
                     step.within().stream().map(k -> k.kernel(new Notices())).toList();
-            List<Column> last = List.of();
-            boolean begun = false;
+            KeyChanges changes = new KeyChanges();
             long taken = 0;
             int rests = 0;
             for (int b = 0; b < sorted.blocks(); b++) {
                 StepsRun.stopIfInterrupted();
                 Batch block = sorted.batch(b);
-                List<Column> keys =
-                        kernels.stream().map(k -> k.eval(block).flat()).toList();
+                boolean[] others = changes.in(
+                        kernels.stream().map(k -> k.eval(block).flat()).toList(), block.size());
                 int[] picked = new int[block.size()];
                 int first = rests;
                 for (int i = 0; i < picked.length; i++) {
-                    boolean other = i > 0
-                            ? Runs.differ(keys, i - 1, keys, i)
-                            : begun
-                                    && !keys.isEmpty()
-                                    && Runs.differ(last, last.get(0).size() - 1, keys, 0);
-                    taken = other ? 0 : taken;
+                    taken = others[i] ? 0 : taken;
                     picked[i] = taken < step.count() ? CHOSEN : taken == step.count() ? FIRST_OTHER : OTHER;
                     rests += picked[i] == FIRST_OTHER ? 1 : 0;
                     taken++;
                 }
                 told.at(block, picked, first);
-                begun |= picked.length > 0;
-                last = picked.length > 0 ? keys : last;
             }
+            return rests;
         }
     }
 }

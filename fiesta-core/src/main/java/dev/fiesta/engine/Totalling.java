@@ -69,7 +69,6 @@ public final class Totalling {
         for (int level = plan.by(); level > 0; level--) {
             prefixes.add(new Prefix(level));
         }
-        BitSet shown = new BitSet();
         for (int b = 0, start = 0; b < rows.blocks() && !prefixes.isEmpty(); b++) {
             StepsRun.stopIfInterrupted();
             Batch block = rows.batch(b);
@@ -78,9 +77,7 @@ public final class Totalling {
             }
             start += block.size();
         }
-        if (!prefixes.isEmpty()) {
-            shown = states.numbers(rows);
-        }
+        BitSet shown = prefixes.isEmpty() ? new BitSet() : states.numbers(rows);
         List<Level> levels = new ArrayList<>();
         for (Prefix prefix : prefixes) {
             levels.add(prefix.level(shown));
