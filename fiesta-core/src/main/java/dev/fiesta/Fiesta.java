@@ -1,31 +1,41 @@
 package dev.fiesta;
 
 import dev.fiesta.catalogue.Entry;
+import dev.fiesta.compute.RowFunction;
 import dev.fiesta.copy.Copies;
 import dev.fiesta.engine.Memory;
 import dev.fiesta.engine.Resources;
+import dev.fiesta.engine.Shares;
+import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.Parser;
 import dev.fiesta.plan.Catalogue;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Progress;
 import dev.fiesta.progress.Watch;
-import dev.fiesta.source.Archives;
 import dev.fiesta.source.Databases;
-import dev.fiesta.source.DelimitedSource;
-import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FilesSeen;
+import dev.fiesta.source.HandedRows;
 import dev.fiesta.source.InputFormat;
-import dev.fiesta.source.Inside;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledThreadPoolExecutor;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -53,24 +63,26 @@ public final class Fiesta implements AutoCloseable {
 
     private final int threads;
     private final long memory;
+    private final Shares shares;
     private final Consumer<Progress> progress;
     private final List<InputFormat> formats;
     private final Databases databases;
     private final @Nullable Copies copies;
+    private final Map<String, RowFunction> functions;
+    private final @Nullable Reach reach;
+    private @Nullable ScheduledExecutorService clock;
+    private volatile boolean closed;
 
-    private Fiesta(
-            int threads,
-            long memory,
-            Consumer<Progress> progress,
-            List<InputFormat> formats,
-            Databases databases,
-            @Nullable Copies copies) {
-        this.copies = copies;
-        this.databases = databases;
-        this.progress = progress;
-        this.threads = threads;
-        this.memory = memory;
-        this.formats = List.copyOf(formats);
+    private Fiesta(Builder settings) {
+        this.threads = settings.threads;
+        this.memory = settings.memory;
+        this.shares = new Shares(threads, memory);
+        this.progress = settings.progress;
+        this.formats = List.copyOf(settings.formats);
+        this.databases = settings.databases;
+        this.copies = settings.copies;
+        this.functions = Map.copyOf(settings.functions);
+        this.reach = settings.reach.isEmpty() ? null : new Reach(settings.reach);
     }
 
     /** With as many threads as the machine has processors. */
@@ -89,6 +101,8 @@ public final class Fiesta implements AutoCloseable {
         private long memory = Memory.usual();
         private Consumer<Progress> progress = p -> {};
         private final List<InputFormat> formats = new ArrayList<>(List.of(InputFormat.FIXED_WIDTH));
+        private final Map<String, RowFunction> functions = new LinkedHashMap<>();
+        private final List<Path> reach = new ArrayList<>();
 
         private Databases databases = Databases.NONE;
         private @Nullable Copies copies;
@@ -96,9 +110,11 @@ public final class Fiesta implements AutoCloseable {
         private Builder() {}
 
         /**
-         * The number of threads that read and calculate; the results do not depend on it.
+         * The number of threads that read and calculate, for all runs together; each run has one at least. The results do not depend on
+         * it. As many as the machine has processors, when not told.
          *
          * @param count at least 1
+         * @throws RequestException when it is less
          */
         public Builder threads(int count) {
             if (count < 1) {
@@ -109,10 +125,11 @@ public final class Fiesta implements AutoCloseable {
         }
 
         /**
-         * About the memory that a run may hold for rows and groups; what is beyond goes to a temporary file. The results do not
-         * depend on it. A quarter of what the virtual machine may take, when not told.
+         * About the memory that all runs together may hold for rows and groups; what is beyond goes to a temporary file. The results do
+         * not depend on it. A quarter of what the virtual machine may take, when not told.
          *
          * @param bytes at least 1
+         * @throws RequestException when it is less
          */
         public Builder memory(long bytes) {
             if (bytes < 1) {
@@ -124,30 +141,86 @@ public final class Fiesta implements AutoCloseable {
 
         /** Who is told where runs stand, some times a second at most, from any thread. */
         public Builder progress(Consumer<Progress> listener) {
-            progress = listener;
+            progress = Given.needed(listener, "a listener");
             return this;
         }
 
         /** A format of inputs besides delimited text, which is always read. */
         public Builder reads(InputFormat format) {
-            formats.add(format);
+            formats.add(Given.needed(format, "a format"));
             return this;
         }
 
         /** Who asks the queries of inputs; without one, no database is known. */
         public Builder asks(Databases known) {
-            databases = known;
+            databases = Given.needed(known, "who asks queries");
             return this;
         }
 
         /** Keeps copies of inputs that are files, and reads them instead while the files are what they were. */
         public Builder copies(Copies kept) {
-            copies = kept;
+            copies = Given.needed(kept, "a place for copies");
             return this;
         }
 
+        /**
+         * Refuses every file outside some folders, whatever a brief or a call names: inputs, archives, queries in files, briefs that are
+         * used, wherever links lead. May be called several times; without it, every file may be read.
+         *
+         * @param folders where files may be read
+         * @throws RequestException when one is no folder
+         */
+        public Builder mayRead(Path... folders) {
+            for (Path folder : Given.needed(folders, "a folder")) {
+                reach.add(Reach.folder(Given.needed(folder, "a folder")));
+            }
+            return this;
+        }
+
+        /**
+         * A function of one's own, which texts of the language may call by its name.
+         *
+         * <pre>{@code
+         * Fiesta.with().define("vat", BigDecimal.class, Type.decimal(2), net -> net.multiply(RATE).setScale(2, RoundingMode.HALF_EVEN))
+         * }</pre>
+         *
+         * @param name a name that nothing in the language has
+         * @param takes the class of its argument: {@code Long}, {@code BigDecimal}, {@code Double}, {@code String}, {@code Boolean},
+         *     {@code LocalDate}, {@code LocalDateTime} or {@code Instant}
+         * @param gives the type of its results, which is settled before the first row; a decimal with its digits
+         * @param body is called with values that are there, by several threads at once, and gives the same for the same; null is missing
+         * @throws RequestException when the name is taken or can be none, or no type is of such a class
+         */
+        public <A> Builder define(String name, Class<A> takes, Type gives, Function<? super A, ?> body) {
+            Given.needed(body, "a body");
+            return define(
+                    name, List.of(Given.needed(takes, "a class")), gives, args -> body.apply(takes.cast(args[0])));
+        }
+
+        /** As {@link #define(String, Class, Type, Function)}, with two arguments. */
+        public <A, B> Builder define(
+                String name, Class<A> first, Class<B> second, Type gives, BiFunction<? super A, ? super B, ?> body) {
+            Given.needed(body, "a body");
+            List<Class<?>> takes = List.of(Given.needed(first, "a class"), Given.needed(second, "a class"));
+            return define(name, takes, gives, args -> body.apply(first.cast(args[0]), second.cast(args[1])));
+        }
+
+        /** As {@link #define(String, Class, Type, Function)}, with any number of arguments, which come in the order of their classes. */
+        public Builder define(String name, List<Class<?>> takes, Type gives, Function<Object[], ?> body) {
+            RowFunction function = OwnFunctions.of(
+                    Given.needed(name, "a name"),
+                    Given.needed(takes, "classes"),
+                    Given.needed(gives, "a type"),
+                    Given.needed(body, "a body"));
+            if (functions.put(name, function) != null) {
+                throw new RequestException("there are two functions '" + name + "'; give the second another name");
+            }
+            return this;
+        }
+
+        /** What was told so far; may be called again. */
         public Fiesta open() {
-            return new Fiesta(threads, memory, progress, formats, databases, copies);
+            return new Fiesta(this);
         }
     }
 
@@ -155,30 +228,71 @@ public final class Fiesta implements AutoCloseable {
         return threads;
     }
 
+    /** What looks at records without holding many. */
     Resources resources() {
-        return resources(memory);
+        return new Resources(threads, new Memory(memory), new Watch(progress));
     }
 
-    private Resources resources(long most) {
-        return new Resources(threads, new Memory(most), new Watch(progress));
+    /** What is defined besides the language. */
+    Map<String, RowFunction> functionsDefined() {
+        return functions;
+    }
+
+    /** Refuses a path that may not be read, before anything of it is looked at. */
+    void refuseOutside(Path folder, String path) {
+        if (reach != null) {
+            reach.refuse(folder, path);
+        }
+    }
+
+    /** The same files, none of which lies where it may not be read. */
+    List<Paths.Named> within(List<Paths.Named> files) {
+        if (reach != null) {
+            files.forEach(reach::refuse);
+        }
+        return files;
+    }
+
+    /** Runs something that the options may stop. */
+    <T> T stopping(RunOptions options, Supplier<T> work) {
+        if (closed) {
+            throw new RequestException("this Fiesta is closed; open another");
+        }
+        return Stopping.run(Given.needed(options, "options"), this::clock, work);
+    }
+
+    private synchronized ScheduledExecutorService clock() {
+        if (clock == null) {
+            ScheduledThreadPoolExecutor made = new ScheduledThreadPoolExecutor(1, job -> {
+                Thread thread = new Thread(job, "fiesta-clock");
+                thread.setDaemon(true);
+                return thread;
+            });
+            made.setRemoveOnCancelPolicy(true);
+            clock = made;
+        }
+        return clock;
     }
 
     /**
      * Works something out within the memory of this Fiesta; where the virtual machine has no more, once again with little of it, so that
      * rows go to a file early.
      */
-    <T> T within(java.util.function.Function<Resources, T> work) {
-        try {
-            return work.apply(resources());
-        } catch (Memory.Exhausted first) {
-            if (memory <= TIGHT) {
-                throw first.asFailure();
+    <T> T within(RunOptions options, Function<Resources, T> work) {
+        Consumer<Progress> told = options.progress() == null ? progress : options.progress();
+        try (Shares.Share share = shares.begin()) {
+            try {
+                return work.apply(share.resources(memory, new Watch(told)));
+            } catch (Memory.Exhausted first) {
+                if (memory <= TIGHT) {
+                    throw first.asFailure();
+                }
             }
-        }
-        try {
-            return work.apply(resources(TIGHT));
-        } catch (Memory.Exhausted again) {
-            throw again.asFailure();
+            try {
+                return work.apply(share.resources(TIGHT, new Watch(told)));
+            } catch (Memory.Exhausted again) {
+                throw again.asFailure();
+            }
         }
     }
 
@@ -203,30 +317,24 @@ public final class Fiesta implements AutoCloseable {
                         resources().watch());
     }
 
-    /** The records of a file of delimited text, or of another format by its ending; the delimiter and the types are worked out. */
+    /**
+     * The records of a file of delimited text, or of another format by its ending; the delimiter and the types are worked out.
+     *
+     * @param file this very file, of whatever file system
+     * @return a table of its records; nothing but the first of them is looked at yet
+     * @throws dev.fiesta.problem.DataException when there is none, or its fields cannot be read
+     */
     public Table read(Path file) {
-        return read(List.of(file));
+        return read(List.of(Given.needed(file, "a path")));
     }
 
     /**
-     * The records of several files as one, in the order given; all have the same columns. The path {@code -} is standard input,
-     * and a path may be a glob.
+     * The records of several files as one, in the order given; all have the same columns.
+     *
+     * @param files at least one
      */
     public Table read(List<Path> files) {
-        List<String> paths = files.stream().map(Path::toString).toList();
-        boolean onceOnly = paths.stream().anyMatch(p -> Paths.isOnceOnly(HERE, p));
-        return Table.of(
-                this,
-                "records",
-                () -> {
-                    List<Paths.Named> found = found(paths);
-                    return copied("records", "as they are", found, onceOnly, () -> open(found));
-                },
-                () -> FilesSeen.of(HERE, paths));
-    }
-
-    private static List<Paths.Named> found(List<String> paths) {
-        return paths.stream().flatMap(p -> Paths.find(HERE, p).stream()).toList();
+        return read(files, "");
     }
 
     /**
@@ -236,45 +344,110 @@ public final class Fiesta implements AutoCloseable {
      * @throws dev.fiesta.problem.BriefException when they cannot be right
      */
     public Table read(List<Path> files, String options) {
-        if (options.isBlank()) {
-            return read(files);
+        List<Paths.Named> named = Given.needed(files, "a list of paths").stream()
+                .map(f -> new Paths.Named(Given.needed(f, "a path").toString(), f))
+                .toList();
+        if (named.isEmpty()) {
+            throw new RequestException("a file is needed, and the list has none");
         }
-        StringBuilder text = new StringBuilder("input records from");
-        files.forEach(f -> text.append(' ').append(dev.fiesta.language.Printer.text(f.toString())));
-        BriefTree brief =
-                dev.fiesta.language.Parser.brief(new dev.fiesta.language.BriefText("options", text + "\n" + options));
-        if (brief.inputs().size() != 1
-                || brief.inputs().get(0).query() != null
+        return input("records", options, input -> input.of(named));
+    }
+
+    /**
+     * The records of all files that fit a pattern, as one, by their names: {@code sales-*.csv}, {@code 2026/**}{@code /sales.csv};
+     * {@code -} is standard input.
+     *
+     * @param pattern a path in which {@code *}, {@code ?} and {@code [abc]} stand for what may stand there; relative to the working folder
+     * @throws dev.fiesta.problem.DataException when no file fits
+     */
+    public Table readAll(String pattern) {
+        return readAll(List.of(Given.needed(pattern, "a pattern")), "");
+    }
+
+    /**
+     * As {@link #readAll(String)}, of several patterns in their order, told how to read.
+     *
+     * @param options as for {@link #read(List, String)}; may be empty
+     */
+    public Table readAll(List<String> patterns, String options) {
+        List<String> all = List.copyOf(Given.needed(patterns, "a list of patterns"));
+        if (all.isEmpty()) {
+            throw new RequestException("a pattern is needed, and the list has none");
+        }
+        return input("records", options, input -> input.find(all));
+    }
+
+    private Table input(String name, String options, UnaryOperator<InputOpener.At> where) {
+        String text = "input " + name + " from 'records'\n" + Given.needed(options, "a text of options");
+        BriefTree brief = Parser.brief(new BriefText("options", text));
+        BriefTree.Input input = brief.inputs().get(0);
+        boolean more = brief.inputs().size() != 1
                 || !brief.tables().isEmpty()
-                || brief.report() != null) {
+                || !brief.parameters().isEmpty()
+                || !brief.uses().isEmpty()
+                || brief.report() != null;
+        if (more || input.query() != null || input.paths().size() != 1) {
             throw new RequestException("Only options of an input can be told here, not '" + options + "'.");
         }
         InputOpener opener = new InputOpener(brief.source(), HERE, this, "en", Parameters.NONE);
-        return Table.of(
-                this,
-                "records",
-                () -> opener.open(brief.inputs().get(0), path -> path, true).source(),
-                () -> opener.seen(brief.inputs().get(0), path -> path));
+        InputOpener.At at = where.apply(opener.at(input));
+        return Table.of(this, name, () -> at.open().source(), at::seen);
     }
 
-    private Source open(List<Paths.Named> found) {
-        List<Paths.Named> files = Archives.unpacked(found);
-        for (InputFormat format : formats) {
-            if (files.stream().allMatch(f -> format.fits(f.name()))) {
-                return format.open(files, Dialect.STANDARD, Inside.WHOLE, List.of());
-            }
-        }
-        return DelimitedSource.open(files, Dialect.STANDARD, false, List.of(), false);
-    }
-
-    /** Records that are in memory already: components are fields. */
+    /**
+     * Records that are in memory already: components are fields.
+     *
+     * @param type a record class whose components are whole numbers, {@code BigDecimal}, {@code double}, {@code String}, {@code boolean},
+     *     enums, {@code UUID}, objects of {@code java.time}, or {@code Optional} of those; null is missing
+     * @param records are copied when the table is first asked for
+     * @throws RequestException when a component is of another class, or a value is one that no type holds
+     */
     public <T extends Record> Table records(Class<T> type, List<T> records) {
-        return Table.of(this, "records", () -> RecordSource.of(type, records), () -> FilesSeen.of(HERE, List.of()));
+        Given.needed(type, "a record class");
+        List<T> held = Given.needed(records, "a list of records");
+        return Table.of(this, "records", () -> RecordSource.of(type, held), FilesSeen::none);
+    }
+
+    /**
+     * Records that come one after another; they go into a temporary file, so that memory does not grow with them.
+     *
+     * @param type as for {@link #records(Class, List)}
+     * @param records asked for once for every run; the stream is closed behind it
+     */
+    public <T extends Record> Table records(Class<T> type, Supplier<? extends Stream<? extends T>> records) {
+        Given.needed(type, "a record class");
+        Given.needed(records, "a supplier of records");
+        return Table.ofRows(this, () -> HandedRows.of(type, records));
+    }
+
+    /**
+     * Rows that come one after another; they go into a temporary file, so that memory does not grow with them.
+     *
+     * @param schema the fields
+     * @param rows asked for once for every run; each row an array of the values of the fields, of the classes that
+     *     {@link #records(Class, List)} names. The stream is closed behind it
+     * @throws RequestException when run, where a row has more or fewer values, or a value is not of the type of its field
+     */
+    public Table rows(Schema schema, Supplier<? extends Stream<Object[]>> rows) {
+        Given.needed(schema, "a schema");
+        Given.needed(rows, "a supplier of rows");
+        return Table.ofRows(this, () -> HandedRows.of(schema, rows));
     }
 
     /** Records from a source of one's own, read once for every run. */
     public Table from(Source source) {
-        return Table.of(this, "records", () -> source, () -> FilesSeen.of(HERE, List.of()));
+        Given.needed(source, "a source");
+        return Table.of(this, "records", () -> source, FilesSeen::none);
+    }
+
+    /** As {@link Brief#read(Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}. */
+    public Brief brief(Path file) {
+        return Brief.read(file, this::refuseOutside);
+    }
+
+    /** As {@link Brief#of(String, String, Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}. */
+    public Brief brief(String name, String text, Path folder) {
+        return Brief.of(name, text, folder, this::refuseOutside);
     }
 
     /**
@@ -296,7 +469,7 @@ public final class Fiesta implements AutoCloseable {
      * @param parameters as for {@link #tables(Brief, Path, Map)}
      */
     public Tables tables(List<Tables.Placed> briefs, Map<String, ?> parameters) {
-        return new Tables(this, briefs, parameters);
+        return new Tables(this, briefs, parameters, Map.of());
     }
 
     /** The version of this library, as it was built. */
@@ -316,7 +489,25 @@ public final class Fiesta implements AutoCloseable {
         return Catalogue.entries();
     }
 
-    /** Nothing is held open between runs; closing is for symmetry and for what may come to be held. */
+    /**
+     * A name as texts of the language have it, for names of fields that come from outside: in double quotes, whatever stands in it.
+     *
+     * <pre>{@code
+     * table.only(Fiesta.quote(field) + " = :value", Map.of("value", value))
+     * }</pre>
+     *
+     * @throws RequestException when it is empty, or holds a sign that no name may
+     */
+    public static String quote(String name) {
+        return ClauseText.quoted(Given.needed(name, "a name"));
+    }
+
+    /** Lets no run begin any more; those that go on come to their end. Results stay what they are. */
     @Override
-    public void close() {}
+    public synchronized void close() {
+        closed = true;
+        if (clock != null) {
+            clock.shutdown();
+        }
+    }
 }

@@ -2,7 +2,14 @@ package dev.fiesta;
 
 import java.util.Map;
 
-/** The groups of a table, before it is said which figures they give. */
+/**
+ * The groups of a table, before it is said which figures they give.
+ *
+ * <pre>{@code
+ * sales.per("site", "stall").give("sales = count()", "takings = sum(amount)")
+ * sales.per("site").against("month = start_of_month(day)").give("takings = sum(amount)")
+ * }</pre>
+ */
 public final class Groups {
     private final Table table;
     private final String per;
@@ -12,14 +19,35 @@ public final class Groups {
         this.per = per;
     }
 
-    /** The figures of each group: {@code name = expression}, or a bare call such as {@code count()}. */
-    public Table give(String... figures) {
-        return table.then(per + " give " + String.join(", ", figures));
+    /**
+     * Lays further keys out as columns.
+     *
+     * @param keys each a field or {@code name = expression}, with {@code in (…)}, {@code rest as} and {@code with} behind it if wanted
+     */
+    public Groups against(String... keys) {
+        return new Groups(table, per + " against " + ClauseText.items("per all against", keys));
     }
 
-    /** As {@link #give(String...)}, with values for the parameters in the figures. */
+    /**
+     * The figures of each group.
+     *
+     * @param figures each {@code name = expression}, a bare call such as {@code count()}, or {@code each(sum, mean of amount, fee)}
+     */
+    public Table give(String... figures) {
+        return table.then(given(figures));
+    }
+
+    /**
+     * As {@link #give(String...)}, with values for the parameters in the figures.
+     *
+     * @param values as for {@link Table#set}
+     */
     public Table give(Map<String, ?> values, String... figures) {
-        return table.then(per + " give " + String.join(", ", figures), values);
+        return table.then(given(figures), values);
+    }
+
+    private String given(String... figures) {
+        return per + " give " + ClauseText.items("per all give", figures);
     }
 
     /** The different keys with the number of rows of each. */

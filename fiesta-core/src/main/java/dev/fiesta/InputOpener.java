@@ -38,6 +38,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Opens the inputs of a brief. */
@@ -78,10 +79,68 @@ final class InputOpener {
             @Nullable Asked asked,
             boolean ordered) {}
 
+    /** An input that is read from files which are told apart from its text. */
+    final class At {
+        private final BriefTree.Input input;
+        private final Supplier<List<Paths.Named>> found;
+        private final Supplier<FilesSeen> seen;
+        private final boolean onceOnly;
+
+        private At(
+                BriefTree.Input input, Supplier<List<Paths.Named>> found, Supplier<FilesSeen> seen, boolean onceOnly) {
+            this.input = input;
+            this.found = found;
+            this.seen = seen;
+            this.onceOnly = onceOnly;
+        }
+
+        /** From these very files. */
+        At of(List<Paths.Named> files) {
+            Supplier<List<Paths.Named>> there =
+                    () -> fiesta.within(files).stream().map(Paths::file).toList();
+            Supplier<FilesSeen> now = () -> FilesSeen.of(fiesta.within(files).stream()
+                    .filter(f -> !Paths.isPipe(f.path()))
+                    .map(Paths::file)
+                    .toList());
+            return new At(input, there, now, files.stream().anyMatch(f -> Paths.isPipe(f.path())));
+        }
+
+        /** From the files that fit paths and patterns. */
+        At find(List<String> paths) {
+            return new At(
+                    input,
+                    () -> paths.stream().flatMap(p -> found(p).stream()).toList(),
+                    () -> now(paths),
+                    paths.stream().anyMatch(p -> Paths.isOnceOnly(folder, p)));
+        }
+
+        Opened open() {
+            refuseUnreadable(input);
+            return InputOpener.this.open(input, found.get(), onceOnly);
+        }
+
+        FilesSeen seen() {
+            return seen.get();
+        }
+    }
+
+    At at(BriefTree.Input input) {
+        return new At(input, List::of, FilesSeen::none, false);
+    }
+
+    private List<Paths.Named> found(String path) {
+        fiesta.refuseOutside(folder, path);
+        return fiesta.within(Paths.find(folder, path));
+    }
+
+    private FilesSeen now(List<String> paths) {
+        paths.forEach(p -> fiesta.refuseOutside(folder, p));
+        return FilesSeen.of(folder, paths);
+    }
+
     /** The files of an input as they are now. */
     FilesSeen seen(BriefTree.Input input, java.util.function.UnaryOperator<String> path) {
-        return FilesSeen.of(
-                folder, input.paths().stream().map(p -> path.apply(p.text())).toList());
+        return now(input.paths().stream().map(p -> path.apply(p.text())).toList());
     }
 
     /**
@@ -89,25 +148,32 @@ final class InputOpener {
      * @param ask whether a query is asked for its rows, or for its fields only where that is enough to plan
      */
     Opened open(BriefTree.Input input, java.util.function.UnaryOperator<String> path, boolean ask) {
-        List<FieldSpec> fields = input.fields().stream().map(this::field).toList();
-        List<Paths.Named> files = new ArrayList<>();
-        InputOptions options = input.options();
         refuseUnreadable(input);
         if (input.query() != null) {
-            return asked(input, input.query(), fields, ask);
+            return asked(input, input.query(), fields(input), ask);
         }
+        List<Paths.Named> files = new ArrayList<>();
         for (BriefTree.Path written : input.paths()) {
             String text = path.apply(written.text());
             if (text.equals("-") && standardInputRead) {
                 throw problem(input, "Standard input can be read once only.", "Let other tables take it from here.");
             }
             standardInputRead |= text.equals("-");
-            files.addAll(Paths.find(folder, text));
+            files.addAll(found(text));
         }
+        return open(input, files, input.paths().stream().anyMatch(p -> Paths.isOnceOnly(folder, path.apply(p.text()))));
+    }
+
+    private List<FieldSpec> fields(BriefTree.Input input) {
+        return input.fields().stream().map(this::field).toList();
+    }
+
+    private Opened open(BriefTree.Input input, List<Paths.Named> files, boolean onlyOnce) {
+        InputOptions options = input.options();
+        List<FieldSpec> fields = fields(input);
         List<Paths.Named> listed = Archives.listed(files);
         refuseForeign(input, format(options.as(), listed));
-        boolean onceOnly = input.paths().stream().anyMatch(p -> Paths.isOnceOnly(folder, path.apply(p.text())))
-                || options.aside() != null;
+        boolean onceOnly = onlyOnce || options.aside() != null;
         if (!options.inside().fromPath()) {
             return new Opened(copied(input, files, fields, onceOnly), files, null, true);
         }
@@ -163,6 +229,7 @@ final class InputOpener {
     }
 
     private String queryIn(BriefTree.Path file) {
+        fiesta.refuseOutside(folder, file.text());
         try {
             return Files.readString(folder.resolve(file.text()));
         } catch (NoSuchFileException e) {

@@ -8,7 +8,9 @@ import dev.fiesta.plan.RowOrder;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Paths;
@@ -22,17 +24,42 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /** The opened inputs of briefs; tables with other values for parameters may share them, so that they are read once. */
 final class Inputs {
     /** How an input is opened, and its files as they were then. */
-    private record Origin(InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, FilesSeen seen) {
-        boolean isQuery() {
-            return input.query() != null;
+    private record Origin(
+            InputOpener opener,
+            BriefTree.Input input,
+            UnaryOperator<String> fill,
+            @Nullable Table rows,
+            FilesSeen seen) {
+        static Origin of(InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, @Nullable Table rows) {
+            return new Origin(opener, input, fill, rows, seen(opener, input, fill, rows));
+        }
+
+        private static FilesSeen seen(
+                InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, @Nullable Table rows) {
+            return rows == null ? opener.seen(input, fill) : rows.filesSeen();
+        }
+
+        boolean isAskedAgain() {
+            return rows == null ? input.query() != null : rows.isAskedAgain();
+        }
+
+        InputOpener.Opened open(boolean ask) {
+            return rows == null
+                    ? opener.open(input, fill, ask)
+                    : new InputOpener.Opened(rows.asSource(), List.of(), null, true);
         }
 
         FilesSeen now() {
-            return opener.seen(input, fill);
+            return seen(opener, input, fill, rows);
+        }
+
+        Origin again() {
+            return of(opener, input, fill, rows);
         }
     }
 
@@ -41,7 +68,7 @@ final class Inputs {
     private final Map<String, Asked> asked = new LinkedHashMap<>();
     /** Inputs whose records come in any order. */
     private final Set<String> unordered = new HashSet<>();
-    /** The queries that were asked since the last run. */
+    /** The queries that were asked, and rows of a program that were taken, since the last run. */
     private final Set<String> fresh = new HashSet<>();
 
     private Map<String, Source> sources = new LinkedHashMap<>();
@@ -52,9 +79,16 @@ final class Inputs {
     /**
      * @param fill fills parameters into paths
      * @param parameters what queries may ask by
+     * @param rows inputs that do not come from what the briefs say, by name
      */
-    static Inputs open(Fiesta fiesta, List<Tables.Placed> briefs, UnaryOperator<String> fill, Parameters parameters) {
+    static Inputs open(
+            Fiesta fiesta,
+            List<Tables.Placed> briefs,
+            UnaryOperator<String> fill,
+            Parameters parameters,
+            Map<String, Table> rows) {
         Inputs inputs = new Inputs();
+        refuseUnknown(briefs, rows);
         for (Tables.Placed part : briefs) {
             BriefText text = part.brief().source();
             InputOpener opener = new InputOpener(
@@ -64,33 +98,53 @@ final class Inputs {
                     Planner.calendar(part.brief().settings()).language(),
                     parameters);
             for (BriefTree.Input input : part.brief().inputs()) {
-                inputs.open(input, text, opener, fill);
+                inputs.open(input, text, opener, fill, rows.get(input.name().name()));
             }
         }
         inputs.plan();
         return inputs;
     }
 
-    private void open(BriefTree.Input input, BriefText text, InputOpener opener, UnaryOperator<String> fill) {
+    private static void refuseUnknown(List<Tables.Placed> briefs, Map<String, Table> rows) {
+        List<String> names = briefs.stream()
+                .flatMap(b -> b.brief().inputs().stream())
+                .map(i -> i.name().name())
+                .toList();
+        for (String name : rows.keySet()) {
+            if (!names.contains(name)) {
+                throw new RequestException(
+                        "The brief has no input '" + name + "'. " + Names.didYouMean(name, names, "It has"));
+            }
+        }
+    }
+
+    private void open(
+            BriefTree.Input input,
+            BriefText text,
+            InputOpener opener,
+            UnaryOperator<String> fill,
+            @Nullable Table rows) {
         String name = input.name().name();
         if (sources.containsKey(name)) {
             throw new BriefException(List.of(text.problem(
                     input.name().at(), "There is an input '" + name + "' already.", "Give this one another name.")));
         }
-        open(new Origin(opener, input, fill, opener.seen(input, fill)), false);
+        open(Origin.of(opener, input, fill, rows), false);
     }
 
     /** @param ask whether a query is asked for its rows */
     private void open(Origin origin, boolean ask) {
         String name = origin.input.name().name();
         try {
-            InputOpener.Opened opened = origin.opener.open(origin.input, origin.fill, ask);
+            InputOpener.Opened opened = origin.open(ask);
             origins.put(name, origin);
             sources.put(name, opened.source());
             if (!opened.ordered()) {
                 unordered.add(name);
             }
-            if (!origin.isQuery()) {
+            if (origin.rows != null) {
+                fresh.add(name);
+            } else if (origin.input.query() == null) {
                 files.put(name, opened.files());
             } else if (opened.asked() != null) {
                 asked.put(name, opened.asked());
@@ -105,10 +159,11 @@ final class Inputs {
     void refresh() {
         boolean changed = false;
         for (Origin origin : List.copyOf(origins.values())) {
-            FilesSeen now = origin.now();
-            boolean old = origin.isQuery() && !fresh.remove(origin.input.name().name());
-            if (old || !now.isSame(origin.seen)) {
-                open(new Origin(origin.opener, origin.input, origin.fill, now), true);
+            Origin now = origin.again();
+            boolean old =
+                    origin.isAskedAgain() && !fresh.remove(origin.input.name().name());
+            if (old || !now.seen.isSame(origin.seen)) {
+                open(now, true);
                 fresh.remove(origin.input.name().name());
                 changed = true;
             }
@@ -126,7 +181,8 @@ final class Inputs {
      */
     void judge(Map<TablePlan, BitSet> uses) {
         origins.forEach((name, origin) -> {
-            BriefTree.Aside limit = origin.input.options().aside();
+            BriefTree.Aside limit =
+                    origin.rows != null ? null : origin.input.options().aside();
             BitSet used = uses.get(plans.get(name));
             if (limit != null && used != null) {
                 Source source = Objects.requireNonNull(sources.get(name));

@@ -6,6 +6,7 @@ import dev.fiesta.moved.Decomposition;
 import dev.fiesta.moved.Fraction;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Cells;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
@@ -108,7 +109,7 @@ public final class Moved {
     }
 
     private static int[] rows(Side side, String period, String value) {
-        Column column = side.table().column(period);
+        Cells column = side.table().column(period);
         int[] rows = IntStream.range(0, side.table().rows())
                 .filter(i -> value.equals(column.get(i) == null ? Texts.MISSING_KEY : Texts.of(column.get(i))))
                 .toArray();
@@ -159,7 +160,7 @@ public final class Moved {
     }
 
     private static Fraction number(Result table, String field, int row) {
-        Object value = table.column(field).get(row);
+        Object value = table.kept(field, row);
         return value == null ? Fraction.ZERO : Fraction.of((Number) value);
     }
 

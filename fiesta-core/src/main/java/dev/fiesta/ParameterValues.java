@@ -1,5 +1,6 @@
 package dev.fiesta;
 
+import dev.fiesta.compute.RowFunction;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.BriefTree.ParameterDef;
 import dev.fiesta.language.Expr;
@@ -11,6 +12,7 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Exact;
+import dev.fiesta.value.JavaValues;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
@@ -27,17 +29,22 @@ import org.jspecify.annotations.Nullable;
 final class ParameterValues {
     private BriefTree brief;
     private final Map<String, ?> given;
+    private final Map<String, RowFunction> functions;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<String, Parameters.Value> values = new LinkedHashMap<>();
 
-    private ParameterValues(BriefTree brief, Map<String, ?> given) {
+    private ParameterValues(BriefTree brief, Map<String, ?> given, Map<String, RowFunction> functions) {
+        this.functions = functions;
         this.brief = brief;
         this.given = given;
     }
 
-    /** @param given values by name: objects of the parameter's type, lists of them, or texts to be read as such */
-    static Parameters of(List<BriefTree> briefs, Map<String, ?> given) {
-        ParameterValues resolved = new ParameterValues(briefs.get(briefs.size() - 1), given);
+    /**
+     * @param given values by name: objects of the parameter's type, lists of them, or texts to be read as such
+     * @param functions those that the program defines
+     */
+    static Parameters of(List<BriefTree> briefs, Map<String, ?> given, Map<String, RowFunction> functions) {
+        ParameterValues resolved = new ParameterValues(briefs.get(briefs.size() - 1), given, functions);
         for (BriefTree brief : briefs) {
             resolved.brief = brief;
             brief.parameters().forEach(resolved::add);
@@ -46,7 +53,7 @@ final class ParameterValues {
         if (!resolved.problems.isEmpty()) {
             throw new BriefException(resolved.problems);
         }
-        return new Parameters(Map.copyOf(resolved.values));
+        return new Parameters(Map.copyOf(resolved.values), functions);
     }
 
     private void refuseUnknown() {
@@ -107,14 +114,18 @@ final class ParameterValues {
         return Type.decimal(scale);
     }
 
-    private List<Object> given(ParameterDef def, @Nullable Object value) {
+    private @Nullable List<Object> given(ParameterDef def, @Nullable Object value) {
+        List<@Nullable Object> several = JavaValues.items(value);
+        if (value == null && def.optional()) {
+            return null;
+        }
         List<Object> items = new ArrayList<>();
-        if (def.list() && value instanceof Iterable<?> several) {
+        if (def.list() && several != null) {
             several.forEach(v -> items.add(fitted(def, v)));
         } else if (def.list() && value instanceof String texts) {
             parts(texts).forEach(v -> items.add(fitted(def, v)));
         } else {
-            items.add(fitted(def, java.util.Objects.requireNonNull(value)));
+            items.add(fitted(def, value));
         }
         return items;
     }
@@ -148,7 +159,7 @@ final class ParameterValues {
                 list.items().forEach(item -> items.add(fitted(def, item)));
                 continue;
             }
-            Object value = Planner.constant(brief, expr, new Parameters(Map.copyOf(values)));
+            Object value = Planner.constant(brief, expr, new Parameters(Map.copyOf(values), functions));
             if (value == null) {
                 throw new RequestException("has no value: what it is worked out from is missing.");
             }
@@ -157,7 +168,7 @@ final class ParameterValues {
         return items;
     }
 
-    private static Object fitted(ParameterDef def, Object value) {
+    private static Object fitted(ParameterDef def, @Nullable Object value) {
         Type type = def.type();
         Object found = value instanceof String written && type.kind() != Kind.TEXT
                 ? read(type, def.openScale(), written.strip())
@@ -170,19 +181,17 @@ final class ParameterValues {
         return found;
     }
 
-    private static @Nullable Object object(Type type, boolean openScale, Object value) {
-        return switch (type.kind()) {
-            case INTEGER -> value instanceof Integer n ? (Object) n.longValue() : value instanceof Long ? value : null;
-            case DECIMAL ->
-                decimal(type, openScale, value instanceof Number n && !(n instanceof Double) ? n.toString() : "");
-            case REAL -> value instanceof Number n ? (Object) n.doubleValue() : null;
-            case TEXT -> value instanceof String ? value : null;
-            case DATE -> value instanceof java.time.LocalDate ? value : null;
-            case DATETIME -> value instanceof java.time.LocalDateTime ? value : null;
-            case INSTANT -> value instanceof java.time.Instant ? value : null;
-            case TRUTH -> value instanceof Boolean ? value : null;
-            case EMPTY -> null;
-        };
+    private static @Nullable Object object(Type type, boolean openScale, @Nullable Object value) {
+        try {
+            Object held = JavaValues.held(value);
+            return held == null
+                    ? null
+                    : type.kind() == Kind.DECIMAL && held instanceof Number && !(held instanceof Double)
+                            ? decimal(type, openScale, held.toString())
+                            : JavaValues.fitted(type, held);
+        } catch (IllegalArgumentException e) {
+            return null;
+        }
     }
 
     /** A value written as a text, or null when it is none of the type. */

@@ -3,22 +3,34 @@ package dev.fiesta;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.output.OutputFile;
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.CsvWriter;
 import dev.fiesta.source.TextStyle;
+import dev.fiesta.value.Cells;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
-import dev.fiesta.value.Type;
+import dev.fiesta.value.TextColumn;
+import dev.fiesta.value.TruthColumn;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -31,8 +43,12 @@ import org.jspecify.annotations.Nullable;
  *     System.out.println(row.text("site") + " " + row.decimal("takings"));
  * }
  * }</pre>
+ *
+ * <p>What is handed out cannot change it, and figures that are hidden are not in it: they are missing, wherever one asks for them.
+ * Rows that were too many for memory stand in a temporary file, which goes when the result is {@link #close closed}, or when nobody can
+ * reach it any more.
  */
-public final class Result implements Iterable<Row> {
+public final class Result implements Iterable<Row>, AutoCloseable {
     /** Stands where a figure is hidden. */
     public static final String HIDDEN = "·";
 
@@ -44,6 +60,8 @@ public final class Result implements Iterable<Row> {
     private final Notices notices;
     private final List<Timing> timings;
     private Column @Nullable [] columns;
+    private @Nullable Map<String, @Nullable Object[]> hiddenToo;
+    private volatile boolean closed;
 
     Result(
             String name,
@@ -64,10 +82,64 @@ public final class Result implements Iterable<Row> {
 
     /** All columns; rows that were too many for memory while they were worked out are read back now. */
     private synchronized Column[] columns() {
+        refuseClosed();
         if (columns == null) {
-            columns = worked.columns();
+            columns = withoutHidden(worked.columns(), 0, rows);
         }
         return columns;
+    }
+
+    /** A value also where it is hidden, for what adds hidden ones up. */
+    @Nullable
+    Object kept(String field, int row) {
+        return worked.hidden().containsKey(field)
+                ? hiddenToo().get(field)[row]
+                : column(field).get(row);
+    }
+
+    /** The values of fields that are hidden in some rows. */
+    private synchronized Map<String, @Nullable Object[]> hiddenToo() {
+        if (hiddenToo == null) {
+            Map<String, @Nullable Object[]> all = new HashMap<>();
+            Column[] held = worked.columns();
+            for (String field : worked.hidden().keySet()) {
+                Column column = held[schema().indexOf(field)];
+                all.put(field, IntStream.range(0, rows).mapToObj(column::get).toArray());
+            }
+            hiddenToo = all;
+        }
+        return hiddenToo;
+    }
+
+    private void refuseClosed() {
+        if (closed) {
+            throw new RequestException("the result '" + name + "' is closed; its rows are gone");
+        }
+    }
+
+    /**
+     * Columns in which figures that are hidden are missing.
+     *
+     * @param before how many rows of the table stand before them
+     */
+    private Column[] withoutHidden(Column[] all, int before, int count) {
+        worked.hidden().forEach((field, hidden) -> {
+            int[] seen = IntStream.range(0, count)
+                    .map(i -> hidden.get(before + i) ? -1 : i)
+                    .toArray();
+            int place = schema().indexOf(field);
+            all[place] = all[place].take(seen, count);
+        });
+        return all;
+    }
+
+    /** Lets the rows go; they can be asked for no more. */
+    @Override
+    public synchronized void close() {
+        closed = true;
+        columns = null;
+        hiddenToo = null;
+        worked.close();
     }
 
     /** The name of the table. */
@@ -110,8 +182,12 @@ public final class Result implements Iterable<Row> {
      *
      * @throws RequestException when there is no such field
      */
-    public Column column(String field) {
-        int index = schema().indexOf(field);
+    public Cells column(String field) {
+        return values(field);
+    }
+
+    Column values(String field) {
+        int index = schema().indexOf(Given.needed(field, "the name of a field"));
         if (index < 0) {
             throw new RequestException(
                     "there is no field '" + field + "'. " + Names.didYouMean(field, schema().names(), "There are"));
@@ -119,37 +195,82 @@ public final class Result implements Iterable<Row> {
         return columns()[index];
     }
 
-    /**
-     * Integers, decimals in units of their last digit, days or microseconds of a field, one for each row; what stands at
-     * missing rows means nothing. The array is the caller's own.
-     */
-    public long[] longs(String field) {
-        if (column(field) instanceof LongColumn longs) {
-            return longs.flat() instanceof LongColumn flat ? java.util.Arrays.copyOf(flat.values(), rows) : new long[0];
-        }
-        throw new RequestException(
-                "the field '" + field + "' is " + column(field).type().withArticle());
-    }
-
-    /** Numbers of a field, one for each row; see {@link #longs}. */
-    public double[] doubles(String field) {
-        if (column(field) instanceof DoubleColumn numbers) {
-            return numbers.flat() instanceof DoubleColumn flat
-                    ? java.util.Arrays.copyOf(flat.values(), rows)
-                    : new double[0];
-        }
-        throw new RequestException(
-                "the field '" + field + "' is " + column(field).type().withArticle());
-    }
-
-    /** Texts of a field, one for each row, null when missing. */
-    public List<String> texts(String field) {
-        Column column = column(field);
-        if (!column.type().equals(Type.TEXT)) {
+    private <C extends Column> C flat(String field, Class<C> held) {
+        Column column = values(field).flat();
+        if (!held.isInstance(column)) {
             throw new RequestException(
                     "the field '" + field + "' is " + column.type().withArticle());
         }
-        return IntStream.range(0, rows).mapToObj(i -> (String) column.get(i)).toList();
+        return held.cast(column);
+    }
+
+    /**
+     * Integers, decimals in units of their last digit, days since 1970-01-01 of dates, microseconds since then of datetimes and instants,
+     * one for each row. What stands at {@link #missing} rows means nothing. The array is the caller's own.
+     *
+     * @throws RequestException when there is no such field, or it is of another type
+     */
+    public long[] longs(String field) {
+        return Arrays.copyOf(flat(field, LongColumn.class).values(), rows);
+    }
+
+    /**
+     * Decimals without objects.
+     *
+     * @param units of the last digit, one for each row
+     * @param scale the digits behind the point
+     */
+    public record Decimals(long[] units, int scale) {}
+
+    /** Decimals of a field; see {@link #longs}. */
+    public Decimals decimals(String field) {
+        return new Decimals(longs(field), values(field).type().scale());
+    }
+
+    /** Real numbers of a field, one for each row; see {@link #longs}. */
+    public double[] doubles(String field) {
+        return Arrays.copyOf(flat(field, DoubleColumn.class).values(), rows);
+    }
+
+    /** The rows in which a field is true; where it is {@link #missing}, it is not. */
+    public BitSet truths(String field) {
+        return BitSet.valueOf(Arrays.copyOf(flat(field, TruthColumn.class).bits(), (rows + 63) / 64));
+    }
+
+    /**
+     * Texts by their numbers.
+     *
+     * @param codes the place of each row's text in the list, -1 where it is missing
+     * @param texts every different text once, in no order that means anything
+     */
+    public record Coded(int[] codes, List<String> texts) {}
+
+    /** Texts of a field by their numbers; the array is the caller's own. */
+    public Coded codes(String field) {
+        TextColumn column = flat(field, TextColumn.class);
+        int[] codes = Arrays.copyOf(column.codes(), rows);
+        List<String> texts = IntStream.range(0, column.dictionary().size())
+                .mapToObj(column.dictionary()::text)
+                .toList();
+        return new Coded(codes, texts);
+    }
+
+    /** Texts of a field, one for each row, null when missing. */
+    public List<@Nullable String> texts(String field) {
+        TextColumn column = flat(field, TextColumn.class);
+        return IntStream.range(0, rows).mapToObj(i -> column.get(i)).collect(Collectors.toCollection(ArrayList::new));
+    }
+
+    /** The rows in which a field has no value, hidden ones among them. */
+    public BitSet missing(String field) {
+        Column column = values(field);
+        BitSet missing = new BitSet(rows);
+        for (int row = 0; row < rows; row++) {
+            if (column.isMissing(row)) {
+                missing.set(row);
+            }
+        }
+        return missing;
     }
 
     /** Whether a value is kept from being shown; printed tables and data files have {@value #HIDDEN} in its place. */
@@ -169,9 +290,9 @@ public final class Result implements Iterable<Row> {
         if (worked.notes().isEmpty()) {
             return List.of();
         }
-        return worked.notes().getOrDefault(field, java.util.Map.of()).entrySet().stream()
+        return worked.notes().getOrDefault(field, Map.of()).entrySet().stream()
                 .filter(n -> n.getValue().get(row))
-                .map(java.util.Map.Entry::getKey)
+                .map(Map.Entry::getKey)
                 .toList();
     }
 
@@ -187,7 +308,7 @@ public final class Result implements Iterable<Row> {
                 .filter(f -> !without.contains(f.name()))
                 .toList();
         Column[] picked = fields.stream()
-                .map(f -> column(f.name()).take(numbers, numbers.length))
+                .map(f -> values(f.name()).take(numbers, numbers.length))
                 .toArray(Column[]::new);
         Schema shown = new Schema(fields);
         List<ViewColumn> columns =
@@ -229,8 +350,24 @@ public final class Result implements Iterable<Row> {
         OutputFile.write(file, out -> write(out, TextStyle.CSV));
     }
 
+    /**
+     * Writes the shown columns as {@link #writeCsv(Path)} does, in UTF-8; the stream stays open.
+     *
+     * @throws dev.fiesta.problem.MachineException when the stream takes no more
+     */
+    public void writeCsv(OutputStream out) {
+        try {
+            Writer text = new OutputStreamWriter(Given.needed(out, "a stream"), StandardCharsets.UTF_8);
+            write(text, TextStyle.CSV);
+            text.flush();
+        } catch (IOException e) {
+            throw new MachineException("The rows of '" + name + "' cannot be written", e);
+        }
+    }
+
     /** Writes the shown columns as delimited text in some style. */
     public void write(Appendable out, TextStyle style) throws IOException {
+        refuseClosed();
         List<String> fields = view.stream().map(ViewColumn::field).toList();
         int[] shown = fields.stream().mapToInt(schema()::indexOf).toArray();
         CsvWriter head = CsvWriter.part(style);
@@ -263,19 +400,24 @@ public final class Result implements Iterable<Row> {
     @FunctionalInterface
     public interface PartTaker {
         /**
-         * @param columns all fields in the order of the schema; what is hidden is not taken out of them
-         * @param from the first row of them
-         * @param to the row behind the last
+         * @param columns all fields in the order of the schema
+         * @param rows how many they hold
          */
-        void take(Column[] columns, int from, int to) throws IOException;
+        void take(Column[] columns, int rows) throws IOException;
     }
 
     /** Hands all rows over in their order, part by part, so that they need not all be in memory. */
     public void eachPart(PartTaker taker) throws IOException {
-        record Part(Column[] columns, int from, int to) {}
+        refuseClosed();
+        record Part(Column[] columns, int rows) {}
         worked.eachPart(
-                (columns, from, to, before) -> new Part(columns, from, to),
-                part -> taker.take(part.columns(), part.from(), part.to()));
+                (columns, from, to, before) -> {
+                    Column[] part = Arrays.stream(columns)
+                            .map(c -> c.range(from, to - from))
+                            .toArray(Column[]::new);
+                    return new Part(withoutHidden(part, before, to - from), to - from);
+                },
+                part -> taker.take(part.columns(), part.rows()));
     }
 
     /** How many totals stand before those of a row. */

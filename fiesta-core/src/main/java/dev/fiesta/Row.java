@@ -1,7 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.value.Column;
+import dev.fiesta.value.Cells;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -28,7 +28,7 @@ public final class Row {
      * @throws RequestException when there is no such field
      */
     public @Nullable Object get(String field) {
-        Column column = result.column(field);
+        Cells column = result.column(field);
         return column.get(number);
     }
 

@@ -21,8 +21,6 @@ import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.Surveyor;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
-import dev.fiesta.value.Type;
-import java.math.BigDecimal;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -41,10 +39,15 @@ public final class Table {
         private final String name;
         private final Supplier<Source> opener;
         private final Supplier<FilesSeen> files;
+        /** Whether the records are asked for again by every run. */
+        private final boolean again;
+
         private @Nullable Source source;
         private @Nullable FilesSeen seen;
+        private boolean used;
 
-        Root(String name, Supplier<Source> opener, Supplier<FilesSeen> files) {
+        Root(String name, Supplier<Source> opener, Supplier<FilesSeen> files, boolean again) {
+            this.again = again;
             this.name = name;
             this.opener = opener;
             this.files = files;
@@ -68,10 +71,11 @@ public final class Table {
 
         /** Forgets what was known of files that have changed since; whether that was so. */
         synchronized boolean refresh() {
-            boolean changed = seen != null && !files.get().isSame(seen);
+            boolean changed = again && used || seen != null && !files.get().isSame(seen);
             if (changed) {
                 source = null;
             }
+            used = true;
             return changed;
         }
 
@@ -86,7 +90,10 @@ public final class Table {
     private final @Nullable Root root;
     private final @Nullable Table from;
     private final String clauses;
-    private final Map<String, ?> parameters;
+    private final Map<String, Parameters.Value> parameters;
+    /** The names that values have among the parameters, by those that the next texts call them by. */
+    private final Map<String, String> names;
+
     private final Map<String, Table> others;
     private @Nullable TablePlan plan;
     /** What the last clause leaves, for the next one to be settled over. */
@@ -99,45 +106,90 @@ public final class Table {
             @Nullable Root root,
             @Nullable Table from,
             String clauses,
-            Map<String, ?> parameters,
+            Map<String, Parameters.Value> parameters,
+            Map<String, String> names,
             Map<String, Table> others) {
         this.fiesta = fiesta;
         this.root = root;
         this.from = from;
         this.clauses = clauses;
         this.parameters = parameters;
+        this.names = names;
         this.others = others;
     }
 
     /** @param files looks at the files of the source, none where it has none */
     static Table of(Fiesta fiesta, String name, Supplier<Source> opener, Supplier<FilesSeen> files) {
-        return new Table(fiesta, new Root(name, opener, files), null, "", Map.of(), Map.of());
+        return new Table(fiesta, new Root(name, opener, files, false), null, "", Map.of(), Map.of(), Map.of());
     }
 
-    /** Any clauses of the language, as a brief has them. */
+    /** @param opener asked again for every run */
+    static Table ofRows(Fiesta fiesta, Supplier<Source> opener) {
+        return new Table(
+                fiesta, new Root("records", opener, FilesSeen::none, true), null, "", Map.of(), Map.of(), Map.of());
+    }
+
+    /**
+     * Any clauses of the language, as a brief has them.
+     *
+     * @param text one clause or several; unlike those of the other methods it is taken as it is, so it is no place for texts from outside
+     * @return the table that they leave
+     * @throws BriefException when they cannot be right
+     */
     public Table then(String text) {
         return then(text, Map.of());
     }
 
-    /** Any clauses, with values for the parameters ({@code :name}) in them. */
+    /**
+     * Any clauses, with values for the parameters ({@code :name}) in them.
+     *
+     * @param values as for {@link #set}; they are known in this text only
+     */
     public Table then(String text, Map<String, ?> values) {
-        return next(text, values, Map.of());
+        return next(Given.needed(text, "a text of clauses"), Given.values(values), Map.of());
+    }
+
+    /**
+     * Gives a parameter a value, which clauses that follow may name as {@code :name}. A value never becomes a text of the language, so it
+     * may come from anywhere.
+     *
+     * @param name without the colon
+     * @param value a whole number, {@code BigDecimal}, {@code double}, {@code String}, {@code boolean}, an enum, a {@code UUID}, an object of
+     *     {@code java.time}, an {@code Optional} of one, null for a missing one, or a list, set or array of them, which stands behind {@code in}
+     * @throws RequestException when it is of another class
+     */
+    public Table set(String name, @Nullable Object value) {
+        String named = Given.needed(name, "the name of a parameter");
+        Table next = new Table(
+                fiesta, root, from, clauses, new LinkedHashMap<>(parameters), new LinkedHashMap<>(names), others);
+        next.near = near;
+        next.seen = seen;
+        next.names.put(named, next.own(named, Given.value(named, value)));
+        return next;
+    }
+
+    /** The name under which a value is kept: its own, or another where that is taken by another value. */
+    private String own(String name, Parameters.Value value) {
+        String own = name;
+        for (int number = 2; parameters.containsKey(own) && !parameters.get(own).equals(value); number++) {
+            own = name + "_" + number;
+        }
+        parameters.put(own, value);
+        return own;
     }
 
     /** The clauses so far and one text more; they are one table, so that totals know what was grouped. */
-    private Table next(String text, Map<String, ?> values, Map<String, Table> named) {
-        Map<String, Object> all = new LinkedHashMap<>(parameters);
-        values.forEach((name, value) -> {
-            Object before = all.put(name, value);
-            if (before != null && !before.equals(value)) {
-                throw new RequestException(
-                        "the parameter '" + name + "' has the value " + before + " already; name the second otherwise");
-            }
-        });
+    private Table next(String written, Map<String, Parameters.Value> values, Map<String, Table> named) {
         Map<String, Table> tables = new LinkedHashMap<>(others);
         tables.putAll(named);
+        Map<String, Parameters.Value> all = values.isEmpty() ? parameters : new LinkedHashMap<>(parameters);
+        Table known = new Table(fiesta, null, null, "", all, names, tables);
+        Map<String, String> called = new HashMap<>(names);
+        values.forEach((name, value) -> called.put(name, known.own(name, value)));
+        called.entrySet().removeIf(e -> e.getKey().equals(e.getValue()));
+        String text = called.isEmpty() ? written : Parser.withParameters(new BriefText("clauses", written), called);
         String joined = clauses.isEmpty() ? text : clauses + "\n" + text;
-        Table next = new Table(fiesta, null, from == null ? this : from, joined, all, tables);
+        Table next = new Table(fiesta, null, from == null ? this : from, joined, all, names, tables);
         next.near = near && isNear(text);
         next.seen = next.near ? step(text, all) : null;
         if (next.seen == null) {
@@ -150,12 +202,17 @@ public final class Table {
      * The clauses of a text settled over what the clauses before leave, so that a long chain of calls need not settle all of them at
      * each. Null where a clause may look further back than its rows, or is wrong: then all are settled together, as in a brief.
      */
-    private @Nullable TablePlan step(String text, Map<String, ?> values) {
+    private @Nullable TablePlan step(String text, Map<String, Parameters.Value> values) {
         BriefText named = new BriefText("clauses", text);
         try {
             TablePlan below = seen == null ? plan() : seen;
             return Planner.extend(
-                    below, named, Parser.clauses(named), typed(values), CalendarSettings.NORMAL, Map.of());
+                    below,
+                    named,
+                    Parser.clauses(named),
+                    new Parameters(values, fiesta.functionsDefined()),
+                    CalendarSettings.NORMAL,
+                    Map.of());
         } catch (BriefException e) {
             return null;
         }
@@ -173,35 +230,71 @@ public final class Table {
 
     private Table withOther(Table other, java.util.function.UnaryOperator<String> text) {
         String name = "other" + (others.size() + 1);
-        return next(text.apply(name), Map.of(), Map.of(name, other));
+        return next(text.apply(name), Map.of(), Map.of(name, Given.needed(other, "another table")));
     }
 
-    /** Keeps the rows, records or groups, for which a condition is true. */
+    /**
+     * Keeps the rows, records or groups, for which a condition is true.
+     *
+     * @param condition one condition, such as {@code amount > 0 and site = 'Quay'}
+     * @return the table of these rows
+     * @throws BriefException when it cannot be right, or goes on into another clause
+     */
     public Table only(String condition) {
-        return then("only " + condition);
+        return then(ClauseText.whole("only", condition));
     }
 
-    /** As {@link #only(String)}, with values for the parameters in it. */
+    /**
+     * As {@link #only(String)}, with values for the parameters in it.
+     *
+     * @param values as for {@link #set}
+     */
     public Table only(String condition, Map<String, ?> values) {
-        return then("only " + condition, values);
+        return then(ClauseText.whole("only", condition), values);
     }
 
-    /** Further fields, each {@code name = expression}. */
+    /**
+     * Further fields.
+     *
+     * @param fields each {@code name = expression}
+     */
     public Table add(String... fields) {
-        return then("add " + String.join(", ", fields));
+        return then(ClauseText.of("add", fields));
     }
 
-    /** Groups by keys: fields, or {@code name = expression}; {@code "all"} makes one group. */
+    /**
+     * As {@link #add(String...)}, with values for the parameters in them.
+     *
+     * @param values as for {@link #set}
+     */
+    public Table add(Map<String, ?> values, String... fields) {
+        return then(ClauseText.of("add", fields), values);
+    }
+
+    /**
+     * Groups by keys.
+     *
+     * @param keys each a field or {@code name = expression}; {@code "all"} alone makes one group
+     * @return the groups, which still have to be told what they give
+     */
     public Groups per(String... keys) {
-        return new Groups(this, "per " + String.join(", ", keys));
+        return new Groups(this, ClauseText.of("per", keys));
     }
 
-    /** Puts rows in order, each key with {@code desc} behind it if wanted. */
+    /**
+     * Puts rows in order.
+     *
+     * @param keys each a field or an expression, with {@code desc} behind it if wanted
+     */
     public Table sort(String... keys) {
-        return then("sort " + String.join(", ", keys));
+        return then(ClauseText.of("sort", keys));
     }
 
-    /** Keeps the first rows as they stand. */
+    /**
+     * Keeps the first rows as they stand.
+     *
+     * @param rows at least 1
+     */
     public Table first(int rows) {
         return then("first " + rows);
     }
@@ -209,58 +302,76 @@ public final class Table {
     /**
      * Keeps the first rows along an order.
      *
+     * @param rows at least 1
      * @param how what stands behind the number in a brief: {@code within site along takings desc rest as 'Rest'}
      */
     public Table first(int rows, String how) {
-        return then("first " + rows + " " + how);
+        return then(ClauseText.whole("first " + rows, how));
     }
 
-    /** Adds a total row to groups, and subtotals for the first keys where they are named. */
+    /**
+     * Adds a total row to groups.
+     *
+     * @param by the first keys, for subtotals
+     */
     public Table totals(String... by) {
-        return then("totals" + (by.length == 0 ? "" : " by " + String.join(", ", by)));
+        return then(by != null && by.length == 0 ? "totals" : ClauseText.of("totals by", by));
     }
 
-    /** Keeps the first row of each combination of some fields, of all where none is named. */
+    /**
+     * Keeps the first row of each combination of some fields.
+     *
+     * @param fields all, where none is named
+     */
     public Table distinct(String... fields) {
-        return then("distinct " + String.join(", ", fields));
+        return then(ClauseText.of("distinct", fields));
     }
 
     /**
      * Adds rows for the periods that have none.
      *
+     * @param field the field that has gaps
      * @param how what stands behind the field in a brief: {@code every 1 week within site with 0}; may be empty
      */
     public Table gapless(String field, String how) {
-        return then("gapless " + field + " " + how);
+        return then(ClauseText.whole("gapless " + ClauseText.fields(field), how));
     }
 
     /**
      * Fills missing values of a field with those known before or after.
      *
+     * @param field the field that has gaps
      * @param how what stands behind the field in a brief: {@code within item along day from before at most 2}
      */
     public Table fill(String field, String how) {
-        return then("fill " + field + " " + how);
+        return then(ClauseText.whole("fill " + ClauseText.fields(field), how));
     }
 
     /**
      * Makes a row of each of some fields.
      *
+     * @param fields their names
      * @param name the field that gets their names
      * @param value the field that gets their values
      */
     public Table turn(List<String> fields, String name, String value) {
-        return then("turn " + String.join(", ", fields) + " into " + name + ", " + value);
+        String turned =
+                ClauseText.fields(Given.needed(fields, "a list of fields").toArray(String[]::new));
+        return then("turn " + turned + " into " + ClauseText.fields(name) + ", " + ClauseText.fields(value));
     }
 
-    /** Gives fields other names, each {@code old as new}. */
+    /**
+     * Gives fields other names.
+     *
+     * @param names each {@code old as new}
+     */
     public Table rename(String... names) {
-        return then("rename " + String.join(", ", names));
+        return then(ClauseText.of("rename", names));
     }
 
     /** Takes fields away. */
     public Table drop(String... fields) {
-        return then("drop " + String.join(", ", fields));
+        return then(ClauseText.of("drop", fields));
     }
 
     /**
@@ -269,7 +380,7 @@ public final class Table {
      * @param how many and which, as in a brief: {@code 100}, {@code 5 percent within site seed 3}
      */
     public Table sample(String how) {
-        return then("sample " + how);
+        return then(ClauseText.whole("sample", how));
     }
 
     /** Puts rows in an order by chance, the same each time for the same seed. */
@@ -284,17 +395,26 @@ public final class Table {
      * @throws dev.fiesta.problem.CheckException when run, with the first rows for which it does not hold
      */
     public Table check(String what) {
-        return then("check " + what);
+        return then(ClauseText.whole("check", what));
     }
 
-    /** Keeps figures of groups from being shown where a condition is true. */
+    /**
+     * Keeps figures of groups from being shown where a condition is true.
+     *
+     * @param where the condition
+     * @param figures their names
+     */
     public Table hide(String where, String... figures) {
-        return then("hide " + String.join(", ", figures) + " where " + where);
+        return then(ClauseText.whole("hide " + ClauseText.fields(figures) + " where", where));
     }
 
-    /** Shows only these columns, each with title and format if wanted. */
+    /**
+     * Shows only these columns.
+     *
+     * @param columns each a field, with title and format if wanted: {@code takings 'Takings' money}
+     */
     public Table columns(String... columns) {
-        return then("columns " + String.join(", ", columns));
+        return then(ClauseText.of("columns", columns));
     }
 
     /**
@@ -304,12 +424,12 @@ public final class Table {
      * @param how what stands behind the table in a brief: {@code on stall bring kind, pitch required}
      */
     public Table match(Table other, String how) {
-        return withOther(other, name -> "match " + name + " " + how);
+        return withOther(other, name -> ClauseText.whole("match " + name, how));
     }
 
     /** As {@link #match}, but with a row for every match: the explicit form that multiplies rows. */
     public Table matchEach(Table other, String how) {
-        return withOther(other, name -> "match each " + name + " " + how);
+        return withOther(other, name -> ClauseText.whole("match each " + name, how));
     }
 
     /** The rows of another table below, columns met by name. */
@@ -321,10 +441,11 @@ public final class Table {
      * Adds rows for the values of a field that another table has and this one lacks.
      *
      * @param other the table that has the values, in a field of the same name
+     * @param field the name of the field
      * @param how what stands behind the table in a brief, for instance {@code with 0}; may be empty
      */
     public Table gapless(Table other, String field, String how) {
-        return withOther(other, name -> "gapless " + field + " from " + name + " " + how);
+        return withOther(other, name -> ClauseText.whole("gapless " + ClauseText.fields(field) + " from " + name, how));
     }
 
     /**
@@ -337,9 +458,7 @@ public final class Table {
             refresh();
             return Surveyor.survey(root.source(), fiesta.threads());
         }
-        Result result = run();
-        Column[] columns = result.schema().names().stream().map(result::column).toArray(Column[]::new);
-        return Surveyor.survey(RecordSource.of(result.schema(), columns, result.rows()), fiesta.threads());
+        return Surveyor.survey(asSource(), fiesta.threads());
     }
 
     /** The fields. */
@@ -347,18 +466,35 @@ public final class Table {
         return plan().schema();
     }
 
-    /** Works the table out. */
+    /**
+     * Works the table out.
+     *
+     * @return its rows, which do not change any more
+     * @throws dev.fiesta.problem.DataException when the data is wrong
+     * @throws dev.fiesta.problem.CheckException when a check does not hold
+     * @throws dev.fiesta.problem.MachineException when the machine fails: a full disk, no memory left
+     * @throws Interrupted when the thread is interrupted
+     */
     public Result run() {
-        return run(plan -> plan);
+        return run(RunOptions.usual());
+    }
+
+    /**
+     * As {@link #run()}, with a timeout, a cancellation or a listener of its own.
+     *
+     * @throws Interrupted also when the options stop it
+     */
+    public Result run(RunOptions options) {
+        return run(plan -> plan, options);
     }
 
     /** Works out what {@code columns} shows of the table: the result has no other fields, and they are not read for it. */
     public Result runShown() {
-        return run(TablePlan::shownOnly);
+        return run(TablePlan::shownOnly, RunOptions.usual());
     }
 
-    private Result run(UnaryOperator<TablePlan> wanted) {
-        return widening((engine, notices) -> {
+    private Result run(UnaryOperator<TablePlan> wanted, RunOptions options) {
+        return widening(options, (engine, notices) -> {
             TablePlan target = wanted.apply(plan());
             Worked worked =
                     java.util.Objects.requireNonNull(engine.run(List.of(target)).get(target));
@@ -373,11 +509,16 @@ public final class Table {
      */
     public List<StepLook> steps(int rows) {
         List<Clause> all = Parser.clauses(new BriefText("clauses", clauses));
-        Table below = java.util.Objects.requireNonNull(from, "a table without clauses has no steps");
-        return widening((engine, notices) ->
-                StepLooks.of(plan(), i -> extended(below, all.subList(0, i)), rows, engine).stream()
-                        .map(StepLook::withoutLine)
-                        .toList());
+        if (from == null) {
+            throw new RequestException("a table without clauses has no steps");
+        }
+        Table below = from;
+        return widening(
+                RunOptions.usual(),
+                (engine, notices) ->
+                        StepLooks.of(plan(), i -> extended(below, all.subList(0, i)), rows, engine).stream()
+                                .map(StepLook::withoutLine)
+                                .toList());
     }
 
     private interface Work<T> {
@@ -385,17 +526,21 @@ public final class Table {
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */
-    private <T> T widening(Work<T> work) {
-        refresh();
-        return fiesta.within(resources -> Attempts.run(
-                (notices, given) -> {
-                    Map<String, Source> sources = new HashMap<>();
-                    sources(sources);
-                    return work.with(new Engine(sources, notices, given), notices);
-                },
-                resources,
-                this::widen,
-                this::refuseChange));
+    private <T> T widening(RunOptions options, Work<T> work) {
+        return fiesta.stopping(options, () -> {
+            refresh();
+            return fiesta.within(
+                    options,
+                    resources -> Attempts.run(
+                            (notices, given) -> {
+                                Map<String, Source> sources = new HashMap<>();
+                                sources(sources);
+                                return work.with(new Engine(sources, notices, given), notices);
+                            },
+                            resources,
+                            this::widen,
+                            this::refuseChange));
+        });
     }
 
     static Result result(TablePlan plan, Worked worked, Notices notices, List<Timing> timings) {
@@ -410,6 +555,26 @@ public final class Table {
     private static boolean isKey(TablePlan plan, String field) {
         List<String> keys = plan.levels().keys();
         return keys != null && keys.contains(field);
+    }
+
+    /** Its records as those of an input: of a table without clauses they are its own, others are worked out. */
+    Source asSource() {
+        if (root != null) {
+            root.refresh();
+            return root.source();
+        }
+        Result result = run();
+        Column[] columns = result.schema().names().stream().map(result::values).toArray(Column[]::new);
+        return RecordSource.of(result.schema(), columns, result.rows());
+    }
+
+    /** Whether its records are to be asked for again by every run. */
+    boolean isAskedAgain() {
+        return root == null || root.again;
+    }
+
+    FilesSeen filesSeen() {
+        return root == null ? FilesSeen.none() : root.files.get();
     }
 
     private String rootName() {
@@ -484,54 +649,12 @@ public final class Table {
         BriefText text = new BriefText("clauses", clauses);
         Map<String, TablePlan> named = new LinkedHashMap<>();
         others.forEach((name, table) -> named.put(name, table.plan()));
-        return Planner.extend(below.plan(), text, parsed, typed(parameters), CalendarSettings.NORMAL, named);
-    }
-
-    private static Parameters typed(Map<String, ?> values) {
-        Map<String, Parameters.Value> typed = new HashMap<>();
-        values.forEach((name, value) -> typed.put(name, value(name, value)));
-        return new Parameters(typed);
-    }
-
-    private static Parameters.Value value(String name, Object value) {
-        if (value instanceof List<?> list) {
-            List<Parameters.Value> items =
-                    list.stream().map(v -> value(name, v)).toList();
-            Type type = items.isEmpty() ? Type.EMPTY : items.get(0).type();
-            return new Parameters.Value(
-                    type,
-                    true,
-                    items.stream()
-                            .map(i -> java.util.Objects.requireNonNull(i.single()))
-                            .toList());
-        }
-        Object held = value instanceof Integer n ? (Object) n.longValue() : value;
-        return new Parameters.Value(type(name, held), false, List.of(held));
-    }
-
-    private static Type type(String name, Object value) {
-        if (value instanceof Long) {
-            return Type.INTEGER;
-        }
-        if (value instanceof BigDecimal decimal) {
-            return Type.decimal(Math.max(0, decimal.scale()));
-        }
-        if (value instanceof Double) {
-            return Type.REAL;
-        }
-        if (value instanceof String) {
-            return Type.TEXT;
-        }
-        if (value instanceof java.time.LocalDate) {
-            return Type.DATE;
-        }
-        if (value instanceof java.time.LocalDateTime) {
-            return Type.DATETIME;
-        }
-        if (value instanceof Boolean) {
-            return Type.TRUTH;
-        }
-        throw new RequestException(
-                "the parameter '" + name + "' cannot be " + value.getClass().getName());
+        return Planner.extend(
+                below.plan(),
+                text,
+                parsed,
+                new Parameters(parameters, fiesta.functionsDefined()),
+                CalendarSettings.NORMAL,
+                named);
     }
 }

@@ -46,11 +46,12 @@ public final class Tables {
     /** A brief and the folder where its relative paths start. */
     public record Placed(BriefTree brief, Path folder) {}
 
-    Tables(Fiesta fiesta, List<Placed> placed, Map<String, ?> given) {
+    /** @param rows inputs that do not come from what the briefs say, by name */
+    Tables(Fiesta fiesta, List<Placed> placed, Map<String, ?> given, Map<String, Table> rows) {
         this.fiesta = fiesta;
         this.briefs = placed.stream().map(Placed::brief).toList();
-        this.parameters = ParameterValues.of(briefs, given);
-        this.inputs = Inputs.open(fiesta, placed, this::fill, parameters);
+        this.parameters = ParameterValues.of(briefs, given, fiesta.functionsDefined());
+        this.inputs = Inputs.open(fiesta, placed, this::fill, parameters, rows);
         this.apart = "";
         plans();
     }
@@ -58,7 +59,7 @@ public final class Tables {
     private Tables(Tables like, Map<String, ?> given, String apart) {
         this.fiesta = like.fiesta;
         this.briefs = like.briefs;
-        this.parameters = ParameterValues.of(briefs, given);
+        this.parameters = ParameterValues.of(briefs, given, fiesta.functionsDefined());
         this.inputs = like.inputs;
         this.apart = apart;
         plans();
@@ -205,7 +206,12 @@ public final class Tables {
 
     /** As {@link #run}, with what was counted on the way. */
     public Outcome runCounted(List<String> wanted) {
-        return runTogether(List.of(this), wanted).get(0);
+        return runCounted(wanted, RunOptions.usual());
+    }
+
+    /** As {@link #runCounted(List)}, with a timeout, a cancellation or a listener of its own. */
+    public Outcome runCounted(List<String> wanted, RunOptions options) {
+        return runTogether(List.of(this), wanted, options).get(0);
     }
 
     /**
@@ -215,9 +221,13 @@ public final class Tables {
      * @return for each what its run did; what was counted is counted for all together
      */
     public static List<Outcome> runTogether(List<Tables> all, List<String> wanted) {
+        return runTogether(all, wanted, RunOptions.usual());
+    }
+
+    private static List<Outcome> runTogether(List<Tables> all, List<String> wanted, RunOptions options) {
         Tables first = all.get(0);
         synchronized (first) {
-            return first.widening((notices, resources) -> {
+            return first.widening(options, (notices, resources) -> {
                 List<TablePlan> targets = new ArrayList<>();
                 all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
                 Map<TablePlan, Worked> worked = new Engine(first.inputs.sources(), notices, resources).run(targets);
@@ -447,16 +457,24 @@ public final class Tables {
 
     /** Works something out; where an input turns out to need wider types, again with those. */
     private <T> T widening(BiFunction<Notices, Resources, T> work) {
-        inputs.refresh();
-        return fiesta.within(resources -> Attempts.run(
-                (notices, given) -> {
-                    inputs.judge(Engine.uses(plans().values()));
-                    T done = work.apply(notices, given);
-                    inputs.tellAsides(notices);
-                    return done;
-                },
-                resources,
-                inputs::widen,
-                inputs::refuseChange));
+        return widening(RunOptions.usual(), work);
+    }
+
+    private <T> T widening(RunOptions options, BiFunction<Notices, Resources, T> work) {
+        return fiesta.stopping(options, () -> {
+            inputs.refresh();
+            return fiesta.within(
+                    options,
+                    resources -> Attempts.run(
+                            (notices, given) -> {
+                                inputs.judge(Engine.uses(plans().values()));
+                                T done = work.apply(notices, given);
+                                inputs.tellAsides(notices);
+                                return done;
+                            },
+                            resources,
+                            inputs::widen,
+                            inputs::refuseChange));
+        });
     }
 }

@@ -34,9 +34,7 @@ class ParametersTest {
     }
 
     private Tables tables(String text, Map<String, ?> given) {
-        try (Fiesta fiesta = Fiesta.open()) {
-            return fiesta.tables(Parser.brief(new BriefText("t.brief", text)), folder, given);
-        }
+        return Fiesta.open().tables(Parser.brief(new BriefText("t.brief", text)), folder, given);
     }
 
     private List<String> sites(String parameter, String condition, Map<String, ?> given) {

@@ -1,13 +1,14 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Behind;
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
+import dev.fiesta.report.Reporting;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -93,7 +94,7 @@ final class BehindCommand implements Callable<Integer> {
         }
         Brief brief = wanted.brief();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            Tables tables = brief.check(fiesta);
+            Tables tables = Reporting.of(brief).check(fiesta);
             Behind.Part part = total ? Behind.Part.TOTAL : rest ? Behind.Part.REST : Behind.Part.ROW;
             if (figure != null) {
                 show(tables.frame(table, row, figure), brief);

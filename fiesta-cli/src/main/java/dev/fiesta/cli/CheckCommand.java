@@ -1,8 +1,9 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
-import dev.fiesta.report.Brief;
+import dev.fiesta.report.Reporting;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -28,7 +29,7 @@ final class CheckCommand implements Callable<Integer> {
     public Integer call() {
         Brief brief = wanted.brief();
         try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {
-            Tables tables = brief.check(fiesta);
+            Tables tables = Reporting.of(brief).check(fiesta);
             if (!speaking.quiet) {
                 spec.commandLine()
                         .getOut()

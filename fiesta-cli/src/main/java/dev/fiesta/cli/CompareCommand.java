@@ -1,16 +1,17 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Moved;
 import dev.fiesta.output.OutputFile;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.Compared;
 import dev.fiesta.report.Comparison;
 import dev.fiesta.report.ComparisonView;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.MovedView;
+import dev.fiesta.report.Reporting;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -190,7 +191,8 @@ final class CompareCommand implements Callable<Integer> {
         for (Map.Entry<String, String> value : set.entrySet()) {
             brief = brief.set(value.getKey(), value.getValue());
         }
-        return Moved.within(brief.check(fiesta).side(ofTable, ofFigure), period, between.get(0), between.get(1));
+        return Moved.within(
+                Reporting.of(brief).check(fiesta).side(ofTable, ofFigure), period, between.get(0), between.get(1));
     }
 
     private void write(Moved moved, MovedView view, Appendable to) throws IOException {

@@ -1,9 +1,9 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.examples.Ribera;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
 import java.io.IOException;
@@ -46,7 +46,7 @@ final class DemoCommand implements Callable<Integer> {
         Path file = folder.resolve("takings.brief");
         Brief brief = Brief.read(file);
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
-            Report report = brief.run(fiesta);
+            Report report = Report.of(brief, fiesta);
             common.tell(report.results().values(), spec.commandLine().getErr());
             List<Path> written = report.writeTo(folder, Format.HTML);
             report.print(Window.terminal(brief.locale(), common.colour, -1), out);

@@ -3,7 +3,6 @@ package dev.fiesta.cli;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.output.OutputFile;
-import dev.fiesta.report.BriefFile;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -35,7 +34,7 @@ final class FormatCommand implements Callable<Integer> {
         PrintWriter out = spec.commandLine().getOut();
         boolean differs = false;
         for (Path file : files) {
-            String text = BriefFile.read(file);
+            String text = BriefText.read(file).text();
             String laidOut = Parser.layOut(new BriefText(file.getFileName().toString(), text));
             if (laidOut.equals(text)) {
                 continue;

@@ -1,8 +1,8 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.report.Brief;
 import java.util.List;
 
 /** A brief once for each value of a parameter. */

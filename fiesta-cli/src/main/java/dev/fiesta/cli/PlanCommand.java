@@ -3,7 +3,7 @@ package dev.fiesta.cli;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
 import dev.fiesta.progress.Explained;
-import dev.fiesta.report.Brief;
+import dev.fiesta.report.Reporting;
 import dev.fiesta.report.Terminal;
 import dev.fiesta.source.Paths;
 import dev.fiesta.value.Field;
@@ -34,7 +34,7 @@ final class PlanCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Brief brief = wanted.brief();
+        Reporting brief = Reporting.of(wanted.brief());
         PrintWriter out = spec.commandLine().getOut();
         Terminal terminal = Window.terminal("en-IE", speaking.colour, 0);
         try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {

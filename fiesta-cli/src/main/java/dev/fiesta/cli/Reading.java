@@ -2,7 +2,6 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Table;
-import java.nio.file.Path;
 import java.util.List;
 import picocli.CommandLine.Option;
 
@@ -25,6 +24,6 @@ final class Reading {
 
     /** @param more options behind those that were told */
     Table table(Fiesta fiesta, List<String> files, String more) {
-        return fiesta.read(files.stream().map(Path::of).toList(), options + "\n" + more);
+        return fiesta.readAll(files, options + "\n" + more);
     }
 }

@@ -1,5 +1,6 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.StepLook;
@@ -9,10 +10,10 @@ import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.DataFile;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
+import dev.fiesta.report.Reporting;
 import dev.fiesta.report.RunRecord;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
@@ -129,10 +130,10 @@ final class RunCommand implements Callable<Integer> {
             List<Brief> briefs =
                     each == null ? List.of(brief) : new Parts(brief, each, wanted.values(each)).briefs(fiesta);
             if (each != null && !brief.choosesFiles(each)) {
-                run(briefs, fiesta, formats, files);
+                run(briefs.stream().map(Reporting::of).toList(), fiesta, formats, files);
             } else {
                 for (Brief one : briefs) {
-                    run(List.of(one), fiesta, formats, files);
+                    run(List.of(Reporting.of(one)), fiesta, formats, files);
                 }
             }
         }
@@ -149,20 +150,21 @@ final class RunCommand implements Callable<Integer> {
     }
 
     /** Runs briefs that differ in a parameter only, over inputs that are read once. */
-    private void run(List<Brief> briefs, Fiesta fiesta, List<Format> formats, List<Format> files) throws IOException {
+    private void run(List<Reporting> briefs, Fiesta fiesta, List<Format> formats, List<Format> files)
+            throws IOException {
         Instant started = Instant.now();
         List<Tables> checked = new ArrayList<>();
-        for (Brief brief : briefs) {
+        for (Reporting brief : briefs) {
             checked.add(checked.isEmpty() ? brief.check(fiesta) : brief.check(checked.get(0), checked.size()));
         }
-        Brief first = briefs.get(0);
+        Reporting first = briefs.get(0);
         if (steps) {
             showSteps(first, checked.get(0), spec.commandLine().getOut());
             return;
         }
         List<Report> reports;
         try {
-            reports = Brief.runTogether(briefs, checked, wanted(first, checked.get(0), formats));
+            reports = Reporting.runTogether(briefs, checked, wanted(first, checked.get(0), formats));
         } catch (CheckException e) {
             if (out != null) {
                 try (OutputFolder folder = OutputFolder.open(folder(checked.get(0)))) {
@@ -175,7 +177,7 @@ final class RunCommand implements Callable<Integer> {
         }
         if (briefs.size() > 1 && hasCounts(reports.get(0))) {
             // What was counted and checked is that of all together, and a reader of one shall see only his own.
-            for (Brief one : briefs) {
+            for (Reporting one : briefs) {
                 run(List.of(one), fiesta, formats, files);
             }
             return;
@@ -198,8 +200,14 @@ final class RunCommand implements Callable<Integer> {
     }
 
     private void write(
-            Brief brief, Report report, Tables checked, Instant started, List<Format> formats, List<Format> files)
+            Reporting reporting,
+            Report report,
+            Tables checked,
+            Instant started,
+            List<Format> formats,
+            List<Format> files)
             throws IOException {
+        Brief brief = reporting.brief();
         PrintWriter to = spec.commandLine().getOut();
         if (out == null) {
             intoDatabase(brief, report);
@@ -207,7 +215,7 @@ final class RunCommand implements Callable<Integer> {
             Path place = folder(checked);
             try (OutputFolder folder = OutputFolder.open(place)) {
                 report.writeTo(folder, files, guard);
-                brief.record(report, folder, started, !noTables);
+                reporting.record(report, folder, started, !noTables);
                 List<String> written = folder.names();
                 intoDatabase(brief, report);
                 folder.finish();
@@ -235,17 +243,17 @@ final class RunCommand implements Callable<Integer> {
         return folder.resolve(FileNames.of(value));
     }
 
-    private void showSteps(Brief brief, Tables all, PrintWriter to) {
+    private void showSteps(Reporting reporting, Tables all, PrintWriter to) {
         for (String table : tables.isEmpty() ? all.names() : tables) {
             List<StepLook> looks = all.steps(table, FIRST_ROWS);
             common.endProgress();
-            Window.terminal(brief.locale(), common.colour, 0).steps(looks, to);
+            Window.terminal(reporting.brief().locale(), common.colour, 0).steps(looks, to);
         }
     }
 
-    private List<String> wanted(Brief brief, Tables checked, List<Format> formats) {
+    private List<String> wanted(Reporting brief, Tables checked, List<Format> formats) {
         if (!tables.isEmpty()) {
-            Brief.refuseUnknown(checked, tables);
+            Reporting.refuseUnknown(checked, tables);
             return tables;
         }
         boolean all = formats.stream().anyMatch(Format::isData) && out != null;

@@ -1,6 +1,6 @@
 package dev.fiesta.cli;
 
-import dev.fiesta.report.Brief;
+import dev.fiesta.Brief;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;

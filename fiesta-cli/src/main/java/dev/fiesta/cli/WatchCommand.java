@@ -3,10 +3,10 @@ package dev.fiesta.cli;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
 import dev.fiesta.problem.FiestaException;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.Changes;
 import dev.fiesta.report.ComparisonView;
 import dev.fiesta.report.Report;
+import dev.fiesta.report.Reporting;
 import java.io.PrintWriter;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -55,7 +55,7 @@ final class WatchCommand implements Callable<Integer> {
 
     private void run(Changes changes, PrintWriter out, PrintWriter err) {
         try (Fiesta fiesta = common.open(err)) {
-            Brief brief = wanted.brief();
+            Reporting brief = Reporting.of(wanted.brief());
             Tables tables = brief.check(fiesta);
             changes.watch(tables);
             Report report = brief.run(tables, brief.wanted(tables));
@@ -65,7 +65,7 @@ final class WatchCommand implements Callable<Integer> {
             if (again) {
                 new ComparisonView(moved).print(out, Window.size(common.colour).coloured());
             } else {
-                report.print(Window.terminal(brief.locale(), common.colour, rows.most), out);
+                report.print(Window.terminal(brief.brief().locale(), common.colour, rows.most), out);
             }
             err.println("Waiting for a change; Ctrl-C ends it.");
         } catch (FiestaException e) {

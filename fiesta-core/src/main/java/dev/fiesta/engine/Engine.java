@@ -96,11 +96,14 @@ public final class Engine {
             boolean inFile = false;
             for (TablePlan table : wanted) {
                 Stored rows = stored(table);
-                inFile |= rows instanceof FileRows;
                 Worked laidOut = crossed.get(table);
-                results.put(
-                        table,
-                        laidOut != null ? laidOut : Worked.of(table, rows, totals.get(table), resources.threads()));
+                Worked worked =
+                        laidOut != null ? laidOut : Worked.of(table, rows, totals.get(table), resources.threads());
+                if (worked.isInFile()) {
+                    inFile = true;
+                    worked.closeBy(memory);
+                }
+                results.put(table, worked);
             }
             if (!inFile) {
                 memory.discard();

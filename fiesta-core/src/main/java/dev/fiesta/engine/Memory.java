@@ -2,6 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.problem.MachineException;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.LongSupplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,13 +16,26 @@ public final class Memory {
     private static final int MOST_ROWS = 1 << 13;
 
     private final long limit;
+    /** What all that is held may come to now, where that changes. */
+    private final LongSupplier now;
+
     private final AtomicLong used = new AtomicLong();
     private final AtomicLong peak = new AtomicLong();
     private @Nullable Scratch scratch;
+    private int kept;
 
     /** @param limit in bytes */
     public Memory(long limit) {
+        this(limit, () -> limit);
+    }
+
+    /**
+     * @param limit in bytes, by which is settled how things are done
+     * @param now the most that may be held while others run, asked whenever more is to be held
+     */
+    Memory(long limit, LongSupplier now) {
         this.limit = limit;
+        this.now = now;
     }
 
     /** A quarter of what the virtual machine may take. */
@@ -40,9 +54,9 @@ public final class Memory {
 
     /** Notes that so many bytes more, or fewer, are held; whether all that is held fits. */
     boolean hold(long bytes) {
-        long now = used.addAndGet(bytes);
-        peak.accumulateAndGet(now, Math::max);
-        return now <= limit;
+        long held = used.addAndGet(bytes);
+        peak.accumulateAndGet(held, Math::max);
+        return held <= limit && held <= now.getAsLong();
     }
 
     /** From now on the peak is what is held from now on. */
@@ -65,6 +79,18 @@ public final class Memory {
             scratch = Scratch.create();
         }
         return scratch;
+    }
+
+    /** One table more has its rows in the file. */
+    synchronized void keep() {
+        kept++;
+    }
+
+    /** A table with rows in the file is done with; the file goes with the last one. */
+    synchronized void release() {
+        if (--kept == 0) {
+            discard();
+        }
     }
 
     /** The virtual machine has no memory left; held to less, the run may come through. */

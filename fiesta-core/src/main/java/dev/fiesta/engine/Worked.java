@@ -10,6 +10,7 @@ import java.util.BitSet;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -27,6 +28,8 @@ public final class Worked {
     private final Map<String, BitSet> few;
     private final Map<String, Map<String, BitSet>> notes;
     private final int threads;
+    /** Whose file its rows stand in, until that has been told that they are not wanted any more. */
+    private final AtomicReference<@Nullable Memory> file = new AtomicReference<>();
 
     Worked(
             Schema schema,
@@ -88,6 +91,24 @@ public final class Worked {
     /** Its total rows, or null when it has none. */
     public Totalling.@Nullable TotalRows totals() {
         return totals;
+    }
+
+    boolean isInFile() {
+        return stored instanceof FileRows;
+    }
+
+    /** From now on {@link #close} lets go of rows in the file of a run. */
+    void closeBy(Memory run) {
+        run.keep();
+        file.set(run);
+    }
+
+    /** The rows are not wanted any more; the file of a run goes with the last table that has rows in it. */
+    public void close() {
+        Memory run = file.getAndSet(null);
+        if (run != null) {
+            run.release();
+        }
     }
 
     /** The number of rows. */

@@ -1,6 +1,13 @@
 package dev.fiesta.language;
 
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.RequestException;
+import java.io.IOException;
+import java.nio.charset.MalformedInputException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -10,6 +17,23 @@ import org.jspecify.annotations.Nullable;
  * @param text the whole text
  */
 public record BriefText(String name, String text) {
+    /**
+     * A brief in a file, named by the file.
+     *
+     * @throws RequestException when there is no such file
+     * @throws MachineException when it cannot be read
+     */
+    public static BriefText read(Path file) {
+        try {
+            return new BriefText(file.getFileName().toString(), Files.readString(file));
+        } catch (NoSuchFileException e) {
+            throw new RequestException("There is no brief '" + file + "'.");
+        } catch (MalformedInputException e) {
+            throw new MachineException("'" + file + "' is not UTF-8", null);
+        } catch (IOException e) {
+            throw new MachineException("'" + file + "' cannot be read", e);
+        }
+    }
 
     /** A problem at a place of this text. */
     public Problem problem(Span at, String message, @Nullable String suggestion) {

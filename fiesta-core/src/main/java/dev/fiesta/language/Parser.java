@@ -4,7 +4,9 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Problem;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads the texts of the language.
@@ -42,6 +44,33 @@ public final class Parser {
             new PartParser(source, words, problems).brief();
             return problems.isEmpty() ? new Layout(source, words).text() : "";
         });
+    }
+
+    /** The first comment of a text, or null where there is none. */
+    public static @Nullable Span comment(BriefText source) {
+        int at = 0;
+        for (Token token : Lexer.tokens(source, new ArrayList<>())) {
+            int comment = source.text().indexOf('#', at);
+            if (comment >= 0 && comment < token.at().start()) {
+                return new Span(comment, source.text().length());
+            }
+            at = token.at().end();
+        }
+        return null;
+    }
+
+    /** A text in which parameters have other names. */
+    public static String withParameters(BriefText source, Map<String, String> names) {
+        StringBuilder text = new StringBuilder();
+        int at = 0;
+        for (Token token : Lexer.tokens(source, new ArrayList<>())) {
+            String name = token.is(Token.Kind.PARAMETER) ? names.get(token.text()) : null;
+            if (name != null) {
+                text.append(source.text(), at, token.at().start()).append(':').append(name);
+                at = token.at().end();
+            }
+        }
+        return text.append(source.text().substring(at)).toString();
     }
 
     private static <T> T whole(Cursor words, java.util.function.Supplier<T> part) {

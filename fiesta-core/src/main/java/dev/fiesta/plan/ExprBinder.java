@@ -329,7 +329,8 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         if (node.name().equals("coalesce")) {
             return coalesce(node);
         }
-        RowFunction function = RowFunctions.find(node.name());
+        RowFunction known = RowFunctions.find(node.name());
+        RowFunction function = known == null ? context.parameters().functions().get(node.name()) : known;
         if (function == null) {
             throw context.complaint(node.nameAt(), "There is no function '" + node.name() + "'.", meant(node));
         }
@@ -352,9 +353,13 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                 context.text().at(node.at()).substring(node.name().length()).replaceAll("\\s+", " ");
         return dev.fiesta.catalogue.ForeignWord.function(node.name())
                 .map(ours -> "It is written: " + ours + (ours.contains(" ") ? "" : args))
-                .orElseGet(() -> Names.nearest(node.name(), Catalogue.names()).isEmpty()
-                        ? "See 'fiesta help functions'."
-                        : Names.didYouMean(node.name(), Catalogue.names(), ""));
+                .orElseGet(() -> {
+                    List<String> names = new ArrayList<>(Catalogue.names());
+                    names.addAll(context.parameters().functions().keySet());
+                    return Names.nearest(node.name(), names).isEmpty()
+                            ? "See 'fiesta help functions'."
+                            : Names.didYouMean(node.name(), names, "");
+                });
     }
 
     private Expression coalesce(Expr.Call node) {

@@ -1,17 +1,24 @@
 package dev.fiesta.plan;
 
+import dev.fiesta.compute.RowFunction;
 import dev.fiesta.value.Type;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The parameters of a brief with their values.
+ * What a text is given from outside.
  *
- * @param values by name
+ * @param values those of its parameters, by name
+ * @param functions those that the program defines besides the language, by name
  */
-public record Parameters(Map<String, Value> values) {
-    public static final Parameters NONE = new Parameters(Map.of());
+public record Parameters(Map<String, Value> values, Map<String, RowFunction> functions) {
+    public static final Parameters NONE = new Parameters(Map.of(), Map.of());
+
+    /** Without functions. */
+    public Parameters(Map<String, Value> values) {
+        this(values, Map.of());
+    }
 
     /**
      * @param list whether it holds several values

@@ -38,6 +38,16 @@ public final class FilesSeen {
         return new FilesSeen(stamps);
     }
 
+    /** Of what does not come from files. */
+    public static FilesSeen none() {
+        return new FilesSeen(List.of());
+    }
+
+    /** Files as they are now. */
+    public static FilesSeen of(List<Paths.Named> files) {
+        return new FilesSeen(files.stream().map(FilesSeen::stamp).toList());
+    }
+
     private static Stamp stamp(Paths.Named file) {
         try {
             BasicFileAttributes now = Files.readAttributes(file.path(), BasicFileAttributes.class);

@@ -4,7 +4,6 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import java.io.IOException;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -41,25 +40,34 @@ public final class Paths {
         }
         Path path = path(folder, text);
         if (Files.exists(path) || !text.matches("(?s).*[*?\\[].*")) {
-            if (!Files.exists(path)) {
-                throw new DataException("There is no file '" + text + "'." + near(path), text, 0, null, null);
-            }
-            if (Files.isDirectory(path)) {
-                throw new DataException(
-                        "'" + text + "' is a folder, not a file. Write '" + text + "/*.csv' for the files in it.",
-                        text,
-                        0,
-                        null,
-                        null);
-            }
-            Named named = new Named(text, path);
-            return List.of(isPipe(folder, text) ? Spool.pipe(named) : named);
+            return List.of(file(new Named(text, path)));
         }
         List<Named> found = glob(folder, text);
         if (found.isEmpty()) {
             throw new DataException("No file fits '" + text + "'.", text, 0, null, null);
         }
         return found;
+    }
+
+    /**
+     * A file as it can be read; what comes through a pipe is in a temporary one.
+     *
+     * @throws DataException when it is not there, or is a folder
+     */
+    public static Named file(Named file) {
+        String text = file.name();
+        if (!Files.exists(file.path())) {
+            throw new DataException("There is no file '" + text + "'." + near(file.path()), text, 0, null, null);
+        }
+        if (Files.isDirectory(file.path())) {
+            throw new DataException(
+                    "'" + text + "' is a folder, not a file. Write '" + text + "/*.csv' for the files in it.",
+                    text,
+                    0,
+                    null,
+                    null);
+        }
+        return isPipe(file.path()) ? Spool.pipe(file) : file;
     }
 
     private static Path path(Path folder, String text) {
@@ -72,12 +80,11 @@ public final class Paths {
 
     /** Whether what a path leads to can be read but once: standard input, or a pipe. */
     public static boolean isOnceOnly(Path folder, String text) {
-        return text.equals("-") || isPipe(folder, text);
+        return text.equals("-") || isPipe(path(folder, text));
     }
 
     /** Whether a path leads to a pipe, which can be read but once. */
-    static boolean isPipe(Path folder, String text) {
-        Path path = path(folder, text);
+    public static boolean isPipe(Path path) {
         return Files.exists(path) && !Files.isRegularFile(path) && !Files.isDirectory(path);
     }
 
@@ -89,7 +96,7 @@ public final class Paths {
         }
         String pattern = text.substring(fixed);
         int depth = pattern.contains("**") ? Integer.MAX_VALUE : pattern.split("/").length;
-        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + pattern);
+        PathMatcher matcher = start.getFileSystem().getPathMatcher("glob:" + pattern);
         try (Stream<Path> files = Files.walk(start, depth)) {
             List<Named> found = new ArrayList<>();
             files.filter(p -> Files.isRegularFile(p) && matcher.matches(start.relativize(p)))

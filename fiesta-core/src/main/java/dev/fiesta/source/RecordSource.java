@@ -5,41 +5,20 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;
+import dev.fiesta.value.JavaValues;
+import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
-import java.lang.reflect.InaccessibleObjectException;
-import java.lang.reflect.InvocationTargetException;
-import java.lang.reflect.Method;
-import java.lang.reflect.RecordComponent;
-import java.math.BigDecimal;
-import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 
 /** Java records in memory. A decimal component has the largest scale of its values. */
 public final class RecordSource implements Source {
     private static final int BATCH = 8192;
-    private static final Map<Class<?>, Type> TYPES = Map.ofEntries(
-            Map.entry(long.class, Type.INTEGER),
-            Map.entry(Long.class, Type.INTEGER),
-            Map.entry(int.class, Type.INTEGER),
-            Map.entry(Integer.class, Type.INTEGER),
-            Map.entry(double.class, Type.REAL),
-            Map.entry(Double.class, Type.REAL),
-            Map.entry(String.class, Type.TEXT),
-            Map.entry(boolean.class, Type.TRUTH),
-            Map.entry(Boolean.class, Type.TRUTH),
-            Map.entry(LocalDate.class, Type.DATE),
-            Map.entry(LocalDateTime.class, Type.DATETIME),
-            Map.entry(Instant.class, Type.INSTANT));
-
     private final Schema schema;
     private final Column[][] batches;
     private final int size;
@@ -58,65 +37,37 @@ public final class RecordSource implements Source {
 
     /** @throws RequestException when a component is of a class that no type holds */
     public static <T extends Record> RecordSource of(Class<T> type, List<T> records) {
-        if (!type.isRecord()) {
-            throw new RequestException(type.getName() + " is no record class, so its fields have no names");
-        }
-        for (int i = 0; i < records.size(); i++) {
-            if (!type.isInstance(records.get(i))) {
-                throw new RequestException("the record at place " + i + " is "
-                        + (records.get(i) == null
-                                ? "null"
-                                : records.get(i).getClass().getName()) + ", not "
-                        + type.getName());
-            }
-        }
+        RecordFields components = new RecordFields(type);
         List<Field> fields = new ArrayList<>();
         List<Column> columns = new ArrayList<>();
-        for (RecordComponent component : type.getRecordComponents()) {
-            List<@Nullable Object> values = values(component, records);
-            Type held = type(component, values);
-            fields.add(new Field(component.getName(), held));
+        for (int f = 0; f < components.count(); f++) {
+            List<@Nullable Object> values = new ArrayList<>(records.size());
+            for (Object row : records) {
+                values.add(components.value(row, values.size(), f));
+            }
+            Type held = components.type(f, values);
+            refuseLarge(components.name(f), held, values);
+            fields.add(new Field(components.name(f), held));
             columns.add(Column.of(held, values));
         }
         return new RecordSource(new Schema(fields), columns.toArray(Column[]::new), records.size());
     }
 
+    /** A value that has too many digits at the scale that another one needs. */
+    private static void refuseLarge(String name, Type held, List<@Nullable Object> values) {
+        for (int i = 0; held.kind() == Kind.DECIMAL && i < values.size(); i++) {
+            Object value = values.get(i);
+            if (value != null && JavaValues.fitted(held, value) == null) {
+                throw new RequestException("'" + name + "' of the record at place " + i + " is " + value
+                        + ", and another has " + held.scale() + " digits behind the point: together more than "
+                        + Type.MOST_DIGITS + ", which a decimal holds");
+            }
+        }
+    }
+
     /** Columns in memory. */
     public static RecordSource of(Schema schema, Column[] columns, int size) {
         return new RecordSource(schema, columns, size);
-    }
-
-    private static List<@Nullable Object> values(RecordComponent component, List<?> records) {
-        Method accessor = component.getAccessor();
-        accessor.setAccessible(true);
-        List<@Nullable Object> values = new ArrayList<>(records.size());
-        for (Object record : records) {
-            try {
-                Object value = accessor.invoke(record);
-                values.add(value instanceof Integer n ? (Object) n.longValue() : value);
-            } catch (IllegalAccessException | InvocationTargetException | InaccessibleObjectException e) {
-                throw new RequestException("'" + component.getName() + "' cannot be read", e);
-            }
-        }
-        return values;
-    }
-
-    private static Type type(RecordComponent component, List<@Nullable Object> values) {
-        Class<?> held = component.getType();
-        if (held == BigDecimal.class) {
-            int scale = 0;
-            for (Object value : values) {
-                scale = value instanceof BigDecimal d ? Math.max(scale, d.scale()) : scale;
-            }
-            return Type.decimal(scale);
-        }
-        Type type = TYPES.get(held);
-        if (type == null) {
-            throw new RequestException(
-                    "'" + component.getName() + "' is " + held.getName()
-                            + "; records hold long, int, double, BigDecimal, String, boolean, LocalDate, LocalDateTime, Instant");
-        }
-        return type;
     }
 
     @Override

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
  * <p>A column may be <em>constant</em>: one value for all rows, held once. Loops over columns therefore read
  * {@code values[i & mask]}, where the mask is 0 for a constant and -1 otherwise.
  */
-public abstract sealed class Column permits LongColumn, DoubleColumn, TextColumn, TruthColumn {
+public abstract sealed class Column implements Cells permits LongColumn, DoubleColumn, TextColumn, TruthColumn {
     private final Type type;
     private final int size;
     private final int mask;
@@ -23,11 +23,12 @@ public abstract sealed class Column permits LongColumn, DoubleColumn, TextColumn
         this.valid = valid;
     }
 
+    @Override
     public final Type type() {
         return type;
     }
 
-    /** The number of rows. */
+    @Override
     public final int size() {
         return size;
     }
@@ -46,6 +47,7 @@ public abstract sealed class Column permits LongColumn, DoubleColumn, TextColumn
         return valid;
     }
 
+    @Override
     public final boolean isMissing(int row) {
         return valid != null && !Bits.get(valid, row & mask);
     }
@@ -55,10 +57,7 @@ public abstract sealed class Column permits LongColumn, DoubleColumn, TextColumn
         return valid == null ? size : isConstant() ? (Bits.get(valid, 0) ? size : 0) : Bits.count(valid);
     }
 
-    /**
-     * The value of a row as an object, null when missing: {@code Long}, {@code BigDecimal}, {@code Double}, {@code String},
-     * {@code LocalDate}, {@code LocalDateTime}, {@code Instant}, {@code Boolean}.
-     */
+    @Override
     public abstract @Nullable Object get(int row);
 
     /** The rows picked, in that order; a negative row is missing. */

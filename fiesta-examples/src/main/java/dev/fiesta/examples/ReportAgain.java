@@ -1,15 +1,16 @@
 package dev.fiesta.examples;
 
 import dev.fiesta.Behind;
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
 import dev.fiesta.output.OutputFolder;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.Compared;
 import dev.fiesta.report.ComparisonView;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Repetition;
 import dev.fiesta.report.Report;
+import dev.fiesta.report.Reporting;
 import dev.fiesta.report.RunRecord;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -55,7 +56,7 @@ public final class ReportAgain {
             new ComparisonView(Compared.of(folder.resolve("june"), folder.resolve("july"), List.of()))
                     .print(writer, false);
 
-            Tables tables = brief.check(fiesta);
+            Tables tables = brief.tables(fiesta);
             Behind behind = tables.behind("by_kind", Map.of("kind", "bakery"), Behind.Part.ROW);
             writer.println(behind.records().rows() + " records make " + behind.figures() + ", as the table shows: "
                     + behind.differing().isEmpty());
@@ -65,10 +66,10 @@ public final class ReportAgain {
 
     private static void record(Brief brief, Fiesta fiesta, Path to) {
         Instant started = Instant.now();
-        Report report = brief.run(fiesta);
+        Report report = Report.of(brief, fiesta);
         try (OutputFolder folder = OutputFolder.open(to)) {
             report.writeTo(folder, List.of(Format.HTML), false);
-            brief.record(report, folder, started, true);
+            Reporting.of(brief).record(report, folder, started, true);
             folder.finish();
         }
     }

@@ -1,12 +1,13 @@
 package dev.fiesta.examples;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.formats.JdbcDatabases;
 import dev.fiesta.formats.ParquetFiles;
 import dev.fiesta.formats.ParquetTable;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.Report;
+import dev.fiesta.report.Reporting;
 import dev.fiesta.source.TextStyle;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -14,7 +15,6 @@ import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 
 /**
@@ -42,7 +42,8 @@ public final class SamePlaces {
         JdbcDatabases databases = JdbcDatabases.of(settings(folder, environment), environment);
         try (Fiesta fiesta =
                 Fiesta.with().reads(ParquetFiles.FORMAT).asks(databases).open()) {
-            Result sales = fiesta.read(List.of(folder.resolve("sales-*.csv"))).run();
+            Result sales =
+                    fiesta.readAll(folder.resolve("sales-*.csv").toString()).run();
             try (OutputStream copy = Files.newOutputStream(folder.resolve("sales.parquet"))) {
                 ParquetTable.write(sales, copy);
             }
@@ -77,7 +78,7 @@ public final class SamePlaces {
     /** All tables of the demo's brief, with its sales from elsewhere. */
     private static String tables(Path folder, String place, Fiesta fiesta) throws IOException {
         String brief = Files.readString(folder.resolve("takings.brief")).replace("'sales-*.csv'", place);
-        Report report = Brief.of("takings.brief", brief, folder).runAll(fiesta);
+        Report report = Reporting.of(Brief.of("takings.brief", brief, folder)).runAll(fiesta);
         StringBuilder all = new StringBuilder();
         for (Map.Entry<String, Result> table : report.results().entrySet()) {
             all.append(table.getKey()).append('\n');

@@ -1,9 +1,10 @@
 package dev.fiesta.examples;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
-import dev.fiesta.report.Brief;
 import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
+import dev.fiesta.report.Reporting;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.file.Files;
@@ -27,10 +28,10 @@ public final class TakingsReport {
     /** Writes the report of the summer at two sites and says where. */
     public static List<Path> run(Path folder, PrintStream out) {
         try (Fiesta fiesta = Fiesta.open()) {
-            Report report = Brief.read(folder.resolve("takings.brief"))
+            Brief brief = Brief.read(folder.resolve("takings.brief"))
                     .set("from_day", LocalDate.of(2026, 7, 1))
-                    .set("sites", List.of("Quay", "Orchard"))
-                    .runAll(fiesta);
+                    .set("sites", List.of("Quay", "Orchard"));
+            Report report = Reporting.of(brief).runAll(fiesta);
             List<Path> written = report.writeTo(folder.resolve("summer"), Format.HTML, Format.CSV);
             written.forEach(file -> out.println("Written: " + file.getFileName()));
             return written;

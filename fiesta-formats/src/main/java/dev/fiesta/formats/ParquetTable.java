@@ -54,36 +54,17 @@ public final class ParquetTable {
         List<Field> fields =
                 names.stream().map(n -> schema.field(schema.indexOf(n))).toList();
         try (ParquetWriter<Part> writer = new Builder(new Stream(out), new Rows(fields)).build()) {
-            int[] number = {0};
-            result.eachPart((columns, from, to) -> {
-                Column[] shown = new Column[names.size()];
-                for (int c = 0; c < shown.length; c++) {
-                    shown[c] =
-                            visible(result, names.get(c), columns[schema.indexOf(names.get(c))], from, to, number[0]);
-                }
-                for (int i = from; i < to; i++) {
+            result.eachPart((columns, rows) -> {
+                Column[] shown =
+                        names.stream().map(n -> columns[schema.indexOf(n)]).toArray(Column[]::new);
+                for (int i = 0; i < rows; i++) {
                     writer.write(new Part(shown, i));
                 }
-                number[0] += to - from;
                 if (Thread.currentThread().isInterrupted()) {
                     throw new Interrupted();
                 }
             });
         }
-    }
-
-    /** A column without the values that are hidden. */
-    private static Column visible(Result result, String field, Column column, int from, int to, int before) {
-        int[] rows = null;
-        for (int i = from; i < to; i++) {
-            if (result.isHidden(field, before + i - from)) {
-                if (rows == null) {
-                    rows = java.util.stream.IntStream.range(0, column.size()).toArray();
-                }
-                rows[i] = -1;
-            }
-        }
-        return rows == null ? column : column.take(rows, rows.length).flat();
     }
 
     /** Hands rows to the library, value by value. */

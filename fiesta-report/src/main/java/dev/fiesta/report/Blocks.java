@@ -3,7 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.BriefTree;
-import dev.fiesta.value.Column;
+import dev.fiesta.value.Cells;
 import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.List;
@@ -224,7 +224,7 @@ final class Blocks {
         List<Head> heads = new ArrayList<>();
         List<Reach> reaches = new ArrayList<>();
         for (ViewColumn view : result.view()) {
-            Column column = result.column(view.field());
+            Cells column = result.column(view.field());
             CellFormat format = new CellFormat(locale, view, column);
             reaches.add(format.bar() || format.shade() ? reach(result, view.field(), shown) : new Reach(0, false));
             formats.add(format);

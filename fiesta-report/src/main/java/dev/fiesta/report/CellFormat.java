@@ -4,7 +4,7 @@ import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Clause;
 import dev.fiesta.value.CalendarNames;
-import dev.fiesta.value.Column;
+import dev.fiesta.value.Cells;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
@@ -29,7 +29,7 @@ final class CellFormat {
     private final int decimals;
     private final TreeSet<BigDecimal> bands = new TreeSet<>();
 
-    CellFormat(LocaleStyle locale, ViewColumn view, Column column) {
+    CellFormat(LocaleStyle locale, ViewColumn view, Cells column) {
         this.locale = locale;
         this.words = Words.of(locale.tag());
         this.type = column.type();
@@ -75,7 +75,7 @@ final class CellFormat {
         return argument != null && argument.matches("\\d+") ? Integer.parseInt(argument) : otherwise;
     }
 
-    private int decimals(Column column) {
+    private int decimals(Cells column) {
         if (has("percent")) {
             return digits("percent", 1);
         }
@@ -94,7 +94,7 @@ final class CellFormat {
     }
 
     /** Decimals for numbers that nobody gave a format: enough for the sizes met, the same for the whole column. */
-    private static int fitting(Column column) {
+    private static int fitting(Cells column) {
         double largest = 0;
         boolean whole = true;
         for (int i = 0; i < column.size(); i++) {

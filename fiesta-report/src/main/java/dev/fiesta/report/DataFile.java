@@ -3,9 +3,15 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.formats.ParquetTable;
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.TextStyle;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.node.ArrayNode;
@@ -28,6 +34,26 @@ public final class DataFile {
             case JSON -> json(result, out, "[\n  ", ",\n  ", "\n]\n");
             case JSONL -> json(result, out, "", "\n", "\n");
             default -> throw new RequestException(format + " does not write tables as data");
+        }
+    }
+
+    /**
+     * Writes a table to a stream, in UTF-8 where it is text; the stream stays open.
+     *
+     * @param format one that {@link Format#isData() writes data}
+     * @throws MachineException when the stream takes no more
+     */
+    public static void write(Result result, Format format, OutputStream out) {
+        try {
+            if (format == Format.PARQUET) {
+                ParquetTable.write(result, out);
+            } else {
+                Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+                write(result, format, false, text);
+                text.flush();
+            }
+        } catch (IOException e) {
+            throw new MachineException("The rows of '" + result.name() + "' cannot be written", e);
         }
     }
 

@@ -1,6 +1,7 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Asked;
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
@@ -42,7 +43,7 @@ public record Repetition(
         List<String> inputs = new ArrayList<>();
         Brief typed = typed(record, brief, fiesta, inputs);
         List<String> wanted = new ArrayList<>(record.tables().keySet());
-        Report report = typed.run(fiesta, wanted);
+        Report report = Reporting.of(typed).run(fiesta, wanted);
         queries(record, report.tables(), inputs);
         List<String> equal = new ArrayList<>();
         List<Comparison> moved = new ArrayList<>();
@@ -71,7 +72,7 @@ public record Repetition(
     static Tables tables(RunRecord record, Fiesta fiesta) {
         Brief brief = brief(record);
         List<String> changes = new ArrayList<>();
-        Tables tables = typed(record, brief, fiesta, changes).check(fiesta);
+        Tables tables = Reporting.of(typed(record, brief, fiesta, changes)).check(fiesta);
         if (!changes.isEmpty()) {
             throw new RequestException("The parts of a figure are worked out from the inputs of its run, and those of "
                     + record.briefName() + " are not what they were: " + String.join("; ", changes) + ".");
@@ -89,7 +90,7 @@ public record Repetition(
 
     /** The brief with the types that the record names; what is not as it was is noted. */
     private static Brief typed(RunRecord record, Brief brief, Fiesta fiesta, List<String> changes) {
-        Tables tables = brief.check(fiesta);
+        Tables tables = Reporting.of(brief).check(fiesta);
         files(record, tables, changes);
         return brief.typed(present(record, tables, changes));
     }

@@ -1,6 +1,9 @@
 package dev.fiesta.report;
 
+import dev.fiesta.Brief;
+import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.RunOptions;
 import dev.fiesta.Tables;
 import dev.fiesta.formats.ParquetTable;
 import dev.fiesta.language.BriefTree;
@@ -12,7 +15,10 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.LocaleStyle;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -70,6 +76,21 @@ public final class Report {
         this.written = written;
         this.tables = tables;
         this.outcome = outcome;
+    }
+
+    /**
+     * Runs a brief: the tables that its report shows, without a report those that no other table uses.
+     *
+     * @throws dev.fiesta.problem.BriefException when the brief cannot be right
+     * @throws dev.fiesta.problem.DataException when the data is wrong
+     */
+    public static Report of(Brief brief, Fiesta fiesta) {
+        return of(brief, fiesta, RunOptions.usual());
+    }
+
+    /** As {@link #of(Brief, Fiesta)}, with a timeout, a cancellation or a listener of its own. */
+    public static Report of(Brief brief, Fiesta fiesta, RunOptions options) {
+        return Reporting.of(brief).run(fiesta, options);
     }
 
     /** The title, its places filled. */
@@ -338,7 +359,7 @@ public final class Report {
             } else if (format.isChart()) {
                 charts().forEach(c -> chart(folder, c, format));
             } else if (format != Format.TERMINAL) {
-                document(folder, "report." + format.ending(), format);
+                folder.writeBytes("report." + format.ending(), document(format));
                 if (format == Format.MARKDOWN && !formats.contains(Format.SVG)) {
                     charts().forEach(c -> chart(folder, c, Format.SVG));
                 }
@@ -356,16 +377,52 @@ public final class Report {
         }
     }
 
-    private void document(OutputFolder folder, String file, Format format) {
+    /**
+     * Writes the report to a stream, which stays open.
+     *
+     * @param format of a document: {@link Format#HTML}, {@link Format#PDF}, {@link Format#XLSX}, {@link Format#MARKDOWN}; or, where the
+     *     report has but one table, or one chart, one of data or of charts
+     * @throws RequestException when there are several of them
+     * @throws MachineException when the stream takes no more
+     */
+    public void write(Format format, OutputStream out) {
+        Objects.requireNonNull(format, "format");
         try {
-            switch (format) {
-                case PDF -> folder.writeBytes(file, PdfPages.render(this));
-                case XLSX -> folder.writeBytes(file, Workbook.render(this));
-                default -> folder.write(file, out -> out.append(text(format)));
+            if (format.isData()) {
+                DataFile.write(only(data(), "table", format), format, out);
+            } else if (format.isChart()) {
+                BriefTree.Chart chart = only(charts(), "chart", format);
+                out.write(
+                        format == Format.PNG
+                                ? ChartImage.png(draw(chart), title(chart))
+                                : ChartImage.file(draw(chart), title(chart)).getBytes(StandardCharsets.UTF_8));
+            } else {
+                out.write(document(format));
             }
+            out.flush();
+        } catch (IOException e) {
+            throw new MachineException("The report cannot be written", e);
+        }
+    }
+
+    private static <T> T only(List<T> all, String what, Format format) {
+        if (all.size() != 1) {
+            throw new RequestException("a stream takes one " + what + " as " + format + ", and the report has "
+                    + all.size() + "; write it to a folder");
+        }
+        return all.get(0);
+    }
+
+    private byte[] document(Format format) {
+        try {
+            return switch (format) {
+                case PDF -> PdfPages.render(this);
+                case XLSX -> Workbook.render(this);
+                default -> text(format).getBytes(StandardCharsets.UTF_8);
+            };
         } catch (OutOfMemoryError e) { // only files of data are written row by row
             String fewer = "let tables of the report show fewer rows: table NAME rows 1000";
-            throw new MachineException(MachineException.memory("'" + file + "'", fewer), e);
+            throw new MachineException(MachineException.memory("'report." + format.ending() + "'", fewer), e);
         }
     }
 

@@ -1,6 +1,7 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Asked;
+import dev.fiesta.Brief;
 import dev.fiesta.ClauseRows;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;

@@ -2,7 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
-import dev.fiesta.value.Column;
+import dev.fiesta.value.Cells;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
@@ -49,7 +49,7 @@ final class TextTable {
         List<Lines.Line> lines = Lines.of(result, shown, view);
         NoteSigns signs = NoteSigns.of(lines);
         for (ViewColumn shownColumn : view) {
-            Column column = result.column(shownColumn.field());
+            Cells column = result.column(shownColumn.field());
             CellFormat format = new CellFormat(locale, shownColumn, column);
             List<String> cells = new ArrayList<>();
             cells.add(format.title() + (format.unit().isEmpty() ? "" : " " + format.unit()));

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.problem.BriefException;
 import java.io.IOException;
@@ -40,7 +41,7 @@ class CoursesAndNotesTest {
 
     private Report report(String rest) {
         try (Fiesta fiesta = Fiesta.open()) {
-            return Brief.of("t.brief", TABLES + rest, folder).run(fiesta);
+            return Report.of(Brief.of("t.brief", TABLES + rest, folder), fiesta);
         }
     }
 
@@ -121,12 +122,13 @@ class CoursesAndNotesTest {
                 "give takings = sum(amount)\ntable kinds",
                 "give takings = sum(amount) hide takings where takings < 0\ntable kinds");
         try (Fiesta fiesta = Fiesta.open()) {
-            String html = Brief.of(
-                            "t.brief",
-                            hidden
-                                    + "columns site, kind, course(weekly.takings along week on site)\nreport table kinds",
-                            folder)
-                    .run(fiesta)
+            String html = Report.of(
+                            Brief.of(
+                                    "t.brief",
+                                    hidden
+                                            + "columns site, kind, course(weekly.takings along week on site)\nreport table kinds",
+                                    folder),
+                            fiesta)
                     .text(Format.HTML);
             assertThat(html).contains("class=\"course\"").doesNotContain("-5.50");
         }

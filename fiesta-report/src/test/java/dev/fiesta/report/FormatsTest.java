@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -67,7 +68,7 @@ class FormatsTest {
                 2026-05-03,Meadow,lemonade,7.00
                 """);
         try (Fiesta fiesta = Fiesta.open()) {
-            report = Brief.of("t.brief", BRIEF, folder).run(fiesta);
+            report = Report.of(Brief.of("t.brief", BRIEF, folder), fiesta);
         }
     }
 
@@ -193,7 +194,7 @@ class FormatsTest {
         String brief = "brief 'A & B' input many from 'many.csv' table t from many columns n 'Number <n>', name 'Name' "
                 + "report heading 'First' heading 'Rows & names' table t";
         try (Fiesta fiesta = Fiesta.open()) {
-            Brief.of("m.brief", brief, folder).run(fiesta).writeTo(folder.resolve("out"), Format.PDF);
+            Report.of(Brief.of("m.brief", brief, folder), fiesta).writeTo(folder.resolve("out"), Format.PDF);
         }
         try (PDDocument pdf = Loader.loadPDF(folder.resolve("out/report.pdf").toFile())) {
             assertThat(pdf.getNumberOfPages()).isEqualTo(4);

@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.survey.FieldSurvey.Oddity;
@@ -96,7 +97,7 @@ class HostileTextsTest {
                   chart lines by_day x day y takings '%1$s'
                 """.formatted(title);
         try (Fiesta fiesta = Fiesta.open()) {
-            return Brief.of("t.brief", brief, folder).run(fiesta);
+            return Report.of(Brief.of("t.brief", brief, folder), fiesta);
         }
     }
 
@@ -204,8 +205,8 @@ class HostileTextsTest {
                     List.of("sales.csv"),
                     "",
                     options -> fiesta.read(List.of(file), options).survey());
-            Map<String, dev.fiesta.Result> results =
-                    Brief.of("draft.brief", draft.text(), folder).run(fiesta).results();
+            Map<String, dev.fiesta.Result> results = Report.of(Brief.of("draft.brief", draft.text(), folder), fiesta)
+                    .results();
             assertThat(results).isNotEmpty();
         }
     }

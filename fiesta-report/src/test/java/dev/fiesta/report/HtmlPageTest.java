@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -36,8 +37,7 @@ class HtmlPageTest {
 
     private String page(String brief) throws IOException {
         try (Fiesta fiesta = Fiesta.open()) {
-            Report report = Brief.of("page.brief", "input sales from 'sales.csv' " + brief, folder)
-                    .run(fiesta);
+            Report report = Report.of(Brief.of("page.brief", "input sales from 'sales.csv' " + brief, folder), fiesta);
             return Files.readString(
                     report.writeTo(folder.resolve("out"), Format.HTML).get(0));
         }

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import java.io.File;
 import java.io.IOException;
@@ -67,7 +68,9 @@ class PageInBrowserTest {
     /** What a script says after it has worked on the page. */
     private String told(String brief, int behind, String script) throws IOException, InterruptedException {
         try (Fiesta fiesta = Fiesta.open()) {
-            Brief.of("p.brief", brief, folder).run(fiesta).withBehind(behind).writeTo(folder, Format.HTML);
+            Report.of(Brief.of("p.brief", brief, folder), fiesta)
+                    .withBehind(behind)
+                    .writeTo(folder, Format.HTML);
         }
         Path page = folder.resolve("driven.html");
         String html = Files.readString(folder.resolve("report.html"));

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.value.LocaleStyle;
@@ -59,7 +60,7 @@ class ReportTest {
                 2026-05-03,,lemonade,7.00
                 """);
         try (Fiesta fiesta = Fiesta.open()) {
-            report = Brief.of("takings.brief", BRIEF, folder).run(fiesta);
+            report = Report.of(Brief.of("takings.brief", BRIEF, folder), fiesta);
         }
     }
 
@@ -131,7 +132,8 @@ class ReportTest {
         try (Fiesta fiesta = Fiesta.open()) {
             String wrong = BRIEF.replace("x day y takings by", "x dya y takings by")
                     .replace("table daily rows 2", "table dialy");
-            assertThatThrownBy(() -> Brief.of("takings.brief", wrong, folder).check(fiesta))
+            assertThatThrownBy(() -> Reporting.of(Brief.of("takings.brief", wrong, folder))
+                            .check(fiesta))
                     .isInstanceOfSatisfying(
                             BriefException.class,
                             e -> assertThat(e.problems())
@@ -155,7 +157,7 @@ class ReportTest {
     void whatCannotBeDrawnLeavesNoFile() {
         String other = BRIEF.replace("chart bars top x item y takings", "chart heat top x item y takings");
         try (Fiesta fiesta = Fiesta.open()) {
-            Report drawn = Brief.of("takings.brief", other, folder).run(fiesta);
+            Report drawn = Report.of(Brief.of("takings.brief", other, folder), fiesta);
             assertThatThrownBy(() -> drawn.writeTo(folder.resolve("out"), Format.HTML))
                     .hasMessage("The chart 'heat' shows two keys and a figure: x FIELD y FIGURE by FIELD.");
             assertThat(folder.resolve("out/report.html")).doesNotExist();

@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import java.io.IOException;
@@ -165,8 +166,8 @@ class SurveyViewTest {
                             "  per    site\n  give   records = count(), total = sum(amount), typical = median(amount)\n")
                     .contains("  per    day = day\n")
                     .contains("chart   lines by_day x day y total");
-            Map<String, Result> results =
-                    Brief.of("draft.brief", draft.text(), folder).run(fiesta).results();
+            Map<String, Result> results = Report.of(Brief.of("draft.brief", draft.text(), folder), fiesta)
+                    .results();
             assertThat(results.keySet()).containsExactly("by_site", "by_day");
             assertThat(results.get("by_site").rows()).isEqualTo(4);
             assertThat(results.get("by_day").rows()).isEqualTo(20);
@@ -188,7 +189,7 @@ class SurveyViewTest {
                         List.of("sales-1.csv"),
                         "",
                         options -> fiesta.read(List.of(file), options).survey());
-                Report report = Brief.of("d.brief", draft.text(), folder).run(fiesta);
+                Report report = Report.of(Brief.of("d.brief", draft.text(), folder), fiesta);
                 assertThat(report.results()).as(draft.text()).isNotEmpty();
             }
         }

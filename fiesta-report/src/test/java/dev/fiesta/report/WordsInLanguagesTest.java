@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -74,7 +75,7 @@ class WordsInLanguagesTest {
                 + "table crossed from sales per site against method give takings = sum(amount) totals\n"
                 + "report table by_site rows 3 table crossed chart bars by_site x site y takings by method";
         try (Fiesta fiesta = Fiesta.open()) {
-            return Brief.of("t.brief", brief, folder).run(fiesta);
+            return Report.of(Brief.of("t.brief", brief, folder), fiesta);
         }
     }
 

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.CheckException;
@@ -21,7 +22,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Briefs from Java: read, given parameters, checked, run for a report or for data. */
-class BriefTest {
+class ReportingTest {
     @TempDir
     Path folder;
 
@@ -46,34 +47,42 @@ class BriefTest {
 
     @Test
     void withoutAReportTheTablesThatNobodyUsesAreShown() {
-        assertThat(brief().run(fiesta).results().keySet()).containsExactly("by_site", "all_of_it");
-        assertThat(brief().runAll(fiesta).results().keySet()).containsExactly("by_site", "all_of_it");
-        assertThat(brief().run(fiesta, List.of("big")).results().get("big").rows())
+        assertThat(Report.of(brief(), fiesta).results().keySet()).containsExactly("by_site", "all_of_it");
+        assertThat(Reporting.of(brief()).runAll(fiesta).results().keySet()).containsExactly("by_site", "all_of_it");
+        assertThat(Reporting.of(brief())
+                        .run(fiesta, List.of("big"))
+                        .results()
+                        .get("big")
+                        .rows())
                 .isEqualTo(2);
         assertThat(brief().title()).isEqualTo("takings");
-        assertThatThrownBy(() -> brief().run(fiesta, List.of("bgi")))
+        assertThatThrownBy(() -> Reporting.of(brief()).run(fiesta, List.of("bgi")))
                 .hasMessage("The brief has no table 'bgi'. Did you mean 'big'?");
     }
 
     @Test
     void parametersDoNotChangeTheBriefTheyAreSetOn() {
         Brief brief = brief();
-        assertThat(brief.set("least", 9)
+        assertThat(Reporting.of(brief.set("least", 9))
                         .run(fiesta, List.of("big"))
                         .results()
                         .get("big")
                         .rows())
                 .isEqualTo(1);
-        assertThat(brief.run(fiesta, List.of("big")).results().get("big").rows())
+        assertThat(Reporting.of(brief)
+                        .run(fiesta, List.of("big"))
+                        .results()
+                        .get("big")
+                        .rows())
                 .isEqualTo(2);
-        assertThatThrownBy(() -> brief.set("least", "much").run(fiesta)).isInstanceOf(BriefException.class);
+        assertThatThrownBy(() -> Report.of(brief.set("least", "much"), fiesta)).isInstanceOf(BriefException.class);
     }
 
     @Test
     void theLocaleOfTheBriefWritesItsNumbers() {
         StringWriter text = new StringWriter();
         PrintWriter out = new PrintWriter(text);
-        brief().run(fiesta).print(new Terminal(brief().locale(), 80, 0, true), out);
+        Report.of(brief(), fiesta).print(new Terminal(brief().locale(), 80, 0, true), out);
         out.flush();
         assertThat(text.toString()).contains("Meadow   8.400,00").contains("\033[1mTotal   18.400,00\033[0m");
     }
@@ -95,7 +104,7 @@ class BriefTest {
 
     @Test
     void dataFilesTakeTheFiguresUnformatted() throws IOException {
-        List<Path> files = brief().runAll(fiesta).writeTo(folder.resolve("out"), Format.CSV);
+        List<Path> files = Reporting.of(brief()).runAll(fiesta).writeTo(folder.resolve("out"), Format.CSV);
         assertThat(files).extracting(f -> f.getFileName().toString()).containsExactly("by_site.csv", "all_of_it.csv");
         assertThat(Files.readString(files.get(0)))
                 .isEqualTo("site,takings\nMeadow,8400.00\nQuay,10000.00\nTotal,18400.00\n");
@@ -105,7 +114,8 @@ class BriefTest {
     void aCheckThatFailsLeavesNoFile() throws IOException {
         Files.writeString(
                 folder.resolve("checked.brief"), "input sales from 'sales.csv' table t from sales check amount > 5");
-        assertThatThrownBy(() -> Brief.read(folder.resolve("checked.brief")).runAll(fiesta))
+        assertThatThrownBy(() -> Reporting.of(Brief.read(folder.resolve("checked.brief")))
+                        .runAll(fiesta))
                 .isInstanceOf(CheckException.class);
         assertThat(folder.resolve("out")).doesNotExist();
     }
@@ -120,7 +130,8 @@ class BriefTest {
                 .isInstanceOf(MachineException.class)
                 .hasMessageContaining("is not UTF-8");
         Files.writeString(folder.resolve("wrong.brief"), "table t from nowhere");
-        assertThatThrownBy(() -> Brief.read(folder.resolve("wrong.brief")).check(fiesta))
+        assertThatThrownBy(() ->
+                        Reporting.of(Brief.read(folder.resolve("wrong.brief"))).check(fiesta))
                 .hasMessageContaining("wrong.brief:1:14: There is no input or table 'nowhere' above.");
     }
 }

@@ -1,4 +1,4 @@
-package dev.fiesta.report;
+package dev.fiesta;
 
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;

@@ -1,0 +1,297 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Brief;
+import dev.fiesta.Fiesta;
+import dev.fiesta.RunOptions;
+import dev.fiesta.Tables;
+import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.Ref;
+import dev.fiesta.language.Span;
+import dev.fiesta.output.OutputFolder;
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.CheckException;
+import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.RequestException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * What a brief reports: which tables are worked out for it, and what becomes of them. Immutable.
+ *
+ * <pre>{@code
+ * Reporting reporting = Reporting.of(brief);
+ * Tables tables = reporting.check(fiesta);
+ * Report report = reporting.run(tables, reporting.all(tables));
+ * }</pre>
+ */
+public final class Reporting {
+    private final Brief brief;
+    private final BriefTree tree;
+
+    private Reporting(Brief brief) {
+        this.brief = brief;
+        this.tree = brief.tree();
+    }
+
+    /** What a brief reports. */
+    public static Reporting of(Brief brief) {
+        return new Reporting(brief);
+    }
+
+    /** The brief. */
+    public Brief brief() {
+        return brief;
+    }
+
+    /**
+     * Looks for problems: reads headers and types, calculates nothing.
+     *
+     * @throws BriefException with all problems
+     * @throws dev.fiesta.problem.DataException when an input is not there
+     */
+    public Tables check(Fiesta fiesta) {
+        Tables tables = brief.tables(fiesta);
+        List<Problem> problems = new ArrayList<>();
+        pieces().forEach(piece -> check(piece, tables, problems));
+        texts().forEach((text, at) -> FilledTexts.unknown(
+                        text,
+                        tables.parameterNames(),
+                        t -> tables.names().contains(t) ? tables.schema(t).names() : null)
+                .forEach(message -> problems.add(tree.source().problem(at, message, null))));
+        if (!problems.isEmpty()) {
+            throw new BriefException(problems);
+        }
+        return tables;
+    }
+
+    List<BriefTree.Piece> pieces() {
+        return tree.report() == null ? List.of() : tree.report();
+    }
+
+    /** The texts of the report, with where they stand. */
+    private Map<String, Span> texts() {
+        Map<String, Span> texts = new LinkedHashMap<>();
+        pieces().forEach(piece -> Pieces.texts(piece).forEach(text -> texts.put(text, piece.at())));
+        return texts;
+    }
+
+    private void check(BriefTree.Piece piece, Tables tables, List<Problem> problems) {
+        Ref table = Pieces.table(piece);
+        if (table == null) {
+            return;
+        }
+        if (!tables.names().contains(table.name())) {
+            problems.add(noTable(table, tables));
+            return;
+        }
+        Pieces.fields(piece).forEach(field -> checkField(table, field, tables, problems));
+        for (BriefTree.Marker line : Pieces.lines(piece)) {
+            if (line.table() != null && line.field() != null) {
+                checkField(line.table(), line.field(), tables, problems);
+            }
+            if (line.parameter() != null
+                    && !tables.parameterNames().contains(line.parameter().name())) {
+                problems.add(tree.source()
+                        .problem(
+                                line.parameter().at(),
+                                "There is no parameter '" + line.parameter().name() + "'.",
+                                Names.didYouMean(line.parameter().name(), tables.parameterNames(), "There are")));
+            }
+        }
+    }
+
+    private void checkField(Ref table, Ref field, Tables tables, List<Problem> problems) {
+        if (!tables.names().contains(table.name())) {
+            problems.add(noTable(table, tables));
+            return;
+        }
+        List<String> fields = tables.schema(table.name()).names();
+        if (!fields.contains(field.name())) {
+            problems.add(tree.source()
+                    .problem(
+                            field.at(),
+                            "'" + table.name() + "' has no field '" + field.name() + "'.",
+                            Names.didYouMean(field.name(), fields, "It has")));
+        }
+    }
+
+    private Problem noTable(Ref table, Tables tables) {
+        return tree.source()
+                .problem(
+                        table.at(),
+                        "There is no table '" + table.name() + "'.",
+                        Names.didYouMean(table.name(), tables.names(), "There are"));
+    }
+
+    /**
+     * Adds the record of a run to the files of its folder.
+     *
+     * @param folder where the files of the run were {@link Report#writeTo(OutputFolder, List, boolean) written}
+     * @param started when the run began
+     * @param keep whether its tables are kept beside the record
+     */
+    public void record(Report report, OutputFolder folder, java.time.Instant started, boolean keep) {
+        List<String> written = folder.names();
+        RunRecord.Writing record = new RunRecord.Writing(brief, folder);
+        record.asked(report.tables());
+        record.inputs(
+                report.tables(), report.outcome().records(), report.outcome().asides());
+        record.tables(report, keep);
+        report.results().values().stream().findFirst().ifPresent(r -> record.counted(r.notices()));
+        record.files(written);
+        record.write(started);
+    }
+
+    /** Writes the record of a run that a check ended; nothing else of it is written. */
+    public void record(CheckException failure, Tables tables, OutputFolder folder, java.time.Instant started) {
+        RunRecord.Writing record = new RunRecord.Writing(brief, folder);
+        record.asked(tables);
+        record.inputs(tables, Map.of(), Map.of());
+        record.nothing();
+        Notices notices = new Notices();
+        notices.checked(failure.check());
+        record.counted(notices);
+        record.write(started);
+    }
+
+    /** Runs the brief: the tables that the report shows, without a report those that no other table uses. */
+    public Report run(Fiesta fiesta) {
+        return run(fiesta, RunOptions.usual());
+    }
+
+    /** As {@link #run(Fiesta)}, with a timeout, a cancellation or a listener of its own. */
+    public Report run(Fiesta fiesta, RunOptions options) {
+        Tables tables = check(fiesta);
+        List<String> wanted = wanted(tables);
+        return report(tables, wanted, tables.runCounted(wanted, options));
+    }
+
+    /** Runs some of the tables of the brief, once {@link #check checked}. */
+    public Report run(Tables tables, List<String> wanted) {
+        return run(tables, new LinkedHashSet<>(wanted));
+    }
+
+    /** Tables with this brief's parameters over the inputs of others, which are then read once for all; see {@link Tables#with}. */
+    public Tables check(Tables others, int number) {
+        return brief.tables(others, number);
+    }
+
+    /** The reports of several briefs that differ in their parameters only, with tables checked together. */
+    public static List<Report> runTogether(List<Reporting> briefs, List<Tables> tables, List<String> wanted) {
+        List<Tables.Outcome> outcomes = Tables.runTogether(tables, wanted);
+        List<Report> reports = new ArrayList<>();
+        for (int i = 0; i < briefs.size(); i++) {
+            reports.add(briefs.get(i).report(tables.get(i), wanted, outcomes.get(i)));
+        }
+        return reports;
+    }
+
+    /** The tables that the report shows; without a report those that no other table uses. */
+    public List<String> wanted(Tables tables) {
+        return pieces().isEmpty() ? tables.unused() : List.copyOf(shown(tables));
+    }
+
+    /** Runs the brief for data formats: every table that is worth a file, and those the report shows. */
+    public Report runAll(Fiesta fiesta) {
+        Tables tables = check(fiesta);
+        return run(tables, all(tables));
+    }
+
+    /** Of some tables those that data formats write: all but records that are only drawn. */
+    private Set<String> data(Tables tables, List<String> wanted) {
+        Set<String> data = new LinkedHashSet<>(wanted);
+        if (!wanted.containsAll(all(tables)) && !wanted.equals(wanted(tables))) {
+            return data; // chosen by name
+        }
+        Set<String> read = new LinkedHashSet<>();
+        Set<String> drawn = new LinkedHashSet<>();
+        for (BriefTree.Piece piece : pieces()) {
+            Ref table = Pieces.table(piece);
+            if (table != null) {
+                (piece instanceof BriefTree.Chart ? drawn : read).add(table.name());
+            }
+        }
+        drawn.removeAll(read);
+        drawn.removeIf(tables::isGrouped);
+        data.removeAll(drawn);
+        return data;
+    }
+
+    /** Every table that is worth a file, and those the report shows. */
+    public List<String> all(Tables tables) {
+        Set<String> wanted = new LinkedHashSet<>(tables.outputs());
+        wanted.addAll(shown(tables));
+        return List.copyOf(wanted);
+    }
+
+    /**
+     * Runs the brief for some of its tables only.
+     *
+     * @throws RequestException when it has no such table
+     */
+    public Report run(Fiesta fiesta, List<String> only) {
+        Tables tables = check(fiesta);
+        refuseUnknown(tables, only);
+        return run(tables, only);
+    }
+
+    /** @throws RequestException when one of the names is that of no table */
+    public static void refuseUnknown(Tables tables, List<String> names) {
+        for (String name : names) {
+            if (!tables.names().contains(name)) {
+                throw new RequestException(
+                        "The brief has no table '" + name + "'. " + Names.didYouMean(name, tables.names(), "It has"));
+            }
+        }
+    }
+
+    private Set<String> shown(Tables tables) {
+        Set<String> wanted = new LinkedHashSet<>();
+        for (BriefTree.Piece piece : pieces()) {
+            Ref table = Pieces.table(piece);
+            if (table != null) {
+                wanted.add(table.name());
+                tables.courses(table.name()).forEach(c -> wanted.add(c.table()));
+            }
+            Pieces.tablesInText(piece).stream().filter(tables.names()::contains).forEach(wanted::add);
+        }
+        return wanted;
+    }
+
+    private Report run(Tables tables, Set<String> wanted) {
+        return report(tables, List.copyOf(wanted), tables.runCounted(List.copyOf(wanted)));
+    }
+
+    private Report report(Tables tables, List<String> wanted, Tables.Outcome outcome) {
+        boolean whole = wanted.containsAll(wanted(tables));
+        List<BriefTree.Piece> pieces = whole ? pieces() : piecesOf(wanted, tables);
+        return new Report(brief.title(), tree.settings(), data(tables, wanted), pieces, tables, outcome);
+    }
+
+    /** What a report says of some of its tables: what speaks of others goes, and so do headings under which nothing is left. */
+    private List<BriefTree.Piece> piecesOf(List<String> wanted, Tables tables) {
+        List<BriefTree.Piece> kept = new ArrayList<>();
+        for (BriefTree.Piece piece : pieces()) {
+            Ref table = Pieces.table(piece);
+            boolean spoken = Pieces.tablesInText(piece).stream()
+                    .allMatch(t -> wanted.contains(t) || !tables.names().contains(t));
+            if (spoken && (table == null || wanted.contains(table.name()))) {
+                kept.add(piece);
+            }
+        }
+        List<BriefTree.Piece> all = new ArrayList<>();
+        for (int i = 0; i < kept.size(); i++) {
+            boolean empty = i + 1 == kept.size() || kept.get(i + 1) instanceof BriefTree.Heading;
+            if (!(kept.get(i) instanceof BriefTree.Heading) || !empty) {
+                all.add(kept.get(i));
+            }
+        }
+        return all;
+    }
+}
