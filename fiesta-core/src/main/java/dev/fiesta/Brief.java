@@ -229,8 +229,10 @@ public final class Brief {
 
     /** As {@link #run(Fiesta)}, with a timeout, a cancellation or a listener of its own. */
     public Map<String, Result> run(Fiesta fiesta, RunOptions options) {
-        Tables tables = tables(fiesta);
-        return tables.runCounted(tables.unused(), options).results();
+        return Given.needed(fiesta, "a Fiesta").stoppable(options, () -> {
+            Tables tables = tables(fiesta);
+            return tables.runCounted(tables.unused(), options).results();
+        });
     }
 
     /**

@@ -28,6 +28,14 @@ final class ClauseText {
         for (String item : given(before, items)) {
             String text = before + " " + item;
             Clause clause = one(before, text);
+            if (clause instanceof Clause.Per per && goesOn(before, per)) {
+                throw problem(
+                        before,
+                        text,
+                        new Span(before.length() + 1, text.length()),
+                        "What is told here goes on into another part of 'per'.",
+                        "Keys, what is laid out as columns, and figures each have their method.");
+            }
             int count = count(clause);
             if (count > 1) {
                 throw problem(
@@ -40,6 +48,13 @@ final class ClauseText {
             all.add(item);
         }
         return String.join(", ", all);
+    }
+
+    /** Whether more of a grouping is told than the part that an item belongs to. */
+    private static boolean goesOn(String before, Clause.Per per) {
+        return before.endsWith("give")
+                ? !per.against().isEmpty()
+                : per.gives() || !before.endsWith("against") && !per.against().isEmpty();
     }
 
     /** Names of fields, parted by commas. */

@@ -253,12 +253,18 @@ public final class Fiesta implements AutoCloseable {
         return files;
     }
 
-    /** Runs something that the options may stop. */
-    <T> T stopping(RunOptions options, Supplier<T> work) {
+    /**
+     * Does something that options may stop as a whole: several runs, or a run with all that is read before it.
+     *
+     * @param options whose timeout and cancellation hold for all of it
+     * @param work what is done, in this thread
+     * @throws dev.fiesta.problem.Interrupted when it was stopped
+     */
+    public <T> T stoppable(RunOptions options, Supplier<T> work) {
         if (closed) {
             throw new RequestException("this Fiesta is closed; open another");
         }
-        return Stopping.run(Given.needed(options, "options"), this::clock, work);
+        return Stopping.run(Given.needed(options, "options"), this::clock, Given.needed(work, "work"));
     }
 
     private synchronized ScheduledExecutorService clock() {
@@ -459,7 +465,8 @@ public final class Fiesta implements AutoCloseable {
      * @throws dev.fiesta.problem.DataException when an input is not there or not readable
      */
     public Tables tables(BriefTree brief, Path folder, Map<String, ?> parameters) {
-        return tables(List.of(new Tables.Placed(brief, folder)), parameters);
+        Tables.Placed placed = new Tables.Placed(Given.needed(brief, "a brief"), Given.needed(folder, "a folder"));
+        return tables(List.of(placed), parameters);
     }
 
     /**
@@ -469,7 +476,8 @@ public final class Fiesta implements AutoCloseable {
      * @param parameters as for {@link #tables(Brief, Path, Map)}
      */
     public Tables tables(List<Tables.Placed> briefs, Map<String, ?> parameters) {
-        return new Tables(this, briefs, parameters, Map.of());
+        Given.needed(parameters, "a map of values");
+        return new Tables(this, Given.needed(briefs, "a list of briefs"), parameters, Map.of());
     }
 
     /** The version of this library, as it was built. */

@@ -316,9 +316,16 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         return new Result(name, Worked.of(shown, picked, numbers.length), List.of(), columns, notices, timings);
     }
 
-    /** A row by its number, from 0. */
+    /**
+     * A row by its number, from 0.
+     *
+     * @throws RequestException when there is no such row
+     */
     public Row row(int number) {
-        return new Row(this, java.util.Objects.checkIndex(number, rows));
+        if (number < 0 || number >= rows) {
+            throw new RequestException("there is no row " + number + "; '" + name + "' has " + rows + ", from 0 on");
+        }
+        return new Row(this, number);
     }
 
     @Override
@@ -337,6 +344,7 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      * @throws RequestException when a component has no field or another type
      */
     public <T extends Record> List<T> as(Class<T> type) {
+        Given.needed(type, "a record class");
         return new RecordMapper<>(type, this).list();
     }
 
@@ -347,6 +355,7 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      * @throws dev.fiesta.problem.MachineException when it cannot be written
      */
     public void writeCsv(Path file) {
+        Given.needed(file, "a path");
         OutputFile.write(file, out -> write(out, TextStyle.CSV));
     }
 

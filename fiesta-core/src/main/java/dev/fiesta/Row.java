@@ -3,11 +3,15 @@ package dev.fiesta;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Cells;
 import java.math.BigDecimal;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import org.jspecify.annotations.Nullable;
 
-/** One row of a {@link Result}. Values are objects; null is a missing value. */
+/**
+ * One row of a {@link Result}. Values are objects; null is a missing value. Methods by type throw a {@link RequestException} where the field is
+ * of another type.
+ */
 public final class Row {
     private final Result result;
     private final int number;
@@ -32,32 +36,53 @@ public final class Row {
         return column.get(number);
     }
 
+    /** A text; null when missing. */
     public @Nullable String text(String field) {
-        return (String) get(field);
+        return as(String.class, field);
     }
 
+    /** An integer; null when missing. */
     public @Nullable Long integer(String field) {
-        return (Long) get(field);
+        return as(Long.class, field);
     }
 
+    /** A decimal, with the digits of its field; null when missing. */
     public @Nullable BigDecimal decimal(String field) {
-        return (BigDecimal) get(field);
+        return as(BigDecimal.class, field);
     }
 
+    /** A real number; null when missing. */
     public @Nullable Double real(String field) {
-        return (Double) get(field);
+        return as(Double.class, field);
     }
 
+    /** A date; null when missing. */
     public @Nullable LocalDate date(String field) {
-        return (LocalDate) get(field);
+        return as(LocalDate.class, field);
     }
 
+    /** A date and time; null when missing. */
     public @Nullable LocalDateTime dateTime(String field) {
-        return (LocalDateTime) get(field);
+        return as(LocalDateTime.class, field);
     }
 
+    /** An instant; null when missing. */
+    public @Nullable Instant instant(String field) {
+        return as(Instant.class, field);
+    }
+
+    /** True or false; null when missing. */
     public @Nullable Boolean truth(String field) {
-        return (Boolean) get(field);
+        return as(Boolean.class, field);
+    }
+
+    private <T> @Nullable T as(Class<T> wanted, String field) {
+        Object value = get(field);
+        if (value != null && !wanted.isInstance(value)) {
+            throw new RequestException("the field '" + field + "' is "
+                    + result.column(field).type().withArticle() + ", not held as " + wanted.getSimpleName());
+        }
+        return wanted.cast(value);
     }
 
     @Override

@@ -527,7 +527,7 @@ public final class Table {
 
     /** Works something out; where an input turns out to need wider types, again with those. */
     private <T> T widening(RunOptions options, Work<T> work) {
-        return fiesta.stopping(options, () -> {
+        return fiesta.stoppable(options, () -> {
             refresh();
             return fiesta.within(
                     options,

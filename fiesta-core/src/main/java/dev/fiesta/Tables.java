@@ -171,7 +171,8 @@ public final class Tables {
         return plan(table).schema();
     }
 
-    private TablePlan plan(String table) {
+    private TablePlan plan(@Nullable String table) {
+        Given.needed(table, "the name of a table");
         TablePlan plan = plans().get(table);
         if (plan == null) {
             throw new RequestException(
@@ -211,6 +212,7 @@ public final class Tables {
 
     /** As {@link #runCounted(List)}, with a timeout, a cancellation or a listener of its own. */
     public Outcome runCounted(List<String> wanted, RunOptions options) {
+        Given.needed(wanted, "a list of tables");
         return runTogether(List.of(this), wanted, options).get(0);
     }
 
@@ -422,9 +424,10 @@ public final class Tables {
      * @throws RequestException when there is no such table, or the figure is no sum, count, mean or ratio of such
      */
     public synchronized Moved.Side side(String table, String figure) {
+        Given.needed(figure, "the name of a figure");
+        plan(table);
         BehindPlan.Definition where = definition(table);
         if (where == null) {
-            plan(table); // says so where there is none
             throw new RequestException("'" + table + "' is an input, and its rows are records.");
         }
         if (!plan(table).schema().names().contains(figure)) {
@@ -461,7 +464,7 @@ public final class Tables {
     }
 
     private <T> T widening(RunOptions options, BiFunction<Notices, Resources, T> work) {
-        return fiesta.stopping(options, () -> {
+        return fiesta.stoppable(options, () -> {
             inputs.refresh();
             return fiesta.within(
                     options,

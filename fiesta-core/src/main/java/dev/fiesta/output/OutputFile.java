@@ -1,6 +1,7 @@
 package dev.fiesta.output;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.RequestException;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.Writer;
@@ -87,6 +88,9 @@ public final class OutputFile {
     }
 
     private static void place(Path wanted, Bytes content) {
+        if (wanted.getFileName() == null || Files.isDirectory(wanted)) {
+            throw new RequestException("'" + wanted + "' is a folder; a file is needed to write to");
+        }
         try {
             Path file = target(wanted);
             Path folder = folder(file);

@@ -38,7 +38,7 @@ final class Columns {
     private static Column truths(List<? extends @Nullable Object> values, boolean constant, long @Nullable [] valid) {
         long[] bits = Bits.none(values.size());
         for (int i = 0; i < values.size(); i++) {
-            if (values.get(i) == Boolean.TRUE) {
+            if (Boolean.TRUE.equals(values.get(i))) { // reflection makes others than the two constants
                 Bits.set(bits, i);
             }
         }

@@ -80,7 +80,8 @@ public final class JavaValues {
             MonthDay.class, MonthDay::parse,
             Duration.class, Duration::parse,
             Period.class, Period::parse,
-            ZoneId.class, ZoneId::of);
+            ZoneId.class, ZoneId::of,
+            Character.class, JavaValues::character);
 
     private static final Map<Class<?>, Class<?>> BOXED = Map.of(
             long.class, Long.class,
@@ -316,6 +317,13 @@ public final class JavaValues {
             return (byte) within(whole, Byte.MIN_VALUE, Byte.MAX_VALUE, "byte");
         }
         return wanted == Year.class ? Year.of((int) within(whole, Year.MIN_VALUE, Year.MAX_VALUE, "year")) : null;
+    }
+
+    private static Object character(String text) {
+        if (text.length() != 1) {
+            throw new IllegalArgumentException("not one");
+        }
+        return text.charAt(0);
     }
 
     private static long within(long value, long least, long most, String what) {

@@ -167,9 +167,11 @@ public final class Reporting {
 
     /** As {@link #run(Fiesta)}, with a timeout, a cancellation or a listener of its own. */
     public Report run(Fiesta fiesta, RunOptions options) {
-        Tables tables = check(fiesta);
-        List<String> wanted = wanted(tables);
-        return report(tables, wanted, tables.runCounted(wanted, options));
+        return fiesta.stoppable(options, () -> {
+            Tables tables = check(fiesta);
+            List<String> wanted = wanted(tables);
+            return report(tables, wanted, tables.runCounted(wanted, options));
+        });
     }
 
     /** Runs some of the tables of the brief, once {@link #check checked}. */

@@ -1,0 +1,109 @@
+package dev.fiesta;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.RequestException;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.util.BitSet;
+import org.junit.jupiter.api.Test;
+
+/** What a result hands out: columns without objects, bytes for a stream; nothing that changes it, nothing that is hidden. */
+class ResultTest {
+    private static final Table SALES = Asking.table("""
+            site,day,amount,weight,settled
+            Quay,1970-01-03,10.05,1.5e0,true
+            Meadow,,-2.00,,false
+            ,1970-01-01,,-0.25e0,
+            """);
+
+    @Test
+    void columnsComeWithoutObjects() {
+        Result result = SALES.run();
+        assertThat(result.longs("amount")).startsWith(1005, -200);
+        assertThat(result.decimals("amount").scale()).isEqualTo(2);
+        assertThat(result.decimals("amount").units()).isEqualTo(result.longs("amount"));
+        assertThat(result.longs("day")[0]).isEqualTo(2);
+        assertThat(result.doubles("weight")[2]).isEqualTo(-0.25);
+        assertThat(result.missing("weight")).isEqualTo(BitSet.valueOf(new long[] {0b010}));
+        assertThat(result.missing("site")).isEqualTo(BitSet.valueOf(new long[] {0b100}));
+        assertThat(result.truths("settled")).isEqualTo(BitSet.valueOf(new long[] {0b001}));
+        Result.Coded sites = result.codes("site");
+        assertThat(sites.codes()[2]).isEqualTo(-1);
+        assertThat(sites.texts().get(sites.codes()[1])).isEqualTo("Meadow");
+        assertThat(result.texts("site")).containsExactly("Quay", "Meadow", null);
+        assertThatThrownBy(() -> result.longs("site"))
+                .isInstanceOf(RequestException.class)
+                .hasMessage("the field 'site' is a text");
+        assertThatThrownBy(() -> result.codes("amount")).hasMessage("the field 'amount' is a decimal(2)");
+        assertThatThrownBy(() -> result.doubles("stie")).hasMessageContaining("Did you mean 'site'?");
+    }
+
+    @Test
+    void whatIsHandedOutChangesNothing() throws IOException {
+        Result result = SALES.run();
+        result.longs("amount")[0] = 1;
+        result.doubles("weight")[0] = 1;
+        result.codes("site").codes()[0] = -1;
+        result.truths("settled").set(0, 3);
+        result.missing("weight").clear();
+        assertThatThrownBy(() -> result.view().clear()).isInstanceOf(UnsupportedOperationException.class);
+        assertThatThrownBy(() -> result.totals().clear()).isInstanceOf(UnsupportedOperationException.class);
+        result.eachPart((columns, rows) -> ((dev.fiesta.value.LongColumn) columns[2]).values()[0] = 99);
+        assertThat(Asking.lines(result))
+                .containsExactly(
+                        "site,day,amount,weight,settled",
+                        "Quay,1970-01-03,10.05,1.5,true",
+                        "Meadow,,-2.00,,false",
+                        ",1970-01-01,,-0.25,");
+    }
+
+    record Takings(String site, BigDecimal takings) {}
+
+    @Test
+    void hiddenFiguresAreNotInIt() throws IOException {
+        Table table = SALES.only("site is not missing")
+                .per("site")
+                .give("n = count()", "takings = sum(amount)")
+                .hide("takings < 0", "takings")
+                .sort("site");
+        Result result = table.run();
+        assertThat(result.isHidden("takings", 0)).isTrue();
+        assertThat(result.row(0).decimal("takings")).isNull();
+        assertThat(result.row(0).toString()).doesNotContain("-2.00");
+        assertThat(result.column("takings").get(0)).isNull();
+        assertThat(result.longs("takings")[0]).isNotEqualTo(-200);
+        assertThat(result.missing("takings").get(0)).isTrue();
+        assertThat(result.as(Takings.class))
+                .containsExactly(new Takings("Meadow", null), new Takings("Quay", new BigDecimal("10.05")));
+        result.eachPart((columns, rows) -> assertThat(columns[2].get(0)).isNull());
+        assertThat(result.shown("takings", 0)).isEqualTo(Result.HIDDEN);
+    }
+
+    @Test
+    void aStreamTakesItAndStaysOpen() {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream() {
+            @Override
+            public void close() {
+                throw new AssertionError("closed");
+            }
+        };
+        SALES.drop("day").run().writeCsv(bytes);
+        assertThat(bytes.toString(StandardCharsets.UTF_8))
+                .isEqualTo("site,amount,weight,settled\nQuay,10.05,1.5,true\nMeadow,-2.00,,false\n,,-0.25,\n");
+        OutputStream full = new OutputStream() {
+            @Override
+            public void write(int b) throws IOException {
+                throw new IOException("no space");
+            }
+        };
+        assertThatThrownBy(() -> SALES.run().writeCsv(full))
+                .isInstanceOf(MachineException.class)
+                .hasMessage("The rows of 'records' cannot be written (no space)");
+    }
+}
