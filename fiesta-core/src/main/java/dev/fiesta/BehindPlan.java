@@ -13,6 +13,7 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
@@ -93,10 +94,12 @@ final class BehindPlan {
         }
         boolean whole = wanted.size() == grouping.keyNames().size() && part == Behind.Part.ROW;
         if (part == Behind.Part.ROW && wanted.isEmpty() && !whole) {
-            throw new RequestException("Say which row: "
-                    + String.join(
-                            " ", grouping.keyNames().stream().map(k -> k + "=…").toList())
-                    + "; or --total for all of them.");
+            String keys = String.join(
+                    " ", grouping.keyNames().stream().map(k -> k + "=…").toList());
+            throw Remedy.offered(
+                    new RequestException("Say which row: " + keys + "; or all of them together."),
+                    Remedy.Kind.WHOLE_TABLE,
+                    table);
         }
         Map<String, TablePlan> known = new LinkedHashMap<>(plans);
         List<Clause> clauses = new ArrayList<>(grouping.before());

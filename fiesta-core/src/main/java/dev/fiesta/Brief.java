@@ -5,6 +5,7 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Parser;
 import dev.fiesta.language.Printer;
 import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Texts;
 import java.nio.file.Files;
@@ -265,7 +266,10 @@ public final class Brief {
                 }
             }
         }
-        throw new RequestException("No input has a field '" + field + "' whose values could be taken; name them.");
+        throw Remedy.offered(
+                new RequestException("No input has a field '" + field + "' whose values could be taken; name them."),
+                Remedy.Kind.PARAMETER_VALUES,
+                field);
     }
 
     /** The values of a field in an input, or null where it has no such field. */

@@ -10,6 +10,7 @@ import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Exact;
 import dev.fiesta.value.JavaValues;
@@ -31,6 +32,9 @@ final class ParameterValues {
     private final Map<String, ?> given;
     private final Map<String, RowFunction> functions;
     private final List<Problem> problems = new ArrayList<>();
+    /** Those that need a value and have none. */
+    private final List<String> without = new ArrayList<>();
+
     private final Map<String, Parameters.Value> values = new LinkedHashMap<>();
 
     private ParameterValues(BriefTree brief, Map<String, ?> given, Map<String, RowFunction> functions) {
@@ -51,7 +55,9 @@ final class ParameterValues {
         }
         resolved.refuseUnknown();
         if (!resolved.problems.isEmpty()) {
-            throw new BriefException(resolved.problems);
+            BriefException failure = new BriefException(resolved.problems);
+            resolved.without.forEach(name -> Remedy.offered(failure, Remedy.Kind.PARAMETER_VALUE, name));
+            throw failure;
         }
         return new Parameters(Map.copyOf(resolved.values), functions);
     }
@@ -91,7 +97,8 @@ final class ParameterValues {
                                 def.name().at(),
                                 "The parameter '" + name + "' has no value"
                                         + (def.about() == null ? "." : ": " + def.about() + "."),
-                                "Give it one: --set " + name + "=…"));
+                                "Give it one."));
+                without.add(name);
             }
         } catch (BriefException e) {
             problems.addAll(e.problems());

@@ -5,6 +5,7 @@ import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
@@ -35,8 +36,9 @@ final class Failures implements IExecutionExceptionHandler {
         if (failure instanceof StandardOutput.ReaderGone) {
             return 0;
         }
-        if (failure instanceof FiestaException) {
-            err.println(Texts.printable(failure.getMessage()));
+        if (failure instanceof FiestaException told) {
+            err.println(Texts.printable(told.getMessage()));
+            told.remedies().forEach(r -> err.println("  On the command line: " + option(r)));
         } else if (failure instanceof IOException || failure instanceof UncheckedIOException) {
             err.println("The machine failed: " + said(failure));
         } else {
@@ -44,6 +46,18 @@ final class Failures implements IExecutionExceptionHandler {
             failure.printStackTrace(err);
         }
         return status(failure);
+    }
+
+    private static String option(Remedy remedy) {
+        return switch (remedy.kind()) {
+            case PARAMETER_VALUE -> "--set " + remedy.subject() + "=…";
+            case PARAMETER_VALUES -> "--set " + remedy.subject() + "=…,…";
+            case MEMORY -> "--memory 2GB";
+            case WHOLE_TABLE -> "--total";
+            case REPLACE -> "--replace";
+            case ROW_KEYS -> "--key FIELD";
+            case KEPT_TABLES -> "run it without --no-kept-tables";
+        };
     }
 
     private static String said(Throwable failure) {

@@ -209,7 +209,8 @@ class StoryTest extends CommandTest {
     @Test
     void whatBehindCannotOpenIsSaid() {
         assertThat(fiesta("behind", path("takings.brief"), "takings")).isEqualTo(2);
-        assertThat(err.toString()).isEqualTo("Say which row: site=…; or --total for all of them.\n");
+        assertThat(err.toString())
+                .isEqualTo("Say which row: site=…; or all of them together.\n  On the command line: --total\n");
         assertThat(fiesta("behind", path("takings.brief"), "takings", "Quay")).isEqualTo(2);
         assertThat(err.toString()).isEqualTo("Write keys as KEY=VALUE, not 'Quay'.\n");
         assertThat(fiesta("behind", path("takings.brief"), "takings", "--rest", "--total"))
@@ -347,7 +348,7 @@ class StoryTest extends CommandTest {
                 .isEqualTo(3);
         assertThat(err.toString())
                 .isEqualTo(
-                        "The key site=Quay stands twice in 'a'. Name the fields that make a row the one it is: --key.\n");
+                        "The key site=Quay stands twice in 'a'. Name the fields that make a row the one it is.\n  On the command line: --key FIELD\n");
         assertThat(fiesta("compare", path("a.csv"), path("b.csv"), "--key", "sight"))
                 .isEqualTo(3);
         assertThat(err.toString()).isEqualTo("'a' has no field 'sight', which is to be its key. It has: site, n.\n");

@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.ColumnBytes;
@@ -65,11 +66,14 @@ final class Scratch {
                 to += channel.write(bytes, to);
             }
         } catch (IOException e) {
-            throw new MachineException(
-                    "What does not fit into memory cannot be written to the temporary folder '"
-                            + System.getProperty("java.io.tmpdir")
-                            + "'. Give more memory (--memory), or another folder (-Djava.io.tmpdir)",
-                    e);
+            throw Remedy.offered(
+                    new MachineException(
+                            "What does not fit into memory cannot be written to the temporary folder '"
+                                    + System.getProperty("java.io.tmpdir")
+                                    + "'. Give more memory, or another folder (-Djava.io.tmpdir)",
+                            e),
+                    Remedy.Kind.MEMORY,
+                    "");
         }
         return at;
     }

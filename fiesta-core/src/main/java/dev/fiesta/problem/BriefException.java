@@ -1,5 +1,6 @@
 package dev.fiesta.problem;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 
@@ -7,16 +8,16 @@ import java.util.stream.Collectors;
 public final class BriefException extends FiestaException {
     private static final long serialVersionUID = 1L;
 
-    private final transient List<Problem> problems;
+    private final ArrayList<Problem> problems;
 
     /** @param problems what is wrong, in the order of the text; at least one */
     public BriefException(List<Problem> problems) {
         super(problems.stream().map(Problem::text).collect(Collectors.joining("\n\n")), null);
-        this.problems = List.copyOf(problems);
+        this.problems = new ArrayList<>(problems);
     }
 
     /** What is wrong, in the order of the text. */
     public List<Problem> problems() {
-        return problems;
+        return List.copyOf(problems);
     }
 }

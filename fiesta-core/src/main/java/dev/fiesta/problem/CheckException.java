@@ -4,7 +4,7 @@ package dev.fiesta.problem;
 public final class CheckException extends FiestaException {
     private static final long serialVersionUID = 1L;
 
-    private final transient Notices.Check check;
+    private final Notices.Check check;
 
     /**
      * @param message which check, in which table, and the first offending rows

@@ -1,5 +1,7 @@
 package dev.fiesta.problem;
 
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The root of all failures that Fiesta tells. */
@@ -7,7 +9,18 @@ public abstract sealed class FiestaException extends RuntimeException
         permits BriefException, DataException, CheckException, MachineException, RequestException, Interrupted {
     private static final long serialVersionUID = 1L;
 
+    private final ArrayList<Remedy> remedies = new ArrayList<>();
+
     FiestaException(String message, @Nullable Throwable cause) {
         super(message, cause);
+    }
+
+    void offer(Remedy remedy) {
+        remedies.add(remedy);
+    }
+
+    /** What would help besides what the message says; mostly nothing. */
+    public List<Remedy> remedies() {
+        return List.copyOf(remedies);
     }
 }

@@ -110,7 +110,8 @@ public final class Notices {
      * @param warns whether it only warns
      * @param message what is told where it does not hold, else nothing
      */
-    public record Check(String at, String check, boolean holds, boolean warns, String message) {}
+    public record Check(String at, String check, boolean holds, boolean warns, String message)
+            implements java.io.Serializable {}
 
     private record Key(Kind kind, String subject) {}
 

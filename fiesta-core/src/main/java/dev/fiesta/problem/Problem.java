@@ -1,5 +1,6 @@
 package dev.fiesta.problem;
 
+import java.io.Serializable;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -20,7 +21,7 @@ public record Problem(
         String lineText,
         int length,
         String message,
-        @Nullable String suggestion) {
+        @Nullable String suggestion) implements Serializable {
 
     /** Longer lines are shown around their place only. */
     private static final int WIDEST = 200;

@@ -3,6 +3,7 @@ package dev.fiesta.formats;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Type;
 import java.sql.Connection;
@@ -74,8 +75,9 @@ final class DatabaseTable {
                 .toList();
         List<String> old = columns(connection);
         if (!old.isEmpty() && !replace) {
-            throw new RequestException("'" + sessions.name() + "' has a table " + named()
-                    + " already. To put these rows in its place: --replace");
+            String there = "'" + sessions.name() + "' has a table " + named()
+                    + " already, and these rows are not to take its place.";
+            throw Remedy.offered(new RequestException(there), Remedy.Kind.REPLACE, "");
         }
         String all = java.util.stream.IntStream.range(0, fields.size())
                 .mapToObj(i -> quoted(fields.get(i)) + " " + written(types.get(i)))

@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Moved;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -97,7 +98,10 @@ public final class Compared {
             }
         });
         if (tables.isEmpty()) {
-            throw new RequestException("The record keeps no tables; it was written with --no-kept-tables.");
+            throw Remedy.offered(
+                    new RequestException("The record keeps no tables; it was written without them."),
+                    Remedy.Kind.KEPT_TABLES,
+                    "");
         }
         return new Side(tables, keys);
     }

@@ -5,6 +5,7 @@ import de.siegmar.fastcsv.reader.CsvRecord;
 import dev.fiesta.Result;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Remedy;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Texts;
 import java.io.EOFException;
@@ -211,8 +212,9 @@ public record Comparison(
             }
             String key = String.join(", ", parts);
             if (rows.put(key, row) != null) {
-                throw new DataException("The key " + key + " stands twice in '" + table.name()
-                        + "'. Name the fields that make a row the one it is: --key.");
+                String twice = "The key " + key + " stands twice in '" + table.name()
+                        + "'. Name the fields that make a row the one it is.";
+                throw Remedy.offered(new DataException(twice), Remedy.Kind.ROW_KEYS, "");
             }
         }
         return rows;
