@@ -109,6 +109,13 @@ public final class Main {
         }
     }
 
+    /** The command with all its subcommands, for what speaks of them. */
+    static CommandLine all() {
+        CommandLine line = new CommandLine(new Main());
+        COMMANDS.forEach((name, command) -> line.addSubcommand(name, command.get()));
+        return line;
+    }
+
     /** Options may stand before the command too. */
     private static String[] commandFirst(String[] words) {
         int command = 0;
