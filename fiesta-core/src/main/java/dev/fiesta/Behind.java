@@ -24,7 +24,7 @@ public record Behind(
         REST
     }
 
-    /** The figures that are not what the table shows; none, unless something is wrong. */
+    /** {@return the figures that are not what the table shows; none, unless something is wrong} */
     public List<String> differing() {
         return shown.keySet().stream()
                 .filter(f -> figures.containsKey(f) && !java.util.Objects.equals(figures.get(f), shown.get(f)))

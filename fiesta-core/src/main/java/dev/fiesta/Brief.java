@@ -45,6 +45,8 @@ public final class Brief {
     /**
      * Reads a brief and those that it uses; its paths start in its folder.
      *
+     * @param file the file
+     * @return the brief
      * @throws BriefException when it cannot be right
      * @throws RequestException when there is no such file
      * @throws dev.fiesta.problem.MachineException when it cannot be read
@@ -61,7 +63,11 @@ public final class Brief {
         return of(BriefText.read(file), folder, refuse);
     }
 
-    /** A brief from a text, whose paths start in the working folder. */
+    /**
+     * {@return a brief from a text, whose paths start in the working folder}
+     *
+     * @param text what is written
+     */
     public static Brief of(String text) {
         return of("brief", text, Path.of(""));
     }
@@ -70,7 +76,9 @@ public final class Brief {
      * A brief from a text.
      *
      * @param name what problems call it
+     * @param text what is written
      * @param folder where its paths start
+     * @return the brief
      * @throws BriefException when it cannot be right
      */
     public static Brief of(String name, String text, Path folder) {
@@ -127,8 +135,10 @@ public final class Brief {
     /**
      * This brief with a value for a parameter.
      *
+     * @param name its name
      * @param value an object of its type as {@link Table#set} takes it, a list, set or array of them where it is a list, or a text to be
      *     read as such; null where it is optional and has none. Whether it fits is said when the brief is checked
+     * @return the brief
      */
     public Brief set(String name, @Nullable Object value) {
         Map<String, Object> all = new LinkedHashMap<>(parameters);
@@ -141,6 +151,7 @@ public final class Brief {
      *
      * @param name of the input, as the brief has it
      * @param rows its records; a table of which nothing was asked is read by the run itself, others are worked out before, for every run
+     * @return the brief
      */
     public Brief input(String name, Table rows) {
         Map<String, Table> all = new LinkedHashMap<>(inputs);
@@ -148,27 +159,27 @@ public final class Brief {
         return new Brief(parts, parameters, all);
     }
 
-    /** The title, or the name of the file without its ending. */
+    /** {@return the title, or the name of the file without its ending} */
     public String title() {
         return tree().title() != null ? tree().title() : tree().source().name().replaceFirst("\\.brief$", "");
     }
 
-    /** What problems call it, the name of its file. */
+    /** {@return what problems call it, the name of its file} */
     public String name() {
         return tree().source().name();
     }
 
-    /** The folder where its paths start. */
+    /** {@return the folder where its paths start} */
     public Path folder() {
         return last().folder();
     }
 
-    /** As it is written. */
+    /** {@return the text, as it is written} */
     public String text() {
         return tree().source().text();
     }
 
-    /** The locale of printed numbers. */
+    /** {@return the locale of printed numbers} */
     public String locale() {
         return tree().settings().locale();
     }
@@ -177,12 +188,12 @@ public final class Brief {
         return parts.get(parts.size() - 1);
     }
 
-    /** What is written, as other parts of Fiesta need it. */
+    /** {@return what is written, as other parts of Fiesta need it} */
     public BriefTree tree() {
         return last().brief();
     }
 
-    /** The texts of the briefs that it uses, by the paths under which they were first used. */
+    /** {@return the texts of the briefs that it uses, by the paths under which they were first used} */
     public Map<String, String> used() {
         Map<String, String> texts = new LinkedHashMap<>();
         parts.subList(0, parts.size() - 1)
@@ -195,6 +206,7 @@ public final class Brief {
      * This brief with types for fields that it does not declare itself.
      *
      * @param types by input and field, as a brief writes them
+     * @return the brief
      */
     public Brief typed(Map<String, Map<String, String>> types) {
         List<Tables.Placed> typed = new ArrayList<>();
@@ -207,6 +219,8 @@ public final class Brief {
     /**
      * Its tables, checked and ready to run: headers and types of its inputs are read, nothing is worked out.
      *
+     * @param fiesta where it runs
+     * @return the tables, ready to run
      * @throws BriefException with all problems
      * @throws dev.fiesta.problem.DataException when an input is not there
      */
@@ -214,7 +228,13 @@ public final class Brief {
         return new Tables(Given.needed(fiesta, "a Fiesta"), parts, parameters, inputs);
     }
 
-    /** Its tables over the inputs of others, which are then read once for all; see {@link Tables#with}. */
+    /**
+     * Its tables over the inputs of others, which are then read once for all; see {@link Tables#with}.
+     *
+     * @param others tables of a brief that differs in parameters only
+     * @param number tells them apart from others made so
+     * @return its tables, checked and ready to run
+     */
     public Tables tables(Tables others, int number) {
         return others.with(parameters, number);
     }
@@ -222,13 +242,21 @@ public final class Brief {
     /**
      * Works its tables out, those that no other table of it uses.
      *
+     * @param fiesta where it runs
      * @return the results by the names of the tables, in the order of the brief
      */
     public Map<String, Result> run(Fiesta fiesta) {
         return run(fiesta, RunOptions.usual());
     }
 
-    /** As {@link #run(Fiesta)}, with a timeout, a cancellation or a listener of its own. */
+    /**
+     * As {@link #run(Fiesta)}, with a timeout, a cancellation or a listener of its own.
+     *
+     * @param fiesta where it runs
+     * @param options of this run
+     * @return the results by the names of the tables, in the order of the brief
+     * @throws dev.fiesta.problem.Interrupted when it was stopped
+     */
     public Map<String, Result> run(Fiesta fiesta, RunOptions options) {
         return Given.needed(fiesta, "a Fiesta").stoppable(options, () -> {
             Tables tables = tables(fiesta);
@@ -239,6 +267,9 @@ public final class Brief {
     /**
      * The different values, as texts, that a field has in the first input that has it; missing ones left out.
      *
+     * @param field the name of the field
+     * @param fiesta where it runs
+     * @return these, in their order
      * @throws RequestException when there is no such parameter, or no input has such a field
      */
     public List<String> valuesOf(String field, Fiesta fiesta) {
@@ -294,7 +325,11 @@ public final class Brief {
         }
     }
 
-    /** Whether a parameter stands in the path of an input, or may in a query, so that other values read other records. */
+    /**
+     * {@return whether a parameter stands in the path of an input, or may in a query, so that other values read other records}
+     *
+     * @param parameter the name of the parameter
+     */
     public boolean choosesFiles(String parameter) {
         return parts.stream()
                 .flatMap(p -> p.brief().inputs().stream())

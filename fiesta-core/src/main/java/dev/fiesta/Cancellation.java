@@ -17,7 +17,7 @@ public final class Cancellation {
         running.forEach(r -> r.stop("it was cancelled"));
     }
 
-    /** Whether {@link #cancel} was called. */
+    /** {@return whether {@link #cancel} was called} */
     public synchronized boolean isCancelled() {
         return cancelled;
     }

@@ -85,12 +85,12 @@ public final class Fiesta implements AutoCloseable {
         this.reach = settings.reach.isEmpty() ? null : new Reach(settings.reach);
     }
 
-    /** With as many threads as the machine has processors. */
+    /** {@return one with the usual settings: as many threads as the machine has processors, a quarter of the memory} */
     public static Fiesta open() {
         return with().open();
     }
 
-    /** Starts with settings of one's own. */
+    /** {@return settings of one's own, each with a default} */
     public static Builder with() {
         return new Builder();
     }
@@ -114,6 +114,7 @@ public final class Fiesta implements AutoCloseable {
          * it. As many as the machine has processors, when not told.
          *
          * @param count at least 1
+         * @return these settings
          * @throws RequestException when it is less
          */
         public Builder threads(int count) {
@@ -129,6 +130,7 @@ public final class Fiesta implements AutoCloseable {
          * not depend on it. A quarter of what the virtual machine may take, when not told.
          *
          * @param bytes at least 1
+         * @return these settings
          * @throws RequestException when it is less
          */
         public Builder memory(long bytes) {
@@ -139,25 +141,45 @@ public final class Fiesta implements AutoCloseable {
             return this;
         }
 
-        /** Who is told where runs stand, some times a second at most, from any thread. */
+        /**
+         * Tells somebody where runs stand, some times a second at most, from any thread.
+         *
+         * @param listener who is told
+         * @return these settings
+         */
         public Builder progress(Consumer<Progress> listener) {
             progress = Given.needed(listener, "a listener");
             return this;
         }
 
-        /** A format of inputs besides delimited text, which is always read. */
+        /**
+         * Reads a format of inputs besides delimited text, which is always read.
+         *
+         * @param format such as those of {@code dev.fiesta.formats}, or one of one's own
+         * @return these settings
+         */
         public Builder reads(InputFormat format) {
             formats.add(Given.needed(format, "a format"));
             return this;
         }
 
-        /** Who asks the queries of inputs; without one, no database is known. */
+        /**
+         * Asks the queries of inputs; without it, no database is known.
+         *
+         * @param known who asks them
+         * @return these settings
+         */
         public Builder asks(Databases known) {
             databases = Given.needed(known, "who asks queries");
             return this;
         }
 
-        /** Keeps copies of inputs that are files, and reads them instead while the files are what they were. */
+        /**
+         * Keeps copies of inputs that are files, and reads them instead while the files are what they were.
+         *
+         * @param kept where they are kept
+         * @return these settings
+         */
         public Builder copies(Copies kept) {
             copies = Given.needed(kept, "a place for copies");
             return this;
@@ -168,6 +190,7 @@ public final class Fiesta implements AutoCloseable {
          * used, wherever links lead. May be called several times; without it, every file may be read.
          *
          * @param folders where files may be read
+         * @return these settings
          * @throws RequestException when one is no folder
          */
         public Builder mayRead(Path... folders) {
@@ -184,11 +207,13 @@ public final class Fiesta implements AutoCloseable {
          * Fiesta.with().define("vat", BigDecimal.class, Type.decimal(2), net -> net.multiply(RATE).setScale(2, RoundingMode.HALF_EVEN))
          * }</pre>
          *
+         * @param <A> the class of its argument
          * @param name a name that nothing in the language has
          * @param takes the class of its argument: {@code Long}, {@code BigDecimal}, {@code Double}, {@code String}, {@code Boolean},
          *     {@code LocalDate}, {@code LocalDateTime} or {@code Instant}
          * @param gives the type of its results, which is settled before the first row; a decimal with its digits
          * @param body is called with values that are there, by several threads at once, and gives the same for the same; null is missing
+         * @return these settings
          * @throws RequestException when the name is taken or can be none, or no type is of such a class
          */
         public <A> Builder define(String name, Class<A> takes, Type gives, Function<? super A, ?> body) {
@@ -197,7 +222,18 @@ public final class Fiesta implements AutoCloseable {
                     name, List.of(Given.needed(takes, "a class")), gives, args -> body.apply(takes.cast(args[0])));
         }
 
-        /** As {@link #define(String, Class, Type, Function)}, with two arguments. */
+        /**
+         * As {@link #define(String, Class, Type, Function)}, with two arguments.
+         *
+         * @param <A> the class of the first
+         * @param <B> the class of the second
+         * @param name a name that nothing in the language has
+         * @param first the class of the first argument
+         * @param second the class of the second
+         * @param gives the type of its results
+         * @param body is called with values that are there
+         * @return these settings
+         */
         public <A, B> Builder define(
                 String name, Class<A> first, Class<B> second, Type gives, BiFunction<? super A, ? super B, ?> body) {
             Given.needed(body, "a body");
@@ -205,7 +241,15 @@ public final class Fiesta implements AutoCloseable {
             return define(name, takes, gives, args -> body.apply(first.cast(args[0]), second.cast(args[1])));
         }
 
-        /** As {@link #define(String, Class, Type, Function)}, with any number of arguments, which come in the order of their classes. */
+        /**
+         * As {@link #define(String, Class, Type, Function)}, with any number of arguments.
+         *
+         * @param name a name that nothing in the language has
+         * @param takes the classes of its arguments
+         * @param gives the type of its results
+         * @param body is called with values that are there, in the order of their classes
+         * @return these settings
+         */
         public Builder define(String name, List<Class<?>> takes, Type gives, Function<Object[], ?> body) {
             RowFunction function = OwnFunctions.of(
                     Given.needed(name, "a name"),
@@ -218,7 +262,7 @@ public final class Fiesta implements AutoCloseable {
             return this;
         }
 
-        /** What was told so far; may be called again. */
+        /** {@return one with the settings told so far; may be called again} */
         public Fiesta open() {
             return new Fiesta(this);
         }
@@ -256,8 +300,10 @@ public final class Fiesta implements AutoCloseable {
     /**
      * Does something that options may stop as a whole: several runs, or a run with all that is read before it.
      *
+     * @param <T> the class of the records
      * @param options whose timeout and cancellation hold for all of it
      * @param work what is done, in this thread
+     * @return what was done
      * @throws dev.fiesta.problem.Interrupted when it was stopped
      */
     public <T> T stoppable(RunOptions options, Supplier<T> work) {
@@ -338,6 +384,7 @@ public final class Fiesta implements AutoCloseable {
      * The records of several files as one, in the order given; all have the same columns.
      *
      * @param files at least one
+     * @return the table that this leaves
      */
     public Table read(List<Path> files) {
         return read(files, "");
@@ -346,7 +393,9 @@ public final class Fiesta implements AutoCloseable {
     /**
      * As {@link #read(List)}, told how to read.
      *
+     * @param files at least one
      * @param options of an input as a brief has them: {@code delimiter ';' skip 2 fields stall text}
+     * @return the table that this leaves
      * @throws dev.fiesta.problem.BriefException when they cannot be right
      */
     public Table read(List<Path> files, String options) {
@@ -360,10 +409,12 @@ public final class Fiesta implements AutoCloseable {
     }
 
     /**
-     * The records of all files that fit a pattern, as one, by their names: {@code sales-*.csv}, {@code 2026/**}{@code /sales.csv};
+     * /**
+     *      * The records of all files that fit a pattern, as one, by their names: {@code sales-*.csv}, {@code 2026/**}{@code /sales.csv};
      * {@code -} is standard input.
      *
      * @param pattern a path in which {@code *}, {@code ?} and {@code [abc]} stand for what may stand there; relative to the working folder
+     * @return the table that this leaves
      * @throws dev.fiesta.problem.DataException when no file fits
      */
     public Table readAll(String pattern) {
@@ -373,7 +424,9 @@ public final class Fiesta implements AutoCloseable {
     /**
      * As {@link #readAll(String)}, of several patterns in their order, told how to read.
      *
+     * @param patterns each a path or a pattern
      * @param options as for {@link #read(List, String)}; may be empty
+     * @return the table that this leaves
      */
     public Table readAll(List<String> patterns, String options) {
         List<String> all = List.copyOf(Given.needed(patterns, "a list of patterns"));
@@ -403,9 +456,11 @@ public final class Fiesta implements AutoCloseable {
     /**
      * Records that are in memory already: components are fields.
      *
+     * @param <T> the class of the records
      * @param type a record class whose components are whole numbers, {@code BigDecimal}, {@code double}, {@code String}, {@code boolean},
      *     enums, {@code UUID}, objects of {@code java.time}, or {@code Optional} of those; null is missing
      * @param records are copied when the table is first asked for
+     * @return the table that this leaves
      * @throws RequestException when a component is of another class, or a value is one that no type holds
      */
     public <T extends Record> Table records(Class<T> type, List<T> records) {
@@ -417,8 +472,10 @@ public final class Fiesta implements AutoCloseable {
     /**
      * Records that come one after another; they go into a temporary file, so that memory does not grow with them.
      *
+     * @param <T> the class of the records
      * @param type as for {@link #records(Class, List)}
      * @param records asked for once for every run; the stream is closed behind it
+     * @return the table that this leaves
      */
     public <T extends Record> Table records(Class<T> type, Supplier<? extends Stream<? extends T>> records) {
         Given.needed(type, "a record class");
@@ -432,6 +489,7 @@ public final class Fiesta implements AutoCloseable {
      * @param schema the fields
      * @param rows asked for once for every run; each row an array of the values of the fields, of the classes that
      *     {@link #records(Class, List)} names. The stream is closed behind it
+     * @return the table that this leaves
      * @throws RequestException when run, where a row has more or fewer values, or a value is not of the type of its field
      */
     public Table rows(Schema schema, Supplier<? extends Stream<Object[]>> rows) {
@@ -440,18 +498,35 @@ public final class Fiesta implements AutoCloseable {
         return Table.ofRows(this, () -> HandedRows.of(schema, rows));
     }
 
-    /** Records from a source of one's own, read once for every run. */
+    /**
+     * Records from a source of one's own, read once for every run.
+     *
+     * @param source what gives them
+     * @return a table of them
+     */
     public Table from(Source source) {
         Given.needed(source, "a source");
         return Table.of(this, "records", () -> source, FilesSeen::none);
     }
 
-    /** As {@link Brief#read(Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}. */
+    /**
+     * As {@link Brief#read(Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}.
+     *
+     * @param file the brief
+     * @return the brief, read
+     */
     public Brief brief(Path file) {
         return Brief.read(file, this::refuseOutside);
     }
 
-    /** As {@link Brief#of(String, String, Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}. */
+    /**
+     * As {@link Brief#of(String, String, Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}.
+     *
+     * @param name what problems call it
+     * @param text the brief
+     * @param folder where its paths start
+     * @return the brief, read
+     */
     public Brief brief(String name, String text, Path folder) {
         return Brief.of(name, text, folder, this::refuseOutside);
     }
@@ -459,8 +534,10 @@ public final class Fiesta implements AutoCloseable {
     /**
      * The tables of a brief.
      *
+     * @param brief the brief
      * @param folder where relative paths start
      * @param parameters values by name: objects of the parameter's type, lists of them, or texts to be read as such
+     * @return the tables, ready to run
      * @throws dev.fiesta.problem.BriefException when the brief cannot be right
      * @throws dev.fiesta.problem.DataException when an input is not there or not readable
      */
@@ -473,14 +550,15 @@ public final class Fiesta implements AutoCloseable {
      * The tables of a brief and of those it uses.
      *
      * @param briefs those used by others before them, the brief itself last
-     * @param parameters as for {@link #tables(Brief, Path, Map)}
+     * @param parameters as for {@link #tables(BriefTree, Path, Map)}
+     * @return the tables, ready to run
      */
     public Tables tables(List<Tables.Placed> briefs, Map<String, ?> parameters) {
         Given.needed(parameters, "a map of values");
         return new Tables(this, Given.needed(briefs, "a list of briefs"), parameters, Map.of());
     }
 
-    /** The version of this library, as it was built. */
+    /** {@return the version of this library, as it was built} */
     public static String version() {
         try (java.io.InputStream in = Fiesta.class.getResourceAsStream("version.txt")) {
             return new String(
@@ -492,7 +570,7 @@ public final class Fiesta implements AutoCloseable {
         }
     }
 
-    /** The functions of the language, family by family. */
+    /** {@return the functions of the language, family by family} */
     public static List<Entry> functions() {
         return Catalogue.entries();
     }
@@ -504,6 +582,8 @@ public final class Fiesta implements AutoCloseable {
      * table.only(Fiesta.quote(field) + " = :value", Map.of("value", value))
      * }</pre>
      *
+     * @param name its name
+     * @return the text
      * @throws RequestException when it is empty, or holds a sign that no name may
      */
     public static String quote(String name) {

@@ -23,6 +23,7 @@ public final class Groups {
      * Lays further keys out as columns.
      *
      * @param keys each a field or {@code name = expression}, with {@code in (…)}, {@code rest as} and {@code with} behind it if wanted
+     * @return the groups
      */
     public Groups against(String... keys) {
         return new Groups(table, per + " against " + ClauseText.items("per all against", keys));
@@ -32,6 +33,7 @@ public final class Groups {
      * The figures of each group.
      *
      * @param figures each {@code name = expression}, a bare call such as {@code count()}, or {@code each(sum, mean of amount, fee)}
+     * @return the table that this leaves
      */
     public Table give(String... figures) {
         return table.then(given(figures));
@@ -41,6 +43,8 @@ public final class Groups {
      * As {@link #give(String...)}, with values for the parameters in the figures.
      *
      * @param values as for {@link Table#set}
+     * @param figures each as there
+     * @return the table that this leaves
      */
     public Table give(Map<String, ?> values, String... figures) {
         return table.then(given(figures), values);
@@ -50,7 +54,7 @@ public final class Groups {
         return per + " give " + ClauseText.items("per all give", figures);
     }
 
-    /** The different keys with the number of rows of each. */
+    /** {@return the different keys with the number of rows of each} */
     public Table count() {
         return table.then(per);
     }

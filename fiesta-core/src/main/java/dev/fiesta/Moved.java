@@ -68,6 +68,9 @@ public final class Moved {
     /**
      * Between two runs.
      *
+     * @param before the figure before
+     * @param after the figure after
+     * @return the parts
      * @throws RequestException when the figures or the keys are not the same
      */
     public static Moved between(Side before, Side after) {
@@ -83,8 +86,11 @@ public final class Moved {
     /**
      * Between two values of a key.
      *
+     * @param side the groups
      * @param period the key
      * @param from its earlier value as data files write it, and {@code to} the later one
+     * @param to where it goes
+     * @return the parts
      * @throws RequestException when it is no key, or a value is in no row
      */
     public static Moved within(Side side, String period, String from, String to) {
@@ -174,21 +180,22 @@ public final class Moved {
         return groups;
     }
 
-    /** The figure of all groups before; null where there is none. */
+    /** {@return the figure of all groups before; null where there is none} */
     public @Nullable Fraction before() {
         return whole.before();
     }
 
+    /** {@return the figure of all groups after; null where there is none} */
     public @Nullable Fraction after() {
         return whole.after();
     }
 
-    /** The keys that tell the groups. */
+    /** {@return the keys that tell the groups} */
     public List<String> keys() {
         return keys;
     }
 
-    /** Whether the figure is a ratio. */
+    /** {@return whether the figure is a ratio} */
     public boolean isRatio() {
         return like.ratio();
     }
@@ -198,6 +205,7 @@ public final class Moved {
      * {@code mix} and {@code level} of a ratio; their total stands below. What is written adds up.
      *
      * @param digits behind the point
+     * @return the rows
      */
     public Result parts(int digits) {
         List<Decomposition.Part> parts = whole.parts();
@@ -282,7 +290,7 @@ public final class Moved {
                 .toList();
     }
 
-    /** The digits behind the point with which the figure is printed, or that it has. */
+    /** {@return the digits behind the point with which the figure is printed, or that it has} */
     public int digits() {
         for (Clause.Format format : formats(like.figure(), false)) {
             String digits = format.argument() != null && format.argument().matches("\\d+") ? format.argument() : "";
@@ -296,7 +304,7 @@ public final class Moved {
         return type.isExact() ? type.scale() : 4;
     }
 
-    /** The digits behind the point with which data files have it: those of a sum of decimals, else 12. */
+    /** {@return the digits behind the point with which data files have it: those of a sum of decimals, else 12} */
     public int exactDigits() {
         Type type = like.table().column(like.figure()).type();
         return !like.ratio() && type.isExact() ? type.scale() : 12;

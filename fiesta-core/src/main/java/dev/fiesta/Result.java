@@ -142,37 +142,37 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         worked.close();
     }
 
-    /** The name of the table. */
+    /** {@return the name of the table} */
     public String name() {
         return name;
     }
 
-    /** The fields and their types. */
+    /** {@return the fields and their types} */
     public Schema schema() {
         return worked.schema();
     }
 
-    /** The number of rows. */
+    /** {@return the number of rows} */
     public int rows() {
         return rows;
     }
 
-    /** What printed targets show, and how: the entries of {@code columns}, or all fields. */
+    /** {@return what printed targets show, and how: the entries of {@code columns}, or all fields} */
     public List<ViewColumn> view() {
         return view;
     }
 
-    /** Totals and subtotals, in the order in which they stand; they are no rows and count as none. */
+    /** {@return totals and subtotals, in the order in which they stand; they are no rows and count as none} */
     public List<TotalRow> totals() {
         return totals;
     }
 
-    /** What the run counted and told. */
+    /** {@return what the run counted and told} */
     public Notices notices() {
         return notices;
     }
 
-    /** What the steps of the run did and took, for all tables that were worked out together. */
+    /** {@return what the steps of the run did and took, for all tables that were worked out together} */
     public List<Timing> timings() {
         return timings;
     }
@@ -180,6 +180,8 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     /**
      * The values of a field.
      *
+     * @param field the name of the field
+     * @return the values
      * @throws RequestException when there is no such field
      */
     public Cells column(String field) {
@@ -208,6 +210,8 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      * Integers, decimals in units of their last digit, days since 1970-01-01 of dates, microseconds since then of datetimes and instants,
      * one for each row. What stands at {@link #missing} rows means nothing. The array is the caller's own.
      *
+     * @param field the name of the field
+     * @return the values
      * @throws RequestException when there is no such field, or it is of another type
      */
     public long[] longs(String field) {
@@ -222,17 +226,29 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      */
     public record Decimals(long[] units, int scale) {}
 
-    /** Decimals of a field; see {@link #longs}. */
+    /**
+     * {@return decimals of a field; see {@link #longs}}
+     *
+     * @param field the name of the field
+     */
     public Decimals decimals(String field) {
         return new Decimals(longs(field), values(field).type().scale());
     }
 
-    /** Real numbers of a field, one for each row; see {@link #longs}. */
+    /**
+     * {@return real numbers of a field, one for each row; see {@link #longs}}
+     *
+     * @param field the name of the field
+     */
     public double[] doubles(String field) {
         return Arrays.copyOf(flat(field, DoubleColumn.class).values(), rows);
     }
 
-    /** The rows in which a field is true; where it is {@link #missing}, it is not. */
+    /**
+     * {@return the rows in which a field is true; where it is {@link #missing}, it is not}
+     *
+     * @param field the name of the field
+     */
     public BitSet truths(String field) {
         return BitSet.valueOf(Arrays.copyOf(flat(field, TruthColumn.class).bits(), (rows + 63) / 64));
     }
@@ -245,7 +261,11 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      */
     public record Coded(int[] codes, List<String> texts) {}
 
-    /** Texts of a field by their numbers; the array is the caller's own. */
+    /**
+     * {@return texts of a field by their numbers; the array is the caller's own}
+     *
+     * @param field the name of the field
+     */
     public Coded codes(String field) {
         TextColumn column = flat(field, TextColumn.class);
         int[] codes = Arrays.copyOf(column.codes(), rows);
@@ -255,13 +275,21 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         return new Coded(codes, texts);
     }
 
-    /** Texts of a field, one for each row, null when missing. */
+    /**
+     * {@return texts of a field, one for each row, null when missing}
+     *
+     * @param field the name of the field
+     */
     public List<@Nullable String> texts(String field) {
         TextColumn column = flat(field, TextColumn.class);
         return IntStream.range(0, rows).mapToObj(i -> column.get(i)).collect(Collectors.toCollection(ArrayList::new));
     }
 
-    /** The rows in which a field has no value, hidden ones among them. */
+    /**
+     * {@return the rows in which a field has no value, hidden ones among them}
+     *
+     * @param field the name of the field
+     */
     public BitSet missing(String field) {
         Column column = values(field);
         BitSet missing = new BitSet(rows);
@@ -273,19 +301,34 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         return missing;
     }
 
-    /** Whether a value is kept from being shown; printed tables and data files have {@value #HIDDEN} in its place. */
+    /**
+     * {@return whether a value is kept from being shown; printed tables and data files have {@value #HIDDEN} in its place}
+     *
+     * @param field the name of the field
+     * @param row the number of the row, from 0
+     */
     public boolean isHidden(String field, int row) {
         BitSet rows = worked.hidden().get(field);
         return rows != null && rows.get(row);
     }
 
-    /** Whether a value rests on so few records that printed tables mark it. */
+    /**
+     * {@return whether a value rests on so few records that printed tables mark it}
+     *
+     * @param field the name of the field
+     * @param row the number of the row, from 0
+     */
     public boolean restsOnFew(String field, int row) {
         BitSet rows = worked.few().get(field);
         return rows != null && rows.get(row);
     }
 
-    /** What is noted at a value, in the order of the notes. */
+    /**
+     * {@return what is noted at a value, in the order of the notes}
+     *
+     * @param field the name of the field
+     * @param row the number of the row, from 0
+     */
     public List<String> notes(String field, int row) {
         if (worked.notes().isEmpty()) {
             return List.of();
@@ -296,7 +339,12 @@ public final class Result implements Iterable<Row>, AutoCloseable {
                 .toList();
     }
 
-    /** A value as it may be shown: null when missing, {@value #HIDDEN} when hidden. */
+    /**
+     * {@return a value as it may be shown: null when missing, {@value #HIDDEN} when hidden}
+     *
+     * @param field the name of the field
+     * @param row the number of the row, from 0
+     */
     public @Nullable Object shown(String field, int row) {
         return isHidden(field, row) ? HIDDEN : column(field).get(row);
     }
@@ -319,6 +367,8 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     /**
      * A row by its number, from 0.
      *
+     * @param number its place
+     * @return the row
      * @throws RequestException when there is no such row
      */
     public Row row(int number) {
@@ -333,7 +383,7 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         return stream().iterator();
     }
 
-    /** The rows, in order. */
+    /** {@return the rows, in order} */
     public Stream<Row> stream() {
         return IntStream.range(0, rows).mapToObj(this::row);
     }
@@ -341,6 +391,9 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     /**
      * The rows as Java records, components filled by the fields of the same name.
      *
+     * @param <T> the class of the records
+     * @param type a record class
+     * @return these, in their order
      * @throws RequestException when a component has no field or another type
      */
     public <T extends Record> List<T> as(Class<T> type) {
@@ -352,6 +405,7 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      * Writes the shown columns as delimited text: RFC 4180, unformatted values, missing empty. The file is written beside and
      * moved into place.
      *
+     * @param file the file
      * @throws dev.fiesta.problem.MachineException when it cannot be written
      */
     public void writeCsv(Path file) {
@@ -362,6 +416,7 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     /**
      * Writes the shown columns as {@link #writeCsv(Path)} does, in UTF-8; the stream stays open.
      *
+     * @param out where they go
      * @throws dev.fiesta.problem.MachineException when the stream takes no more
      */
     public void writeCsv(OutputStream out) {
@@ -374,7 +429,13 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         }
     }
 
-    /** Writes the shown columns as delimited text in some style. */
+    /**
+     * Writes the shown columns as delimited text in some style.
+     *
+     * @param out where they go
+     * @param style how cells are written
+     * @throws java.io.IOException when what takes them fails
+     */
     public void write(Appendable out, TextStyle style) throws IOException {
         refuseClosed();
         List<String> fields = view.stream().map(ViewColumn::field).toList();
@@ -411,11 +472,17 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         /**
          * @param columns all fields in the order of the schema
          * @param rows how many they hold
+         * @throws java.io.IOException when what takes them fails
          */
         void take(Column[] columns, int rows) throws IOException;
     }
 
-    /** Hands all rows over in their order, part by part, so that they need not all be in memory. */
+    /**
+     * Hands all rows over in their order, part by part, so that they need not all be in memory.
+     *
+     * @param taker who takes them
+     * @throws java.io.IOException when what takes them fails
+     */
     public void eachPart(PartTaker taker) throws IOException {
         refuseClosed();
         record Part(Column[] columns, int rows) {}

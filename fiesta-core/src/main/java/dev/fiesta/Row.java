@@ -21,7 +21,7 @@ public final class Row {
         this.number = number;
     }
 
-    /** The place of the row, from 0. */
+    /** {@return the place of the row, from 0} */
     public int position() {
         return number;
     }
@@ -29,6 +29,8 @@ public final class Row {
     /**
      * A value.
      *
+     * @param field the name of the field
+     * @return the value, null when missing
      * @throws RequestException when there is no such field
      */
     public @Nullable Object get(String field) {
@@ -36,42 +38,74 @@ public final class Row {
         return column.get(number);
     }
 
-    /** A text; null when missing. */
+    /**
+     * {@return a text; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable String text(String field) {
         return as(String.class, field);
     }
 
-    /** An integer; null when missing. */
+    /**
+     * {@return an integer; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable Long integer(String field) {
         return as(Long.class, field);
     }
 
-    /** A decimal, with the digits of its field; null when missing. */
+    /**
+     * {@return a decimal, with the digits of its field; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable BigDecimal decimal(String field) {
         return as(BigDecimal.class, field);
     }
 
-    /** A real number; null when missing. */
+    /**
+     * {@return a real number; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable Double real(String field) {
         return as(Double.class, field);
     }
 
-    /** A date; null when missing. */
+    /**
+     * {@return a date; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable LocalDate date(String field) {
         return as(LocalDate.class, field);
     }
 
-    /** A date and time; null when missing. */
+    /**
+     * {@return a date and time; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable LocalDateTime dateTime(String field) {
         return as(LocalDateTime.class, field);
     }
 
-    /** An instant; null when missing. */
+    /**
+     * {@return an instant; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable Instant instant(String field) {
         return as(Instant.class, field);
     }
 
-    /** True or false; null when missing. */
+    /**
+     * {@return true or false; null when missing}
+     *
+     * @param field the name of the field
+     */
     public @Nullable Boolean truth(String field) {
         return as(Boolean.class, field);
     }

@@ -28,7 +28,7 @@ public final class RunOptions {
         this.progress = progress;
     }
 
-    /** No timeout, nobody who cancels, and the listener of the {@link Fiesta}. */
+    /** {@return no timeout, nobody who cancels, and the listener of the {@link Fiesta}} */
     public static RunOptions usual() {
         return USUAL;
     }
@@ -37,6 +37,7 @@ public final class RunOptions {
      * Stops a run that takes longer.
      *
      * @param most longer than nothing
+     * @return these options and this one
      * @throws RequestException when it is not
      */
     public RunOptions timeout(Duration most) {
@@ -46,12 +47,21 @@ public final class RunOptions {
         return new RunOptions(most, cancellation, progress);
     }
 
-    /** Lets a run be stopped from another thread. */
+    /**
+     * {@return lets a run be stopped from another thread}
+     *
+     * @param whoCancels who may stop it
+     */
     public RunOptions cancelledBy(Cancellation whoCancels) {
         return new RunOptions(timeout, Given.needed(whoCancels, "a cancellation"), progress);
     }
 
-    /** Who is told where this run stands, some times a second at most, from any thread; instead of the listener of the {@link Fiesta}. */
+    /**
+     * Tells somebody where this run stands, some times a second at most, from any thread; instead of the listener of the {@link Fiesta}.
+     *
+     * @param listener who is told
+     * @return these options and this one
+     */
     public RunOptions progress(Consumer<Progress> listener) {
         return new RunOptions(timeout, cancellation, Given.needed(listener, "a listener"));
     }

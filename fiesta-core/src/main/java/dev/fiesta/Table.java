@@ -143,7 +143,9 @@ public final class Table {
     /**
      * Any clauses, with values for the parameters ({@code :name}) in them.
      *
+     * @param text what is written
      * @param values as for {@link #set}; they are known in this text only
+     * @return the table that this leaves
      */
     public Table then(String text, Map<String, ?> values) {
         return next(Given.needed(text, "a text of clauses"), Given.values(values), Map.of());
@@ -156,6 +158,7 @@ public final class Table {
      * @param name without the colon
      * @param value a whole number, {@code BigDecimal}, {@code double}, {@code String}, {@code boolean}, an enum, a {@code UUID}, an object of
      *     {@code java.time}, an {@code Optional} of one, null for a missing one, or a list, set or array of them, which stands behind {@code in}
+     * @return the table that this leaves
      * @throws RequestException when it is of another class
      */
     public Table set(String name, @Nullable Object value) {
@@ -247,7 +250,9 @@ public final class Table {
     /**
      * As {@link #only(String)}, with values for the parameters in it.
      *
+     * @param condition one condition
      * @param values as for {@link #set}
+     * @return the table that this leaves
      */
     public Table only(String condition, Map<String, ?> values) {
         return then(ClauseText.whole("only", condition), values);
@@ -257,6 +262,7 @@ public final class Table {
      * Further fields.
      *
      * @param fields each {@code name = expression}
+     * @return the table that this leaves
      */
     public Table add(String... fields) {
         return then(ClauseText.of("add", fields));
@@ -266,6 +272,8 @@ public final class Table {
      * As {@link #add(String...)}, with values for the parameters in them.
      *
      * @param values as for {@link #set}
+     * @param fields their names
+     * @return the table that this leaves
      */
     public Table add(Map<String, ?> values, String... fields) {
         return then(ClauseText.of("add", fields), values);
@@ -285,6 +293,7 @@ public final class Table {
      * Puts rows in order.
      *
      * @param keys each a field or an expression, with {@code desc} behind it if wanted
+     * @return the table that this leaves
      */
     public Table sort(String... keys) {
         return then(ClauseText.of("sort", keys));
@@ -294,6 +303,7 @@ public final class Table {
      * Keeps the first rows as they stand.
      *
      * @param rows at least 1
+     * @return the table that this leaves
      */
     public Table first(int rows) {
         return then("first " + rows);
@@ -304,6 +314,7 @@ public final class Table {
      *
      * @param rows at least 1
      * @param how what stands behind the number in a brief: {@code within site along takings desc rest as 'Rest'}
+     * @return the table that this leaves
      */
     public Table first(int rows, String how) {
         return then(ClauseText.whole("first " + rows, how));
@@ -313,6 +324,7 @@ public final class Table {
      * Adds a total row to groups.
      *
      * @param by the first keys, for subtotals
+     * @return the table that this leaves
      */
     public Table totals(String... by) {
         return then(by != null && by.length == 0 ? "totals" : ClauseText.of("totals by", by));
@@ -322,6 +334,7 @@ public final class Table {
      * Keeps the first row of each combination of some fields.
      *
      * @param fields all, where none is named
+     * @return the table that this leaves
      */
     public Table distinct(String... fields) {
         return then(ClauseText.of("distinct", fields));
@@ -332,6 +345,7 @@ public final class Table {
      *
      * @param field the field that has gaps
      * @param how what stands behind the field in a brief: {@code every 1 week within site with 0}; may be empty
+     * @return the table that this leaves
      */
     public Table gapless(String field, String how) {
         return then(ClauseText.whole("gapless " + ClauseText.fields(field), how));
@@ -342,6 +356,7 @@ public final class Table {
      *
      * @param field the field that has gaps
      * @param how what stands behind the field in a brief: {@code within item along day from before at most 2}
+     * @return the table that this leaves
      */
     public Table fill(String field, String how) {
         return then(ClauseText.whole("fill " + ClauseText.fields(field), how));
@@ -353,6 +368,7 @@ public final class Table {
      * @param fields their names
      * @param name the field that gets their names
      * @param value the field that gets their values
+     * @return the table that this leaves
      */
     public Table turn(List<String> fields, String name, String value) {
         String turned =
@@ -364,12 +380,17 @@ public final class Table {
      * Gives fields other names.
      *
      * @param names each {@code old as new}
+     * @return the table that this leaves
      */
     public Table rename(String... names) {
         return then(ClauseText.of("rename", names));
     }
 
-    /** Takes fields away. */
+    /**
+     * {@return takes fields away}
+     *
+     * @param fields their names
+     */
     public Table drop(String... fields) {
         return then(ClauseText.of("drop", fields));
     }
@@ -378,12 +399,17 @@ public final class Table {
      * Keeps rows by chance, the same ones each time.
      *
      * @param how many and which, as in a brief: {@code 100}, {@code 5 percent within site seed 3}
+     * @return the table that this leaves
      */
     public Table sample(String how) {
         return then(ClauseText.whole("sample", how));
     }
 
-    /** Puts rows in an order by chance, the same each time for the same seed. */
+    /**
+     * {@return puts rows in an order by chance, the same each time for the same seed}
+     *
+     * @param seed tells one order from another
+     */
     public Table shuffle(int seed) {
         return then("shuffle seed " + seed);
     }
@@ -392,6 +418,7 @@ public final class Table {
      * Says what must hold; {@link #run} fails where it does not.
      *
      * @param what as in a brief: {@code takings > 0 'a day without takings' or warn}, {@code unique site}, {@code rows >= 1}
+     * @return the table that this leaves
      * @throws dev.fiesta.problem.CheckException when run, with the first rows for which it does not hold
      */
     public Table check(String what) {
@@ -403,6 +430,7 @@ public final class Table {
      *
      * @param where the condition
      * @param figures their names
+     * @return the table that this leaves
      */
     public Table hide(String where, String... figures) {
         return then(ClauseText.whole("hide " + ClauseText.fields(figures) + " where", where));
@@ -412,6 +440,7 @@ public final class Table {
      * Shows only these columns.
      *
      * @param columns each a field, with title and format if wanted: {@code takings 'Takings' money}
+     * @return the table that this leaves
      */
     public Table columns(String... columns) {
         return then(ClauseText.of("columns", columns));
@@ -422,17 +451,29 @@ public final class Table {
      *
      * @param other the other table
      * @param how what stands behind the table in a brief: {@code on stall bring kind, pitch required}
+     * @return the table that this leaves
      */
     public Table match(Table other, String how) {
         return withOther(other, name -> ClauseText.whole("match " + name, how));
     }
 
-    /** As {@link #match}, but with a row for every match: the explicit form that multiplies rows. */
+    /**
+     * As {@link #match}, but with a row for every match: the explicit form that multiplies rows.
+     *
+     * @param other the other table
+     * @param how as for that
+     * @return the table that this leaves
+     */
     public Table matchEach(Table other, String how) {
         return withOther(other, name -> ClauseText.whole("match each " + name, how));
     }
 
-    /** The rows of another table below, columns met by name. */
+    /**
+     * The rows of another table below, columns met by name.
+     *
+     * @param other the other table
+     * @return the table that this leaves
+     */
     public Table append(Table other) {
         return withOther(other, name -> "append " + name);
     }
@@ -443,6 +484,7 @@ public final class Table {
      * @param other the table that has the values, in a field of the same name
      * @param field the name of the field
      * @param how what stands behind the table in a brief, for instance {@code with 0}; may be empty
+     * @return the table that this leaves
      */
     public Table gapless(Table other, String field, String how) {
         return withOther(other, name -> ClauseText.whole("gapless " + ClauseText.fields(field) + " from " + name, how));
@@ -451,6 +493,7 @@ public final class Table {
     /**
      * A look at what came in: every field's type, gaps, values and oddities; of a table with clauses, at what they leave.
      *
+     * @return what was seen
      * @throws dev.fiesta.problem.DataException when the records cannot be read
      */
     public Survey survey() {
@@ -461,7 +504,7 @@ public final class Table {
         return Surveyor.survey(asSource(), fiesta.threads());
     }
 
-    /** The fields. */
+    /** {@return the fields} */
     public Schema schema() {
         return plan().schema();
     }
@@ -482,13 +525,15 @@ public final class Table {
     /**
      * As {@link #run()}, with a timeout, a cancellation or a listener of its own.
      *
+     * @param options of this run
+     * @return the rows
      * @throws Interrupted also when the options stop it
      */
     public Result run(RunOptions options) {
         return run(plan -> plan, options);
     }
 
-    /** Works out what {@code columns} shows of the table: the result has no other fields, and they are not read for it. */
+    /** {@return works out what {@code columns} shows of the table: the result has no other fields, and they are not read for it} */
     public Result runShown() {
         return run(TablePlan::shownOnly, RunOptions.usual());
     }
@@ -506,6 +551,7 @@ public final class Table {
      * Looks at the table as each of its clauses leaves it.
      *
      * @param rows the number of first rows
+     * @return these, in their order
      */
     public List<StepLook> steps(int rows) {
         List<Clause> all = Parser.clauses(new BriefText("clauses", clauses));

@@ -69,7 +69,9 @@ public final class Tables {
      * The same tables with other values for parameters, over the same inputs; what {@link #runTogether} works out then reads
      * those once. Parameters in paths of inputs keep the values they had.
      *
+     * @param given values by name
      * @param number tells the tables apart from others made so
+     * @return the tables, ready to run
      */
     public Tables with(Map<String, ?> given, int number) {
         return new Tables(this, given, TablePlan.HIDDEN + "part " + number);
@@ -83,12 +85,22 @@ public final class Tables {
         return plans;
     }
 
-    /** A text with parameters in braces, {@code {:from_day}}, filled in. */
+    /**
+     * {@return a text with parameters in braces, {@code {:from_day}}, filled in}
+     *
+     * @param text what is written
+     */
     public String fill(String text) {
         return fill(text, UnaryOperator.identity());
     }
 
-    /** As {@link #fill(String)}, each value changed before it is filled in. */
+    /**
+     * As {@link #fill(String)}, each value changed before it is filled in.
+     *
+     * @param text what is written
+     * @param change what is done to each value
+     * @return the text
+     */
     public String fill(String text, UnaryOperator<String> change) {
         return dev.fiesta.language.Braces.fill(text, inner -> {
             Parameters.@Nullable Value value =
@@ -102,7 +114,7 @@ public final class Tables {
         });
     }
 
-    /** The tables, in the order of the brief; inputs are none. */
+    /** {@return the tables, in the order of the brief; inputs are none} */
     public List<String> names() {
         return plans().values().stream()
                 .filter(p -> !p.isInput())
@@ -117,14 +129,14 @@ public final class Tables {
                 .toList();
     }
 
-    /** The tables that no other table uses. */
+    /** {@return the tables that no other table uses} */
     public List<String> unused() {
         Set<String> used = new LinkedHashSet<>();
         plans().values().forEach(p -> p.uses().forEach(other -> used.add(other.shownName())));
         return own().stream().filter(n -> !used.contains(n)).toList();
     }
 
-    /** The tables that data formats write: all but tables of ungrouped records that another table uses. */
+    /** {@return the tables that data formats write: all but tables of ungrouped records that another table uses} */
     public List<String> outputs() {
         List<String> unused = unused();
         return own().stream()
@@ -149,24 +161,36 @@ public final class Tables {
             @Nullable String title,
             int place) {}
 
-    /** The small lines beside the rows of a table. */
+    /**
+     * {@return the small lines beside the rows of a table}
+     *
+     * @param table the name of the table
+     */
     public List<Course> courses(String table) {
         return plan(table).courses().stream()
                 .map(c -> new Course(c.table(), c.field(), c.along(), c.keys(), c.title(), c.place()))
                 .toList();
     }
 
-    /** Whether the rows of a table are groups. */
+    /**
+     * {@return whether the rows of a table are groups}
+     *
+     * @param table the name of the table
+     */
     public boolean isGrouped(String table) {
         return plan(table).levels().isGroups();
     }
 
-    /** The names of the parameters, with or without a value. */
+    /** {@return the names of the parameters, with or without a value} */
     public Set<String> parameterNames() {
         return parameters.values().keySet();
     }
 
-    /** The fields of a table. */
+    /**
+     * {@return the fields of a table}
+     *
+     * @param table the name of the table
+     */
     public Schema schema(String table) {
         return plan(table).schema();
     }
@@ -205,12 +229,23 @@ public final class Tables {
             Map<String, Long> records,
             Map<String, Aside> asides) {}
 
-    /** As {@link #run}, with what was counted on the way. */
+    /**
+     * As {@link #run}, with what was counted on the way.
+     *
+     * @param wanted the names of tables
+     * @return what the run did
+     */
     public Outcome runCounted(List<String> wanted) {
         return runCounted(wanted, RunOptions.usual());
     }
 
-    /** As {@link #runCounted(List)}, with a timeout, a cancellation or a listener of its own. */
+    /**
+     * As {@link #runCounted(List)}, with a timeout, a cancellation or a listener of its own.
+     *
+     * @param wanted the names of tables
+     * @param options of this run
+     * @return what the run did
+     */
     public Outcome runCounted(List<String> wanted, RunOptions options) {
         Given.needed(wanted, "a list of tables");
         return runTogether(List.of(this), wanted, options).get(0);
@@ -220,6 +255,7 @@ public final class Tables {
      * Works the same tables out for several values of parameters, reading every input once.
      *
      * @param all tables that share their inputs, see {@link #with}
+     * @param wanted the names of tables
      * @return for each what its run did; what was counted is counted for all together
      */
     public static List<Outcome> runTogether(List<Tables> all, List<String> wanted) {
@@ -266,13 +302,17 @@ public final class Tables {
         return java.util.Objects.requireNonNull(all.get(plan), plan.name());
     }
 
-    /** What working tables out would do: nothing is read but headers and types. */
+    /**
+     * {@return what working tables out would do: nothing is read but headers and types}
+     *
+     * @param wanted the names of tables
+     */
     public synchronized Explained explain(List<String> wanted) {
         List<TablePlan> targets = wanted.stream().map(this::plan).toList();
         return new Engine(inputs.sources(), new Notices(), fiesta.resources()).explain(targets);
     }
 
-    /** The values of parameters, each as data files write it; those without a value are left out. */
+    /** {@return the values of parameters, each as data files write it; those without a value are left out} */
     public Map<String, List<String>> parameterValues() {
         Map<String, List<String>> values = new LinkedHashMap<>();
         for (String name : parameters().keySet()) {
@@ -288,19 +328,27 @@ public final class Tables {
         return values;
     }
 
-    /** The values of a parameter, one or those of its list; null where there is no such parameter or it has none. */
+    /**
+     * {@return the values of a parameter, one or those of its list; null where there is no such parameter or it has none}
+     *
+     * @param name its name
+     */
     public @Nullable List<Object> parameterItems(String name) {
         Parameters.@Nullable Value value = parameters.values().get(name);
         return value == null ? null : value.items();
     }
 
-    /** Whether a parameter holds a list. */
+    /**
+     * {@return whether a parameter holds a list}
+     *
+     * @param parameter the name of the parameter
+     */
     public boolean isList(String parameter) {
         return java.util.Objects.requireNonNull(parameters.values().get(parameter))
                 .list();
     }
 
-    /** The values of parameters as texts; those without a value are left out. */
+    /** {@return the values of parameters as texts; those without a value are left out} */
     public Map<String, String> parameters() {
         Map<String, String> values = new LinkedHashMap<>();
         for (BriefTree brief : briefs) {
@@ -315,12 +363,12 @@ public final class Tables {
         return values;
     }
 
-    /** The files of each input, with the names under which the brief knows them. */
+    /** {@return the files of each input, with the names under which the brief knows them} */
     public Map<String, List<Paths.Named>> files() {
         return inputs.files();
     }
 
-    /** What tells whether files are the ones they were, for each input that was read from a copy of them, by their names. */
+    /** {@return what tells whether files are the ones they were, for each input that was read from a copy of them, by their names} */
     public Map<String, Map<String, String>> copied() {
         Map<String, Map<String, String>> copied = new LinkedHashMap<>();
         inputs.sources().forEach((name, source) -> {
@@ -331,12 +379,12 @@ public final class Tables {
         return copied;
     }
 
-    /** The queries that inputs were read by. */
+    /** {@return the queries that inputs were read by} */
     public Map<String, Asked> queries() {
         return inputs.asked();
     }
 
-    /** The fields of each input with the types that are used. */
+    /** {@return the fields of each input with the types that are used} */
     public Map<String, Schema> inputs() {
         return inputs.schemas();
     }
@@ -344,7 +392,9 @@ public final class Tables {
     /**
      * Looks at a table as each of its clauses leaves it.
      *
+     * @param table the name of the table
      * @param rows the number of first rows
+     * @return these, in their order
      */
     public synchronized List<StepLook> steps(String table, int rows) {
         BehindPlan.Definition found = definition(table);
@@ -363,7 +413,10 @@ public final class Tables {
     /**
      * The records behind a row, a subtotal, a total or a rest.
      *
+     * @param table the name of the table
      * @param keys values of keys as texts; {@code (missing)} for a missing one
+     * @param part which of its rows
+     * @return the records and what they make
      * @throws RequestException when there is no such table, key or row
      */
     public synchronized Behind behind(String table, Map<String, String> keys, Behind.Part part) {
@@ -386,7 +439,10 @@ public final class Tables {
     /**
      * The rows of a table that a moving figure of one of its rows looks at, in the order in which it walks.
      *
+     * @param table the name of the table
      * @param keys what tells the row, as texts; {@code (missing)} for a missing value
+     * @param figure the name of the figure
+     * @return the rows
      * @throws RequestException when there is no such table or row, or the figure has no frame
      */
     public synchronized Result frame(String table, Map<String, String> keys, String figure) {
@@ -404,6 +460,7 @@ public final class Tables {
     /**
      * For each row of a table the first records behind it, in file order.
      *
+     * @param table the name of the table
      * @param most the most records of a row
      * @return a table of records with the keys of their rows in front, or null where rows are records themselves
      */
@@ -421,6 +478,9 @@ public final class Tables {
     /**
      * The groups of a table with what one of its figures is made of, to tell what moved it.
      *
+     * @param table the name of the table
+     * @param figure the name of the figure
+     * @return the groups
      * @throws RequestException when there is no such table, or the figure is no sum, count, mean or ratio of such
      */
     public synchronized Moved.Side side(String table, String figure) {

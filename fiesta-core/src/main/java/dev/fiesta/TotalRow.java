@@ -21,7 +21,11 @@ public record TotalRow(int after, boolean grand, @Nullable String label, Map<Str
     /** What printed tables show in the label's field. */
     public static final String LABEL = "Total";
 
-    /** What printed tables and delimited files show for a field. */
+    /**
+     * {@return what printed tables and delimited files show for a field}
+     *
+     * @param field the name of the field
+     */
     public @Nullable Object shown(String field) {
         return field.equals(label) ? LABEL : values.get(field);
     }

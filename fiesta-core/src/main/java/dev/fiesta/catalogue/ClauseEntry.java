@@ -103,7 +103,7 @@ public record ClauseEntry(String name, String form, String about, String example
                             + " least of the others is hidden too.",
                     "per site give sales = count() hide sales where sales < 2"));
 
-    /** All clauses, in the order of the work. */
+    /** {@return all clauses, in the order of the work} */
     public static List<ClauseEntry> all() {
         return ALL;
     }

@@ -26,7 +26,7 @@ public record Entry(String name, Family family, String usage, String about, Stri
             this.title = title;
         }
 
-        /** As a heading. */
+        /** {@return as a heading} */
         public String title() {
             return title;
         }

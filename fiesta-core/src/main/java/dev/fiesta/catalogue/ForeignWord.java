@@ -64,7 +64,7 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
         return new ForeignWord(words, Kind.FUNCTION, "(.*)", ours);
     }
 
-    /** All, clauses first. */
+    /** {@return all, clauses first} */
     public static List<ForeignWord> all() {
         return ALL;
     }
@@ -87,7 +87,7 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
         return Optional.empty();
     }
 
-    /** The function that is meant by a name from elsewhere. */
+    /** {@return the function that is meant by a name from elsewhere} */
     public static Optional<String> function(String name) {
         return ALL.stream()
                 .filter(f -> f.kind == Kind.FUNCTION && f.isMeant(name))
@@ -95,7 +95,7 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
                 .findFirst();
     }
 
-    /** What stands here for a word, of any kind. */
+    /** {@return what stands here for a word, of any kind} */
     public static Optional<String> ours(String name) {
         return ALL.stream()
                 .filter(f -> f.isMeant(name) && f.ours.matches("[a-z].*"))

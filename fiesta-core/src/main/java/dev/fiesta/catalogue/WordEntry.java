@@ -39,7 +39,7 @@ public record WordEntry(List<String> words, Place place, String form, String abo
             this.title = title;
         }
 
-        /** A heading for the words of this place. */
+        /** {@return a heading for the words of this place} */
         public String title() {
             return title;
         }
@@ -518,7 +518,7 @@ public record WordEntry(List<String> words, Place place, String form, String abo
                 "report chart " + word + " t x day y takings");
     }
 
-    /** All words, in the order of their places. */
+    /** {@return all words, in the order of their places} */
     public static List<WordEntry> all() {
         return ALL;
     }

@@ -64,7 +64,7 @@ public final class Decomposition {
         this.parts = List.copyOf(parts);
     }
 
-    /** Of a sum; a group that is not there has 0. */
+    /** {@return of a sum; a group that is not there has 0} */
     public static Decomposition ofSum(List<Group> groups) {
         List<Part> parts = new ArrayList<>();
         Fraction first = Fraction.ZERO;
@@ -138,7 +138,7 @@ public final class Decomposition {
         return all.stream().reduce(Fraction.ZERO, Fraction::plus);
     }
 
-    /** The figure of all groups together. */
+    /** {@return the figure of all groups together} */
     public @Nullable Fraction before() {
         return before;
     }
@@ -147,7 +147,7 @@ public final class Decomposition {
         return after;
     }
 
-    /** What each group has added, in their order. */
+    /** {@return what each group has added, in their order} */
     public List<Part> parts() {
         return parts;
     }

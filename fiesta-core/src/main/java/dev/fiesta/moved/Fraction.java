@@ -22,7 +22,7 @@ public record Fraction(BigInteger above, BigInteger below) implements Comparable
         below = below.divide(common);
     }
 
-    /** A whole number, a decimal or a real number, as it is exactly. */
+    /** {@return a whole number, a decimal or a real number, as it is exactly} */
     public static Fraction of(Number number) {
         BigDecimal exact = number instanceof BigDecimal decimal
                 ? decimal
@@ -44,7 +44,7 @@ public record Fraction(BigInteger above, BigInteger below) implements Comparable
         return new Fraction(above.multiply(other.above), below.multiply(other.below));
     }
 
-    /** @throws ArithmeticException when the other is 0 */
+    /** {@return @throws ArithmeticException when the other is 0} */
     public Fraction over(Fraction other) {
         return new Fraction(above.multiply(other.below), below.multiply(other.above));
     }
@@ -57,7 +57,7 @@ public record Fraction(BigInteger above, BigInteger below) implements Comparable
         return above.signum() == 0;
     }
 
-    /** The nearest decimal with so many digits behind the point; ties to even. */
+    /** {@return the nearest decimal with so many digits behind the point; ties to even} */
     public BigDecimal rounded(int digits, RoundingMode mode) {
         return new BigDecimal(above).divide(new BigDecimal(below), digits, mode);
     }

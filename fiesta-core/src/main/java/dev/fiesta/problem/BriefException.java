@@ -16,7 +16,7 @@ public final class BriefException extends FiestaException {
         this.problems = new ArrayList<>(problems);
     }
 
-    /** What is wrong, in the order of the text. */
+    /** {@return what is wrong, in the order of the text} */
     public List<Problem> problems() {
         return List.copyOf(problems);
     }

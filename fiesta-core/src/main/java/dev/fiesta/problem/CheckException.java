@@ -15,7 +15,7 @@ public final class CheckException extends FiestaException {
         this.check = check;
     }
 
-    /** The check that does not hold. */
+    /** {@return the check that does not hold} */
     public Notices.Check check() {
         return check;
     }

@@ -11,12 +11,17 @@ public final class DataException extends FiestaException {
     private final @Nullable String field;
     private final @Nullable String value;
 
-    /** A failure that no single cell of a file is to blame for. */
+    /**
+     * A failure that no single cell of a file is to blame for.
+     *
+     * @param message what is wrong, in a sentence
+     */
     public DataException(String message) {
         this(message, null, 0, null, null);
     }
 
     /**
+     * @param message what is wrong, in a sentence
      * @param file the file as the brief names it, or null
      * @param line the line in the file, from 1, or 0
      * @param field the field, or null
@@ -31,22 +36,22 @@ public final class DataException extends FiestaException {
         this.value = value;
     }
 
-    /** The file as the brief names it, or null. */
+    /** {@return the file as the brief names it, or null} */
     public @Nullable String file() {
         return file;
     }
 
-    /** The line in the file, from 1; 0 when no line is to blame. */
+    /** {@return the line in the file, from 1; 0 when no line is to blame} */
     public long line() {
         return line;
     }
 
-    /** The field to blame, or null. */
+    /** {@return the field to blame, or null} */
     public @Nullable String field() {
         return field;
     }
 
-    /** The value as found, or null. */
+    /** {@return the value as found, or null} */
     public @Nullable String value() {
         return value;
     }

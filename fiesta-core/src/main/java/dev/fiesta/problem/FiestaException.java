@@ -19,7 +19,7 @@ public abstract sealed class FiestaException extends RuntimeException
         remedies.add(remedy);
     }
 
-    /** What would help besides what the message says; mostly nothing. */
+    /** {@return what would help besides what the message says; mostly nothing} */
     public List<Remedy> remedies() {
         return List.copyOf(remedies);
     }

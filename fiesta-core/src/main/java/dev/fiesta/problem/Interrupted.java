@@ -16,7 +16,11 @@ public final class Interrupted extends FiestaException {
         super(message, null);
     }
 
-    /** An interrupt, if that is what is behind a failure, or the failure itself: a file that an interrupt has closed under the hands of the workers is an interrupt. */
+    /**
+     * {@return an interrupt, if that is what is behind a failure, or the failure itself: a file that an interrupt has closed under the hands of the workers is an interrupt}
+     *
+     * @param failure what failed
+     */
     public static RuntimeException orItself(RuntimeException failure) {
         boolean closed = failure.getCause() instanceof ClosedChannelException;
         return closed && Thread.currentThread().isInterrupted() ? new Interrupted() : failure;

@@ -19,6 +19,7 @@ public final class MachineException extends FiestaException {
      *
      * @param where what needs more
      * @param instead what would help besides more memory
+     * @return the text
      */
     public static String memory(String where, String instead) {
         long megabytes = Runtime.getRuntime().maxMemory() >> 20;

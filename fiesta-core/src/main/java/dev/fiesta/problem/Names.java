@@ -8,7 +8,12 @@ import java.util.List;
 public final class Names {
     private Names() {}
 
-    /** At most three of the candidates that look most like the name, best first; those too far off are left out. */
+    /**
+     * {@return at most three of the candidates that look most like the name, best first; those too far off are left out}
+     *
+     * @param name its name
+     * @param candidates the names that there are
+     */
     public static List<String> nearest(String name, Collection<String> candidates) {
         String wanted = name.toLowerCase(java.util.Locale.ROOT);
         int limit = Math.max(1, name.length() / 3 + 1);
@@ -27,7 +32,13 @@ public final class Names {
                 .toList();
     }
 
-    /** Candidates, those first that look most like a text. */
+    /**
+     * {@return candidates, those first that look most like a text}
+     *
+     * @param text what is written
+     * @param candidates the names that there are
+     * @param most the most that are wanted
+     */
     public static List<String> byLikeness(String text, Collection<String> candidates, int most) {
         String wanted = text.toLowerCase(java.util.Locale.ROOT);
         return candidates.stream()
@@ -38,7 +49,13 @@ public final class Names {
                 .toList();
     }
 
-    /** A sentence such as {@code Did you mean 'amount'?}, or the list of what there is, or nothing. */
+    /**
+     * {@return a sentence such as {@code Did you mean 'amount'?}, or the list of what there is, or nothing}
+     *
+     * @param name its name
+     * @param candidates the names that there are
+     * @param whatThereIs begins the list of all, where none is near
+     */
     public static String didYouMean(String name, Collection<String> candidates, String whatThereIs) {
         List<String> near = nearest(name, candidates);
         if (!near.isEmpty()) {

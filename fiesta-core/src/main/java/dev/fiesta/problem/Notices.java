@@ -64,7 +64,7 @@ public final class Notices {
             long count,
             long of,
             @Nullable String example) {
-        /** As it is told: {@code net: 3 of 60 results were no number, …, such as 12.50 / 0}. */
+        /** {@return as it is told: {@code net: 3 of 60 results were no number, …, such as 12.50 / 0}} */
         public String text() {
             String many = of > 1 && of >= count ? number(count) + " of " + number(of) : number(count);
             String what = kind.what + (count == 1 && !many.contains(" ") || of == 1 ? "" : "s");
@@ -125,8 +125,11 @@ public final class Notices {
     @FunctionalInterface
     public interface CellsMet {
         /**
+         * @param kind what is counted
          * @param subject the name of the field
          * @param sequence the piece of the source, {@code row} its row in the piece
+         * @param row the number of the row, from 0
+         * @param value as it stands
          */
         void met(Kind kind, String subject, long sequence, int row, String value);
     }
@@ -160,22 +163,34 @@ public final class Notices {
         this.drafted = drafted;
     }
 
-    /** The same counts, but of one kind nothing is counted. */
+    /**
+     * {@return the same counts, but of one kind nothing is counted}
+     *
+     * @param kind what is counted
+     */
     public Notices without(Kind kind) {
         return new Notices(this, kind, null, null);
     }
 
-    /** What is counted while nobody knows whether it counts, by one thread: see {@link #add} and {@link #clear}. */
+    /** {@return what is counted while nobody knows whether it counts, by one thread: see {@link #add} and {@link #clear}} */
     public static Notices draft() {
         return new Notices(null, null, new ArrayList<>(), null);
     }
 
-    /** Counts that do not count cells, but tell of each. */
+    /**
+     * {@return counts that do not count cells, but tell of each}
+     *
+     * @param listener who is told
+     */
     public static Notices listening(CellsMet listener) {
         return new Notices(null, null, null, listener);
     }
 
-    /** Adds all that a draft has counted, which is empty then. */
+    /**
+     * Adds all that a draft has counted, which is empty then.
+     *
+     * @param draft whose counts are taken
+     */
     public void add(Notices draft) {
         draft.counts.forEach((key, counter) -> {
             Counter own = counts.computeIfAbsent(key, k -> new Counter());
@@ -194,7 +209,11 @@ public final class Notices {
         draft.clear();
     }
 
-    /** Does something once what is counted beside it counts: at once, or when this draft is added. */
+    /**
+     * Does something once what is counted beside it counts: at once, or when this draft is added.
+     *
+     * @param deed what is done
+     */
     public void whenCounted(Runnable deed) {
         if (parent != null) {
             parent.whenCounted(deed);
@@ -220,7 +239,12 @@ public final class Notices {
      * Counts a cell, once, however often it is read.
      *
      * @param source what it is a cell of, {@code sequence} its piece there and {@code row} its row in the piece
+     * @param kind what is counted
+     * @param subject what it belongs to
+     * @param sequence the place of the piece
+     * @param row the number of the row, from 0
      * @param value what stands in it and {@code place} where, told of it as an example
+     * @param place where it stands
      */
     public void cell(
             Object source,
@@ -261,14 +285,27 @@ public final class Notices {
         }
     }
 
-    /** Adds to a count; nothing happens for 0. */
+    /**
+     * Adds to a count; nothing happens for 0.
+     *
+     * @param kind what is counted
+     * @param subject what it belongs to
+     * @param times how often
+     */
     public void count(Kind kind, String subject, long times) {
         if (times > 0) {
             count(kind, subject, times, 0);
         }
     }
 
-    /** Adds to a count and to what was looked at; what was never counted is not told, however much was looked at. */
+    /**
+     * Adds to a count and to what was looked at; what was never counted is not told, however much was looked at.
+     *
+     * @param kind what is counted
+     * @param subject what it belongs to
+     * @param times how often
+     * @param of of how many
+     */
     public void count(Kind kind, String subject, long times, long of) {
         if (kind == muted) {
             return;
@@ -285,7 +322,10 @@ public final class Notices {
     /**
      * Offers one of what is counted as the example; that of the least place is told.
      *
+     * @param kind what is counted
+     * @param subject what it belongs to
      * @param sequence the sequence of its batch, {@code row} its place there
+     * @param row the number of the row, from 0
      * @param text what is told of it, asked for at the end and only if it is told; null for nothing
      */
     public void example(Kind kind, String subject, long sequence, long row, Supplier<@Nullable String> text) {
@@ -299,7 +339,11 @@ public final class Notices {
         counts.computeIfAbsent(new Key(kind, subject), k -> new Counter()).take(new Example(sequence, row, text));
     }
 
-    /** Something told as it is, once however often it comes. */
+    /**
+     * Something told as it is, once however often it comes.
+     *
+     * @param text what is written
+     */
     public void warn(String text) {
         if (parent != null) {
             parent.warn(text);
@@ -308,26 +352,30 @@ public final class Notices {
         warnings.add(text);
     }
 
-    /** Notes that a check was made. */
+    /**
+     * Notes that a check was made.
+     *
+     * @param check the check
+     */
     public void checked(Check check) {
         checks.add(check);
     }
 
-    /** The checks made, in the order in which they were. */
+    /** {@return the checks made, in the order in which they were} */
     public List<Check> checks() {
         synchronized (checks) {
             return List.copyOf(checks);
         }
     }
 
-    /** What was told as it is, in the order in which it came. */
+    /** {@return what was told as it is, in the order in which it came} */
     public List<String> warnings() {
         synchronized (warnings) {
             return List.copyOf(warnings);
         }
     }
 
-    /** All counts, by kind, then subject. */
+    /** {@return all counts, by kind, then subject} */
     public List<Notice> list() {
         return counts.entrySet().stream()
                 .filter(e -> e.getValue().times.sum() > 0)

@@ -28,7 +28,7 @@ public record Problem(
 
     private static final int BEFORE = 100;
 
-    /** The problem as it is shown: place and message, the line with a mark below, the way out. */
+    /** {@return the problem as it is shown: place and message, the line with a mark below, the way out} */
     public String text() {
         String number = String.format(java.util.Locale.ROOT, "%5d | ", line);
         int from = lineText.codePointCount(0, lineText.length()) > WIDEST ? Math.max(0, column - 1 - BEFORE) : 0;

@@ -28,7 +28,14 @@ public record Remedy(Kind kind, String subject) implements Serializable {
         KEPT_TABLES
     }
 
-    /** A failure against which something would help. */
+    /**
+     * {@return a failure against which something would help}
+     *
+     * @param <E> the class of the failure
+     * @param failure what failed
+     * @param kind what is counted
+     * @param subject what it belongs to
+     */
     public static <E extends FiestaException> E offered(E failure, Kind kind, String subject) {
         failure.offer(new Remedy(kind, subject));
         return failure;

@@ -11,7 +11,10 @@ public final class RequestException extends FiestaException {
         this(message, null);
     }
 
-    /** @param cause what was behind it */
+    /**
+     * @param message what is wrong, in a sentence
+     * @param cause what was behind it
+     */
     public RequestException(String message, @Nullable Throwable cause) {
         super(message, cause);
     }

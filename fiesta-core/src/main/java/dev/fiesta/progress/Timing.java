@@ -14,7 +14,11 @@ package dev.fiesta.progress;
  */
 public record Timing(
         String table, int number, String step, long rowsIn, long rowsOut, long nanos, long held, long written) {
-    /** The same, with another name for the table. */
+    /**
+     * {@return the same, with another name for the table}
+     *
+     * @param otherTable the other name
+     */
     public Timing of(String otherTable) {
         return new Timing(otherTable, number, step, rowsIn, rowsOut, nanos, held, written);
     }

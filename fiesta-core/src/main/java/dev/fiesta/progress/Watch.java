@@ -24,6 +24,7 @@ public final class Watch {
     /**
      * A new phase.
      *
+     * @param name its name
      * @param known the rows it works on, 0 when they come while it goes on
      * @param done the part that is done, negative where nobody knows
      */
@@ -34,7 +35,11 @@ public final class Watch {
         tell();
     }
 
-    /** So many rows more in this phase. */
+    /**
+     * So many rows more in this phase.
+     *
+     * @param more how many more
+     */
     public void rows(long more) {
         rows.addAndGet(more);
         tell();
@@ -48,7 +53,11 @@ public final class Watch {
         }
     }
 
-    /** Notes what a step did. */
+    /**
+     * Notes what a step did.
+     *
+     * @param timing what a step did
+     */
     public synchronized void add(Timing timing) {
         timings.add(timing);
     }
@@ -58,7 +67,7 @@ public final class Watch {
         timings.clear();
     }
 
-    /** What the steps did, in the order in which they ended. */
+    /** {@return what the steps did, in the order in which they ended} */
     public synchronized List<Timing> timings() {
         return List.copyOf(timings);
     }

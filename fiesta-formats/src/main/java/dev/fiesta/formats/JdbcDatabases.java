@@ -28,7 +28,7 @@ public final class JdbcDatabases implements Databases {
         this.environment = environment;
     }
 
-    /** Those that the user has written down: in the folder for settings, in {@code fiesta/connections.conf}. */
+    /** {@return those that the user has written down: in the folder for settings, in {@code fiesta/connections.conf}} */
     public static JdbcDatabases ofUser() {
         Map<String, String> environment = System.getenv();
         String told = environment.getOrDefault("XDG_CONFIG_HOME", "");
@@ -40,6 +40,7 @@ public final class JdbcDatabases implements Databases {
     /**
      * @param own the folder of {@code connections.conf}; it may name where passwords are
      * @param environment the variables that passwords stand in
+     * @return who asks
      */
     public static JdbcDatabases of(Path own, Map<String, String> environment) {
         return new JdbcDatabases(own, Map.copyOf(environment));
@@ -58,6 +59,7 @@ public final class JdbcDatabases implements Databases {
     /**
      * Writes a table into a database, all of it or nothing.
      *
+     * @param result the table
      * @param place the name of the connection and that of the table, with a point between: {@code shop.weekly}
      * @param replace whether a table that is there already takes these fields and rows
      * @param folder of the brief

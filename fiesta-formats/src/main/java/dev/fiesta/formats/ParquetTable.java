@@ -46,7 +46,13 @@ public final class ParquetTable {
     /** Some rows of columns that stand side by side. */
     private record Part(Column[] columns, int row) {}
 
-    /** Writes a table. */
+    /**
+     * Writes a table.
+     *
+     * @param result the table
+     * @param out where they go
+     * @throws java.io.IOException when what takes them fails
+     */
     public static void write(Result result, OutputStream out) throws IOException {
         List<String> names =
                 result.view().stream().map(ViewColumn::field).distinct().toList();

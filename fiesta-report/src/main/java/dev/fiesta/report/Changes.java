@@ -15,6 +15,7 @@ public final class Changes {
     private final Map<Path, String> states = new LinkedHashMap<>();
     private Map<String, Comparison.Cells> last = new LinkedHashMap<>();
 
+    /** @param brief the file of the brief that is watched */
     public Changes(Path brief) {
         this.brief = brief;
         watchBrief();
@@ -26,7 +27,11 @@ public final class Changes {
         states.put(brief, state(brief));
     }
 
-    /** Looks at the brief and the files and folders of its inputs. */
+    /**
+     * Looks at the brief and the files and folders of its inputs.
+     *
+     * @param tables its tables
+     */
     public void watch(Tables tables) {
         watchBrief();
         tables.files()
@@ -38,7 +43,7 @@ public final class Changes {
                 }));
     }
 
-    /** Whether something changed since. */
+    /** {@return whether something changed since} */
     public boolean seen() {
         return states.entrySet().stream().anyMatch(e -> !e.getValue().equals(state(e.getKey())));
     }
@@ -51,12 +56,16 @@ public final class Changes {
         }
     }
 
-    /** Whether there was a run before. */
+    /** {@return whether there was a run before} */
     public boolean isAgain() {
         return !last.isEmpty();
     }
 
-    /** What moved since the last run, table by table; tables that are new are left out. */
+    /**
+     * {@return what moved since the last run, table by table; tables that are new are left out}
+     *
+     * @param report the report
+     */
     public List<Comparison> moved(Report report) {
         Map<String, Comparison.Cells> now = new LinkedHashMap<>();
         List<Comparison> moved = new ArrayList<>();

@@ -23,7 +23,10 @@ public final class Compared {
     /**
      * Compares two run records, two folders or two files; tables that only one side has are lone rows all of them.
      *
+     * @param first the earlier
+     * @param second the later
      * @param keys the fields that make a row the one it is; empty to take those that a record names
+     * @return these, in their order
      * @throws RequestException when there is nothing to compare
      */
     public static List<Comparison> of(Path first, Path second, List<String> keys) {
@@ -50,6 +53,12 @@ public final class Compared {
     /**
      * What moved a figure between two run records, whose inputs are what they were.
      *
+     * @param first the earlier
+     * @param second the later
+     * @param table the name of the table
+     * @param figure the name of the figure
+     * @param fiesta where it runs
+     * @return the parts
      * @throws RequestException when these changed, or the parts of the figure cannot be told
      */
     public static Moved moved(Path first, Path second, String table, String figure, Fiesta fiesta) {

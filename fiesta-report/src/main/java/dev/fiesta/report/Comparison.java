@@ -115,7 +115,7 @@ public record Comparison(
         }
     }
 
-    /** Whether nothing differs. */
+    /** {@return whether nothing differs} */
     public boolean isEqual() {
         return came.isEmpty() && gone.isEmpty() && before.isEmpty() && after.isEmpty() && changes.isEmpty();
     }

@@ -21,11 +21,17 @@ public final class ComparisonView {
 
     private final List<Comparison> tables;
 
+    /** @param tables what is compared, table by table */
     public ComparisonView(List<Comparison> tables) {
         this.tables = List.copyOf(tables);
     }
 
-    /** Prints the differences, so many of each kind. */
+    /**
+     * Prints the differences, so many of each kind.
+     *
+     * @param out where they go
+     * @param colour whether it has colours
+     */
     public void print(PrintWriter out, boolean colour) {
         for (Comparison table : tables) {
             out.println(Terminal.bold(table.table(), colour) + ": " + summary(table));
@@ -147,7 +153,12 @@ public final class ComparisonView {
         return (hundredths.signum() > 0 ? "+" : "") + STYLE.number(hundredths.toPlainString()) + "%";
     }
 
-    /** The changed cells and lonely rows as comma-separated values. */
+    /**
+     * The changed cells and lonely rows as comma-separated values.
+     *
+     * @param out where they go
+     * @throws java.io.IOException when what takes them fails
+     */
     public void writeCsv(Appendable out) throws IOException {
         var csv = new dev.fiesta.source.CsvWriter(out, dev.fiesta.source.TextStyle.CSV);
         csv.header(List.of("table", "kind", "key", "field", "before", "after", "difference", "relative_change"));
@@ -182,7 +193,7 @@ public final class ComparisonView {
         csv.row(cells.length, c -> cells[c]);
     }
 
-    /** Everything as JSON. */
+    /** {@return everything as JSON} */
     public String json() {
         ObjectNode tree = Json.object();
         ArrayNode list = tree.putArray("tables");
@@ -234,7 +245,11 @@ public final class ComparisonView {
             String share,
             boolean up) {}
 
-    /** A page that needs nothing else, with the moved figures marked. */
+    /**
+     * {@return a page that needs nothing else, with the moved figures marked}
+     *
+     * @param title its title
+     */
     public String page(String title) {
         List<PageTable> shown = new ArrayList<>();
         for (Comparison table : tables) {

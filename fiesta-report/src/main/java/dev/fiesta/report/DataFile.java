@@ -24,8 +24,11 @@ public final class DataFile {
     /**
      * Writes a table.
      *
+     * @param result the table
      * @param format one that {@link Format#isData() writes data}
      * @param guarded whether texts that a spreadsheet would take for a formula are defused, in delimited text
+     * @param out where they go
+     * @throws java.io.IOException when what takes them fails
      */
     public static void write(Result result, Format format, boolean guarded, Appendable out) throws IOException {
         switch (format) {
@@ -40,7 +43,9 @@ public final class DataFile {
     /**
      * Writes a table to a stream, in UTF-8 where it is text; the stream stays open.
      *
+     * @param result the table
      * @param format one that {@link Format#isData() writes data}
+     * @param out where they go
      * @throws MachineException when the stream takes no more
      */
     public static void write(Result result, Format format, OutputStream out) {

@@ -50,6 +50,7 @@ public final class Draft {
      * @param told options of the input that were told, as a brief has them; they stand in the draft too
      * @param surveyed surveys the input read with options behind those; it is asked twice, first without any and then
      *     with those that put its types right
+     * @return the draft
      */
     public static Draft of(String name, List<String> paths, String told, Function<String, Survey> surveyed) {
         Survey asRead = surveyed.apply("");
@@ -62,7 +63,7 @@ public final class Draft {
         return new Draft("", List.of(), "", survey, survey).fields();
     }
 
-    /** The brief. */
+    /** {@return the brief} */
     public String text() {
         StringBuilder text = new StringBuilder();
         Optional<FieldSurvey> group = group();

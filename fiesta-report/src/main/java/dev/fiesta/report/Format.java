@@ -35,17 +35,17 @@ public enum Format {
         this.ending = ending;
     }
 
-    /** The ending of its files, without the point. */
+    /** {@return the ending of its files, without the point} */
     public String ending() {
         return ending;
     }
 
-    /** Whether it writes tables as data, one file each. */
+    /** {@return whether it writes tables as data, one file each} */
     public boolean isData() {
         return this == CSV || this == TSV || this == JSON || this == JSONL || this == PARQUET;
     }
 
-    /** Whether its files are bytes that no terminal shows. */
+    /** {@return whether its files are bytes that no terminal shows} */
     public boolean isBinary() {
         return this == PARQUET || this == PDF || this == XLSX || this == PNG;
     }

@@ -13,6 +13,7 @@ public final class MovedView {
     private final String title;
 
     /**
+     * @param moved what moved
      * @param figure the figure's name
      * @param between what the two sides are, such as {@code month 2026-05-01 to 2026-06-01}, or nothing
      */
@@ -27,14 +28,19 @@ public final class MovedView {
                 : "records: more or fewer of them; values: higher or lower ones.";
     }
 
-    /** Prints the parts with what they mean. */
+    /**
+     * Prints the parts with what they mean.
+     *
+     * @param terminal how wide and coloured
+     * @param out where they go
+     */
     public void print(Terminal terminal, PrintWriter out) {
         terminal.table(moved.parts(moved.digits()), title, 0, out);
         out.println();
         terminal.text(legend(), 0, out);
     }
 
-    /** The parts as a page that needs nothing else; each part has its bar, to the left where it lowered the figure. */
+    /** {@return the parts as a page that needs nothing else; each part has its bar, to the left where it lowered the figure} */
     public String page() {
         Blocks.Table parts = Blocks.table(
                 "parts",

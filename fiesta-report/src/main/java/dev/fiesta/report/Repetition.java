@@ -30,12 +30,17 @@ import org.jspecify.annotations.Nullable;
 public record Repetition(
         List<String> inputs, List<String> equal, List<Comparison> moved, List<String> unknown, List<String> remarks) {
 
-    /** Whether every table is proved equal. */
+    /** {@return whether every table is proved equal} */
     public boolean isEqual() {
         return moved.isEmpty() && unknown.isEmpty();
     }
 
-    /** Runs what a record says, with the types that it names. */
+    /**
+     * {@return runs what a record says, with the types that it names}
+     *
+     * @param record the record of a run
+     * @param fiesta where it runs
+     */
     public static Repetition of(RunRecord record, Fiesta fiesta) {
         List<String> remarks = new ArrayList<>();
         Brief brief = brief(record);

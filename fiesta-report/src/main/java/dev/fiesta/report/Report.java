@@ -81,6 +81,9 @@ public final class Report {
     /**
      * Runs a brief: the tables that its report shows, without a report those that no other table uses.
      *
+     * @param brief the brief
+     * @param fiesta where it runs
+     * @return the report
      * @throws dev.fiesta.problem.BriefException when the brief cannot be right
      * @throws dev.fiesta.problem.DataException when the data is wrong
      */
@@ -88,12 +91,18 @@ public final class Report {
         return of(brief, fiesta, RunOptions.usual());
     }
 
-    /** As {@link #of(Brief, Fiesta)}, with a timeout, a cancellation or a listener of its own. */
+    /**
+     * {@return as {@link #of(Brief, Fiesta)}, with a timeout, a cancellation or a listener of its own}
+     *
+     * @param brief the brief
+     * @param fiesta where it runs
+     * @param options of this run
+     */
     public static Report of(Brief brief, Fiesta fiesta, RunOptions options) {
         return Reporting.of(brief).run(fiesta, options);
     }
 
-    /** The title, its places filled. */
+    /** {@return the title, its places filled} */
     public String title() {
         return fill(title);
     }
@@ -111,7 +120,11 @@ public final class Report {
         return tables;
     }
 
-    /** With so many of the records behind each row on the page, 0 for none. */
+    /**
+     * {@return with so many of the records behind each row on the page, 0 for none}
+     *
+     * @param most the most that are wanted
+     */
     public Report withBehind(int most) {
         Report more = new Report(title, locale, localeTold, data, written, tables, outcome);
         more.behind = most;
@@ -124,12 +137,12 @@ public final class Report {
         return behind > 0 ? tables.samples(table, behind) : null;
     }
 
-    /** The tables worked out, by name. */
+    /** {@return the tables worked out, by name} */
     public Map<String, Result> results() {
         return outcome.results();
     }
 
-    /** What the run did, table by table. */
+    /** {@return what the run did, table by table} */
     public Tables.Outcome outcome() {
         return outcome;
     }
@@ -287,7 +300,12 @@ public final class Report {
         return shown;
     }
 
-    /** Prints the report as characters. */
+    /**
+     * Prints the report as characters.
+     *
+     * @param terminal how wide and coloured
+     * @param out where they go
+     */
     public void print(Terminal terminal, PrintWriter out) {
         boolean first = true;
         for (BriefTree.Piece piece : pieces()) {
@@ -324,6 +342,8 @@ public final class Report {
      * Writes files into a folder, each beside its place and then moved there: {@code NAME.csv} and the like for each table,
      * {@code report.html}, {@code report.pdf}, {@code report.xlsx}, {@code report.md}, {@code TABLE-KIND.svg} for each chart.
      *
+     * @param folder the folder
+     * @param formats what it becomes
      * @return the files written
      * @throws dev.fiesta.problem.MachineException when one cannot be written
      */
@@ -334,7 +354,10 @@ public final class Report {
     /**
      * As {@link #writeTo(Path, Format...)}.
      *
+     * @param folder the folder
+     * @param formats what it becomes
      * @param guarded whether texts that a spreadsheet would take for a formula are defused in delimited files
+     * @return these, in their order
      */
     public List<Path> writeTo(Path folder, List<Format> formats, boolean guarded) {
         try (OutputFolder out = OutputFolder.open(folder)) {
@@ -344,7 +367,13 @@ public final class Report {
         }
     }
 
-    /** As {@link #writeTo(Path, List, boolean)}, beside what else a run writes. */
+    /**
+     * As {@link #writeTo(Path, List, boolean)}, beside what else a run writes.
+     *
+     * @param folder the folder
+     * @param formats what it becomes
+     * @param guarded whether texts that a spreadsheet would take for a formula are defused
+     */
     public void writeTo(OutputFolder folder, List<Format> formats, boolean guarded) {
         for (Format format : formats) {
             if (format.isData()) {
@@ -382,6 +411,7 @@ public final class Report {
      *
      * @param format of a document: {@link Format#HTML}, {@link Format#PDF}, {@link Format#XLSX}, {@link Format#MARKDOWN}; or, where the
      *     report has but one table, or one chart, one of data or of charts
+     * @param out where they go
      * @throws RequestException when there are several of them
      * @throws MachineException when the stream takes no more
      */
@@ -430,6 +460,7 @@ public final class Report {
      * The report as one text.
      *
      * @param format {@link Format#HTML} or {@link Format#MARKDOWN}
+     * @return the text
      * @throws RequestException for a format that is not one text
      */
     public String text(Format format) {

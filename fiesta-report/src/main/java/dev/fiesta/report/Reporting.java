@@ -39,12 +39,16 @@ public final class Reporting {
         this.tree = brief.tree();
     }
 
-    /** What a brief reports. */
+    /**
+     * {@return what a brief reports}
+     *
+     * @param brief the brief
+     */
     public static Reporting of(Brief brief) {
         return new Reporting(brief);
     }
 
-    /** The brief. */
+    /** {@return the brief} */
     public Brief brief() {
         return brief;
     }
@@ -52,6 +56,8 @@ public final class Reporting {
     /**
      * Looks for problems: reads headers and types, calculates nothing.
      *
+     * @param fiesta where it runs
+     * @return the tables, ready to run
      * @throws BriefException with all problems
      * @throws dev.fiesta.problem.DataException when an input is not there
      */
@@ -132,6 +138,7 @@ public final class Reporting {
     /**
      * Adds the record of a run to the files of its folder.
      *
+     * @param report the report
      * @param folder where the files of the run were {@link Report#writeTo(OutputFolder, List, boolean) written}
      * @param started when the run began
      * @param keep whether its tables are kept beside the record
@@ -148,7 +155,14 @@ public final class Reporting {
         record.write(started);
     }
 
-    /** Writes the record of a run that a check ended; nothing else of it is written. */
+    /**
+     * Writes the record of a run that a check ended; nothing else of it is written.
+     *
+     * @param failure what failed
+     * @param tables its tables
+     * @param folder the folder
+     * @param started when the run began
+     */
     public void record(CheckException failure, Tables tables, OutputFolder folder, java.time.Instant started) {
         RunRecord.Writing record = new RunRecord.Writing(brief, folder);
         record.asked(tables);
@@ -160,12 +174,21 @@ public final class Reporting {
         record.write(started);
     }
 
-    /** Runs the brief: the tables that the report shows, without a report those that no other table uses. */
+    /**
+     * {@return runs the brief: the tables that the report shows, without a report those that no other table uses}
+     *
+     * @param fiesta where it runs
+     */
     public Report run(Fiesta fiesta) {
         return run(fiesta, RunOptions.usual());
     }
 
-    /** As {@link #run(Fiesta)}, with a timeout, a cancellation or a listener of its own. */
+    /**
+     * {@return as {@link #run(Fiesta)}, with a timeout, a cancellation or a listener of its own}
+     *
+     * @param fiesta where it runs
+     * @param options of this run
+     */
     public Report run(Fiesta fiesta, RunOptions options) {
         return fiesta.stoppable(options, () -> {
             Tables tables = check(fiesta);
@@ -174,17 +197,33 @@ public final class Reporting {
         });
     }
 
-    /** Runs some of the tables of the brief, once {@link #check checked}. */
+    /**
+     * {@return runs some of the tables of the brief, once {@link #check checked}}
+     *
+     * @param tables its tables
+     * @param wanted the names of tables
+     */
     public Report run(Tables tables, List<String> wanted) {
         return run(tables, new LinkedHashSet<>(wanted));
     }
 
-    /** Tables with this brief's parameters over the inputs of others, which are then read once for all; see {@link Tables#with}. */
+    /**
+     * {@return tables with this brief's parameters over the inputs of others, which are then read once for all; see {@link Tables#with}}
+     *
+     * @param others tables checked before
+     * @param number its place
+     */
     public Tables check(Tables others, int number) {
         return brief.tables(others, number);
     }
 
-    /** The reports of several briefs that differ in their parameters only, with tables checked together. */
+    /**
+     * {@return the reports of several briefs that differ in their parameters only, with tables checked together}
+     *
+     * @param briefs what is reported
+     * @param tables its tables
+     * @param wanted the names of tables
+     */
     public static List<Report> runTogether(List<Reporting> briefs, List<Tables> tables, List<String> wanted) {
         List<Tables.Outcome> outcomes = Tables.runTogether(tables, wanted);
         List<Report> reports = new ArrayList<>();
@@ -194,12 +233,20 @@ public final class Reporting {
         return reports;
     }
 
-    /** The tables that the report shows; without a report those that no other table uses. */
+    /**
+     * {@return the tables that the report shows; without a report those that no other table uses}
+     *
+     * @param tables its tables
+     */
     public List<String> wanted(Tables tables) {
         return pieces().isEmpty() ? tables.unused() : List.copyOf(shown(tables));
     }
 
-    /** Runs the brief for data formats: every table that is worth a file, and those the report shows. */
+    /**
+     * {@return runs the brief for data formats: every table that is worth a file, and those the report shows}
+     *
+     * @param fiesta where it runs
+     */
     public Report runAll(Fiesta fiesta) {
         Tables tables = check(fiesta);
         return run(tables, all(tables));
@@ -225,7 +272,11 @@ public final class Reporting {
         return data;
     }
 
-    /** Every table that is worth a file, and those the report shows. */
+    /**
+     * {@return every table that is worth a file, and those the report shows}
+     *
+     * @param tables its tables
+     */
     public List<String> all(Tables tables) {
         Set<String> wanted = new LinkedHashSet<>(tables.outputs());
         wanted.addAll(shown(tables));
@@ -235,6 +286,9 @@ public final class Reporting {
     /**
      * Runs the brief for some of its tables only.
      *
+     * @param fiesta where it runs
+     * @param only the names of tables
+     * @return the report
      * @throws RequestException when it has no such table
      */
     public Report run(Fiesta fiesta, List<String> only) {
@@ -243,7 +297,11 @@ public final class Reporting {
         return run(tables, only);
     }
 
-    /** @throws RequestException when one of the names is that of no table */
+    /**
+     * @param tables its tables
+     * @param names of tables
+     * @throws RequestException when one of the names is that of no table
+     */
     public static void refuseUnknown(Tables tables, List<String> names) {
         for (String name : names) {
             if (!tables.names().contains(name)) {

@@ -58,6 +58,8 @@ public final class RunRecord {
     /**
      * Reads a record.
      *
+     * @param file the file
+     * @return the record
      * @throws RequestException when there is none, or the file is none
      */
     public static RunRecord read(Path file) {
@@ -204,7 +206,11 @@ public final class RunRecord {
         return cells;
     }
 
-    /** Whether a file of a run is a table kept beside its record. */
+    /**
+     * {@return whether a file of a run is a table kept beside its record}
+     *
+     * @param name its name
+     */
     public static boolean isKept(String name) {
         return name.startsWith(TABLES + "/");
     }

@@ -48,12 +48,12 @@ public final class SurveyView {
             String from,
             String to,
             List<Odd> oddities) {
-        /** The facts of the first line: what every field has. */
+        /** {@return the facts of the first line: what every field has} */
         public String missing() {
             return facts.get(0).value() + " missing";
         }
 
-        /** The other facts. */
+        /** {@return the other facts} */
         public List<Fact> further() {
             return facts.subList(1, facts.size());
         }
@@ -67,7 +67,10 @@ public final class SurveyView {
     private final Survey survey;
     private final LocaleStyle locale = LocaleStyle.of(dev.fiesta.language.BriefTree.Settings.NORMAL.locale());
 
-    /** @param title what was surveyed */
+    /**
+     * @param title what was surveyed
+     * @param survey what was seen
+     */
     public SurveyView(String title, Survey survey) {
         this.title = title;
         this.survey = survey;
@@ -299,6 +302,7 @@ public final class SurveyView {
      *
      * @param width characters of a line
      * @param colour whether names are set off by terminal codes
+     * @param out where they go
      */
     public void print(int width, boolean colour, PrintWriter out) {
         out.println(Terminal.bold(title, colour));
@@ -378,19 +382,19 @@ public final class SurveyView {
         return text.length() <= width ? text : text.substring(0, Math.max(1, width - 1)) + "…";
     }
 
-    /** As one page that needs nothing else. */
+    /** {@return as one page that needs nothing else} */
     public String html() {
         return Pages.fill(
                 "survey.html.peb",
                 Map.of("title", title, "lead", lead(), "remarks", survey.remarks(), "fields", fields()));
     }
 
-    /** As JSON: values unformatted, times in ISO form. */
+    /** {@return as JSON: values unformatted, times in ISO form} */
     public String json() {
         return Json.pretty(Json.of(survey));
     }
 
-    /** The {@code fields} lines of a brief, each field with what is odd about it as a comment. */
+    /** {@return the {@code fields} lines of a brief, each field with what is odd about it as a comment} */
     public String fieldLines() {
         return Draft.fields(survey);
     }

@@ -31,6 +31,7 @@ public final class Terminal {
      * @param locale locale of the numbers, such as {@code en-IE}
      * @param width characters of a line
      * @param height most rows of a table, 0 for all
+     * @param colour whether it has colours
      */
     public Terminal(String locale, int width, int height, boolean colour) {
         LocaleStyle style = LocaleStyle.of(locale);
@@ -40,14 +41,26 @@ public final class Terminal {
         this.width = width;
     }
 
-    /** Prints all rows of a result, 100 characters wide. */
+    /**
+     * Prints all rows of a result, 100 characters wide.
+     *
+     * @param result the table
+     * @param out where they go
+     */
     public static void print(Result result, PrintStream out) {
         PrintWriter writer = new PrintWriter(out, false, StandardCharsets.UTF_8);
         new Terminal(BriefTree.Settings.NORMAL.locale(), USUAL_WIDTH, 0, false).table(result, "", 0, writer);
         writer.flush();
     }
 
-    /** Prints a table with its title. */
+    /**
+     * Prints a table with its title.
+     *
+     * @param result the table
+     * @param title its title
+     * @param rows how many
+     * @param out where they go
+     */
     public void table(Result result, String title, int rows, PrintWriter out) {
         table(result, List.of(), title, rows, out);
     }
@@ -60,7 +73,12 @@ public final class Terminal {
         out.print(tables.render(result, rows, result.view(), courses));
     }
 
-    /** Prints a table as each of its clauses leaves it. */
+    /**
+     * Prints a table as each of its clauses leaves it.
+     *
+     * @param looks the table behind each clause
+     * @param out where they go
+     */
     public void steps(List<StepLook> looks, PrintWriter out) {
         steps.print(looks, out);
     }
@@ -68,7 +86,9 @@ public final class Terminal {
     /**
      * Prints a text, its lines broken at blanks to fit the window.
      *
+     * @param text what is written
      * @param indent how many blanks stand before each line but the first
+     * @param out where they go
      */
     public void text(String text, int indent, PrintWriter out) {
         int end = text.length();
@@ -90,7 +110,12 @@ public final class Terminal {
         out.println(text.substring(from));
     }
 
-    /** Prints a heading. */
+    /**
+     * Prints a heading.
+     *
+     * @param text what is written
+     * @param out where they go
+     */
     public void heading(String text, PrintWriter out) {
         out.println(bold(text.toUpperCase(java.util.Locale.ROOT), colour));
     }
