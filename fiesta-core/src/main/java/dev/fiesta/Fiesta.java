@@ -282,6 +282,11 @@ public final class Fiesta implements AutoCloseable {
         return functions;
     }
 
+    /** Whether only some folders may be read. */
+    boolean isConfined() {
+        return reach != null;
+    }
+
     /** Refuses a path that may not be read, before anything of it is looked at. */
     void refuseOutside(Path folder, String path) {
         if (reach != null) {
@@ -507,6 +512,17 @@ public final class Fiesta implements AutoCloseable {
     public Table from(Source source) {
         Given.needed(source, "a source");
         return Table.of(this, "records", () -> source, FilesSeen::none);
+    }
+
+    /**
+     * Records from a source that is asked for anew by every run.
+     *
+     * @param source gives what gives them
+     * @return a table of them
+     */
+    public Table from(Supplier<? extends Source> source) {
+        Given.needed(source, "a source");
+        return Table.ofRows(this, () -> Given.needed(source.get(), "a source"));
     }
 
     /**

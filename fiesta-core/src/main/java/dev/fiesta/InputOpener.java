@@ -210,7 +210,7 @@ final class InputOpener {
                 values,
                 query.partedBy() == null ? null : query.partedBy().name(),
                 query.parts(),
-                folder);
+                fiesta.isConfined() ? null : folder);
         try {
             Optional<Source> peeked =
                     ask ? Optional.empty() : fiesta.databases().fields(told, dialect(input.options()), fields);

@@ -143,7 +143,7 @@ class WrongUsesTest {
                         .run());
         use("rows null", () -> FIESTA.rows(null, Stream::of).run());
         use("rows without", () -> FIESTA.rows(FIELDS, null).run());
-        use("from null", () -> FIESTA.from(null).run());
+        use("from null", () -> FIESTA.from((dev.fiesta.source.Source) null).run());
         use("threads", () -> Fiesta.with().threads(0));
         use("memory", () -> Fiesta.with().memory(-1));
         use("listener", () -> Fiesta.with().progress(null));

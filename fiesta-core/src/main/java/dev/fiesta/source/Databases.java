@@ -34,7 +34,7 @@ public interface Databases {
      * @param parameters all that there are, by name
      * @param partedBy the column by whose ranges it is read side by side, or null
      * @param parts into how many ranges
-     * @param folder of the brief
+     * @param folder of the brief; null where nothing beside it may be read
      */
     record Query(
             String input,
@@ -43,7 +43,7 @@ public interface Databases {
             Map<String, Parameter> parameters,
             @Nullable String partedBy,
             int parts,
-            Path folder) {}
+            @Nullable Path folder) {}
 
     /**
      * What a query gave.

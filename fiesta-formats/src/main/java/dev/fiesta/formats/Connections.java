@@ -61,11 +61,11 @@ final class Connections {
 
     /**
      * @param own the user's folder for settings
-     * @param folder of the brief
+     * @param folder of the brief, or null where nothing beside it may be read
      */
-    static Connections of(Path own, Path folder) {
+    static Connections of(Path own, @Nullable Path folder) {
         Map<String, Connection> all = new LinkedHashMap<>();
-        if (!isSame(own.resolve(FILE), folder.resolve(FILE))) {
+        if (folder != null && !isSame(own.resolve(FILE), folder.resolve(FILE))) {
             read(folder.resolve(FILE), false, all);
         }
         read(own.resolve(FILE), true, all);

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Databases that are asked by JDBC, under the names of {@code connections.conf}. Nothing is ever written: sessions are read-only, and a
@@ -82,7 +83,7 @@ public final class JdbcDatabases implements Databases {
      * @param folder of the brief
      * @throws RequestException when it is not known, or its password is nowhere
      */
-    Sessions session(String name, Path folder) {
+    Sessions session(String name, @Nullable Path folder) {
         Connections.Connection connection = Connections.of(own, folder).get(name, own);
         String variable = connection.passwordVariable();
         if (variable != null && !environment.containsKey(variable)) {

@@ -419,7 +419,7 @@ class DatabasesTest {
                         .replace(" 2", " " + server.one("select count(*) from dbtest.takings where n >= 1334")));
         assertThatThrownBy(() -> databases.write(t, "shop.dbtest.takings", false, folder))
                 .isInstanceOf(RequestException.class)
-                .hasMessage("'shop' has a table 'dbtest.takings' already. To put these rows in its place: --replace");
+                .hasMessage("'shop' has a table 'dbtest.takings' already, and these rows are not to take its place.");
         Result other = run(input("select 1 as n, 'x' as site, 2.5 as rate") + "table t from s");
         assertThat(databases.write(other, "shop.dbtest.takings", true, folder)).isEqualTo(1);
         assertThat(server.one("select string_agg(column_name || ' ' || data_type, ', ' order by ordinal_position) "
