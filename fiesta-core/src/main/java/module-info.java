@@ -1,7 +1,6 @@
 /** Tables of records: reading, grouping, ranking, walking; the computation of Fiesta without any interface. */
 module dev.fiesta {
     requires transitive org.jspecify;
-    requires re2j;
     requires static com.github.luben.zstd_jni;
     requires ch.randelshofer.fastdoubleparser;
 

@@ -3,16 +3,27 @@ package dev.fiesta.examples;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Result;
+import dev.fiesta.report.Format;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.math.BigDecimal;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -96,6 +107,86 @@ class ExamplesTest {
         assertThat(found.get("text").lines().count()).isGreaterThan(100);
         assertThat(found.values()).containsOnly(found.get("text"));
         assertThat(said()).contains("columns: ").doesNotContain("others");
+    }
+
+    @Test
+    void recordsToReport() {
+        ByteArrayOutputStream page = new ByteArrayOutputStream();
+        RecordsToReport.write(() -> RecordsToReport.sales(3_000), Format.MARKDOWN, page);
+        assertThat(page.toString(StandardCharsets.UTF_8))
+                .contains("# Takings of three stalls")
+                .contains("From 2026-05-08")
+                .contains("| **Total** | **2,247** |");
+        page.reset();
+        RecordsToReport.write(() -> RecordsToReport.sales(60), Format.PDF, page);
+        assertThat(page.toString(StandardCharsets.ISO_8859_1)).startsWith("%PDF");
+    }
+
+    @Test
+    void ownFunction() {
+        Result result = OwnFunction.run(out);
+        assertThat(result.decimals("tax").units()).containsExactly(260, 130);
+        assertThat(said()).contains("Stall").contains("22.60");
+    }
+
+    @Test
+    void reportServer() throws IOException, InterruptedException {
+        Ribera.unpack(folder);
+        HttpClient client = HttpClient.newHttpClient();
+        try (ReportServer server = new ReportServer(folder, 0)) {
+            for (String asked :
+                    List.of("takings.html", "takings.xlsx", "takings.pdf", "takings.md?from_day=2026-07-01")) {
+                HttpResponse<byte[]> answer = ask(client, server, asked);
+                assertThat(answer.statusCode()).as(asked).isEqualTo(200);
+                assertThat(answer.body()).as(asked).hasSizeGreaterThan(1_000);
+            }
+            assertThat(new String(ask(client, server, "takings.pdf").body(), StandardCharsets.ISO_8859_1))
+                    .startsWith("%PDF");
+            assertThat(ask(client, server, "other.html").statusCode()).isEqualTo(404);
+            HttpResponse<byte[]> wrong = ask(client, server, "takings.html?from_day=soon");
+            assertThat(wrong.statusCode()).isEqualTo(400);
+            assertThat(new String(wrong.body(), StandardCharsets.UTF_8))
+                    .contains("The parameter 'from_day' is a date, and 'soon' is not.");
+        }
+    }
+
+    private static HttpResponse<byte[]> ask(HttpClient client, ReportServer server, String what)
+            throws IOException, InterruptedException {
+        URI address = URI.create("http://localhost:" + server.port() + "/" + what);
+        return client.send(HttpRequest.newBuilder(address).build(), HttpResponse.BodyHandlers.ofByteArray());
+    }
+
+    @Test
+    void nightlyJob() throws IOException {
+        Ribera.unpack(folder);
+        LocalDate night = LocalDate.of(2026, 9, 30);
+        assertThat(NightlyJob.run(folder, night, out)).isZero();
+        Path sales = folder.resolve("sales-2026-07.csv");
+        Files.writeString(sales, Files.readString(sales).replaceFirst(",settled,", ",voided,"));
+        assertThat(NightlyJob.run(folder, night.plusDays(1), out)).isZero();
+        assertThat(said()).contains("Written: nights/2026-10-01").contains("weekly");
+        Files.writeString(sales, "");
+        assertThat(NightlyJob.run(folder, night.plusDays(2), out)).isEqualTo(3);
+        assertThat(said()).contains("The night of 2026-10-02 failed");
+        assertThat(folder.resolve("nights/2026-10-02")).doesNotExist();
+    }
+
+    @Test
+    void queryTable() throws SQLException {
+        Assumptions.assumeTrue(System.getenv("FIESTA_TEST_POSTGRES") != null, "no server of databases is told of");
+        try (Connection connection = DriverManager.getConnection(
+                        System.getenv("FIESTA_TEST_POSTGRES"),
+                        System.getenv("FIESTA_TEST_USER"),
+                        System.getenv("FIESTA_TEST_PASSWORD"));
+                Statement statement = connection.createStatement()) {
+            statement.execute(
+                    "create temporary table sales (site text, status text, sold_at timestamp, amount numeric(9,2))");
+            statement.execute("insert into sales values ('Quay', 'settled', '2026-05-02 10:00', 7.50), "
+                    + "('Quay', 'voided', '2026-05-02 10:00', 99), ('Meadow', 'settled', '2026-05-02 11:00', 2.50)");
+            assertThat(QueryTable.run(connection, LocalDate.of(2026, 5, 1), out))
+                    .containsExactly(
+                            new QueryTable.SiteTakings("Quay", 1, 0.75), new QueryTable.SiteTakings("Meadow", 1, 0.25));
+        }
     }
 
     @Test
