@@ -4,8 +4,8 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.copy.Copies;
-import dev.fiesta.formats.ParquetTable;
 import dev.fiesta.output.OutputFile;
+import dev.fiesta.parquet.ParquetTable;
 import dev.fiesta.problem.RequestException;
 import java.io.PrintWriter;
 import java.math.BigDecimal;
@@ -99,7 +99,7 @@ final class CopyCommand implements Callable<Integer> {
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             Table table = reading.table(fiesta, files);
             Result records = (along == null ? table : table.sort(along)).run();
-            OutputFile.writeBytes(place, out -> ParquetTable.write(records, out));
+            OutputFile.writeBytes(place, out -> new ParquetTable().write(records, out));
             common.tell(List.of(records), spec.commandLine().getErr());
             if (!common.quiet) {
                 spec.commandLine().getErr().println("Written: " + place + ", " + records.rows() + " records");

@@ -4,8 +4,8 @@ import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.formats.JdbcDatabases;
-import dev.fiesta.formats.ParquetFiles;
-import dev.fiesta.formats.ParquetTable;
+import dev.fiesta.parquet.ParquetFiles;
+import dev.fiesta.parquet.ParquetTable;
 import dev.fiesta.report.Report;
 import dev.fiesta.report.Reporting;
 import dev.fiesta.source.TextStyle;
@@ -45,7 +45,7 @@ public final class SamePlaces {
             Result sales =
                     fiesta.readAll(folder.resolve("sales-*.csv").toString()).run();
             try (OutputStream copy = Files.newOutputStream(folder.resolve("sales.parquet"))) {
-                ParquetTable.write(sales, copy);
+                new ParquetTable().write(sales, copy);
             }
             found.put("text", tables(folder, "'sales-*.csv'", fiesta));
             found.put("columns", tables(folder, "'sales.parquet'", fiesta));

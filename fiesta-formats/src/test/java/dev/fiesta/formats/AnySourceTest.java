@@ -8,6 +8,8 @@ import dev.fiesta.Tables;
 import dev.fiesta.copy.Copies;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
+import dev.fiesta.parquet.ParquetFiles;
+import dev.fiesta.parquet.ParquetTable;
 import dev.fiesta.source.TextStyle;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -87,7 +89,7 @@ class AnySourceTest {
                             Map.of())
                     .run(List.of("t"))
                     .get("t");
-            ParquetTable.write(all, out);
+            new ParquetTable().write(all, out);
         }
     }
 

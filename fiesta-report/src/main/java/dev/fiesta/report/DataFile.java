@@ -1,9 +1,9 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Result;
+import dev.fiesta.TableWriter;
 import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
-import dev.fiesta.formats.ParquetTable;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.TextStyle;
@@ -13,6 +13,7 @@ import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.ServiceLoader;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -50,8 +51,9 @@ public final class DataFile {
      */
     public static void write(Result result, Format format, OutputStream out) {
         try {
-            if (format == Format.PARQUET) {
-                ParquetTable.write(result, out);
+            TableWriter writer = writer(format);
+            if (writer != null) {
+                writer.write(result, out);
             } else {
                 Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
                 write(result, format, false, text);
@@ -60,6 +62,24 @@ public final class DataFile {
         } catch (IOException e) {
             throw new MachineException("The rows of '" + result.name() + "' cannot be written", e);
         }
+    }
+
+    /**
+     * Who writes tables in a format that is not written here; null where it is.
+     *
+     * @throws RequestException when nobody does
+     */
+    static @Nullable TableWriter writer(Format format) {
+        if (format != Format.PARQUET) {
+            return null;
+        }
+        for (TableWriter writer : ServiceLoader.load(TableWriter.class, DataFile.class.getClassLoader())) {
+            if (writer.format().equals(format.toString())) {
+                return writer;
+            }
+        }
+        throw new RequestException(
+                "Nobody here writes tables as " + format + ": the jar fiesta-" + format + " is not on the path.");
     }
 
     /** One object a row; where a table has totals, each says what it is. */

@@ -4,8 +4,8 @@ import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.RunOptions;
+import dev.fiesta.TableWriter;
 import dev.fiesta.Tables;
-import dev.fiesta.formats.ParquetTable;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
@@ -379,8 +379,9 @@ public final class Report {
             if (format.isData()) {
                 for (Result result : data()) {
                     String file = FileNames.of(result.name()) + "." + format.ending();
-                    if (format == Format.PARQUET) {
-                        folder.writeBytes(file, out -> ParquetTable.write(result, out));
+                    TableWriter writer = DataFile.writer(format);
+                    if (writer != null) {
+                        folder.writeBytes(file, out -> writer.write(result, out));
                     } else {
                         folder.write(file, out -> DataFile.write(result, format, guarded, out));
                     }

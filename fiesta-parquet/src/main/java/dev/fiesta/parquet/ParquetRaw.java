@@ -1,4 +1,4 @@
-package dev.fiesta.formats;
+package dev.fiesta.parquet;
 
 import org.apache.parquet.column.ColumnDescriptor;
 import org.apache.parquet.column.Dictionary;

@@ -1,4 +1,4 @@
-package dev.fiesta.formats;
+package dev.fiesta.parquet;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.source.CellType;

@@ -1,4 +1,4 @@
-package dev.fiesta.formats;
+package dev.fiesta.parquet;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;

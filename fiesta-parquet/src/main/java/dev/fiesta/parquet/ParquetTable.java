@@ -1,6 +1,7 @@
-package dev.fiesta.formats;
+package dev.fiesta.parquet;
 
 import dev.fiesta.Result;
+import dev.fiesta.TableWriter;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.value.Column;
@@ -34,26 +35,26 @@ import org.apache.parquet.schema.Types;
 import org.jspecify.annotations.Nullable;
 
 /** A table as a file of columns (Parquet), part by part; hidden figures are missing in it, totals are left out. */
-public final class ParquetTable {
+public final class ParquetTable implements TableWriter {
     /** Rows of a group: what a reader takes, or passes over, as a whole. */
     private static final int GROUP_ROWS = 1 << 17;
 
     private static final long GROUP_BYTES = 16L << 20;
     private static final int PAGE_BYTES = 1 << 18;
 
-    private ParquetTable() {}
+    /** Knows nothing but how to write. */
+    public ParquetTable() {}
+
+    @Override
+    public String format() {
+        return "parquet";
+    }
 
     /** Some rows of columns that stand side by side. */
     private record Part(Column[] columns, int row) {}
 
-    /**
-     * Writes a table.
-     *
-     * @param result the table
-     * @param out where they go
-     * @throws java.io.IOException when what takes them fails
-     */
-    public static void write(Result result, OutputStream out) throws IOException {
+    @Override
+    public void write(Result result, OutputStream out) throws IOException {
         List<String> names =
                 result.view().stream().map(ViewColumn::field).distinct().toList();
         Schema schema = result.schema();

@@ -1,4 +1,4 @@
-package dev.fiesta.formats;
+package dev.fiesta.parquet;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -64,7 +64,7 @@ class ParquetTest {
 
     private void write(Result result, String file) throws IOException {
         try (OutputStream out = Files.newOutputStream(folder.resolve(file))) {
-            ParquetTable.write(result, out);
+            new ParquetTable().write(result, out);
         }
     }
 

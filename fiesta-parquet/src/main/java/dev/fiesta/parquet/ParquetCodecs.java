@@ -1,4 +1,4 @@
-package dev.fiesta.formats;
+package dev.fiesta.parquet;
 
 import com.github.luben.zstd.Zstd;
 import java.io.ByteArrayInputStream;

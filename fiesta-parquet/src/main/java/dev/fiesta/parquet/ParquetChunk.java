@@ -1,4 +1,4 @@
-package dev.fiesta.formats;
+package dev.fiesta.parquet;
 
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;

@@ -1,0 +1,29 @@
+/** Briefs as documents: pages, paper, workbooks, charts, and the record by which they repeat. */
+module dev.fiesta.report {
+    requires transitive dev.fiesta;
+    requires com.dynatrace.hash4j;
+    requires de.siegmar.fastcsv;
+    requires dev.fiesta.formats;
+    requires io.pebbletemplates;
+    requires java.desktop;
+    requires java.logging;
+    requires jdk.xml.dom; // by what draws charts on paper
+    requires openhtmltopdf.core;
+    requires openhtmltopdf.pdfbox;
+    requires openhtmltopdf.svg.support;
+    requires org.apache.commons.io; // by what lays pages out, which says so nowhere
+    requires org.apache.commons.logging; // by what writes them
+    requires org.apache.pdfbox;
+    requires org.apache.xmlgraphics.batik.svggen;
+    requires org.dhatim.fastexcel;
+    requires org.jfree.jfreechart;
+    requires org.slf4j;
+    requires tools.jackson.databind;
+
+    uses dev.fiesta.TableWriter;
+
+    exports dev.fiesta.report;
+
+    // Templates ask the pieces of a report for what they show.
+    opens dev.fiesta.report;
+}
