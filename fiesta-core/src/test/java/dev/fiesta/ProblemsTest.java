@@ -123,7 +123,7 @@ class ProblemsTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "parameter p date | The parameter 'p' has no value. | Give it one: --set p=…",
+                "parameter p date | The parameter 'p' has no value. | Give it one.",
                 "parameter p date = 12 | The parameter 'p' is a date, and '12' is not. |",
                 "parameter p integer list = 1, 'x' | The parameter 'p' is a list of values that are each an integer, and 'x' is not. |",
                 "parameter p dtae | There is no type 'dtae'. | Did you mean 'date'?",

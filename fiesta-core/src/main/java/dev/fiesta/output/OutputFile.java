@@ -88,7 +88,7 @@ public final class OutputFile {
     }
 
     private static void place(Path wanted, Bytes content) {
-        if (wanted.getFileName() == null || Files.isDirectory(wanted)) {
+        if (wanted.getFileName() == null) {
             throw new RequestException("'" + wanted + "' is a folder; a file is needed to write to");
         }
         try {

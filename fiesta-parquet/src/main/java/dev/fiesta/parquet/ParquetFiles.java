@@ -26,6 +26,10 @@ import org.apache.parquet.schema.MessageType;
  * }</pre>
  */
 public final class ParquetFiles implements InputFormat {
+    static {
+        Logging.find();
+    }
+
     /** {@code as parquet}, and files that end in {@code .parquet}. */
     public static final InputFormat FORMAT = new ParquetFiles();
 

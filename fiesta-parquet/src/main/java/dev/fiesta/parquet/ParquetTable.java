@@ -36,6 +36,10 @@ import org.jspecify.annotations.Nullable;
 
 /** A table as a file of columns (Parquet), part by part; hidden figures are missing in it, totals are left out. */
 public final class ParquetTable implements TableWriter {
+    static {
+        Logging.find();
+    }
+
     /** Rows of a group: what a reader takes, or passes over, as a whole. */
     private static final int GROUP_ROWS = 1 << 17;
 

@@ -19,8 +19,16 @@ final class Blocks {
         String id();
     }
 
-    /** A heading, a text, or the end of a page. */
-    public record Words(String kind, String id, String text) implements Block {}
+    /**
+     * A heading, a text, or the end of a page.
+     *
+     * @param turned whether it stands on a turned page of paper
+     */
+    public record Words(String kind, String id, String text, boolean turned) implements Block {
+        Words(String kind, String id, String text) {
+            this(kind, id, text, false);
+        }
+    }
 
     /** A chart as an SVG element. */
     public record Picture(String kind, String id, String text, String svg, String note) implements Block {}
@@ -37,6 +45,8 @@ final class Blocks {
      * @param notes what stands under it
      * @param tall whether it is longer than a window
      * @param closing the number of last rows that belong together on paper
+     * @param keys how many of the first columns tell the rows apart
+     * @param turned whether it stands on a turned page of paper
      */
     public record Table(
             String kind,
@@ -46,8 +56,20 @@ final class Blocks {
             List<Line> rows,
             List<String> notes,
             boolean tall,
-            int closing)
+            int closing,
+            int keys,
+            boolean turned)
             implements Block {
+        /** Some of its columns, as a table of its own; the notes stand under the last. */
+        Table with(String part, String title, List<Integer> columns, boolean across, boolean last) {
+            List<Line> lines = rows.stream()
+                    .map(r -> new Line(
+                            r.kind(), columns.stream().map(r.cells()::get).toList(), r.behind()))
+                    .toList();
+            List<Head> some = columns.stream().map(heads::get).toList();
+            return new Table(kind, part, title, some, lines, last ? notes : List.of(), tall, closing, keys, across);
+        }
+
         /** How many rows a page shows before one scrolls: more would keep a browser busy for long. */
         public int atOnce() {
             return 2_000;
@@ -253,7 +275,9 @@ final class Blocks {
         List<String> notes = new ArrayList<>(first);
         notes.addAll(signs.told());
         notes.addAll(Lines.notes(result, shown, locale));
-        return new Table("table", id, title, heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3));
+        int keys = (int) result.view().stream().takeWhile(ViewColumn::key).count();
+        return new Table(
+                "table", id, title, heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3), keys, false);
     }
 
     private static Reach reach(Result result, String field, int rows) {

@@ -15,7 +15,7 @@ final class HtmlPage {
 
     /** The page for paper: no scripts, charts in their own colours, well-formed for programs that set pages. */
     static String renderForPaper(Report report) {
-        return fill("paper.html.peb", report, new Blocks(report, true).all());
+        return fill("paper.html.peb", report, PaperBlocks.fitted(new Blocks(report, true).all()));
     }
 
     /**
