@@ -5,10 +5,12 @@ import dev.fiesta.Tables;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.report.Changes;
 import dev.fiesta.report.ComparisonView;
+import dev.fiesta.report.Format;
 import dev.fiesta.report.Report;
 import dev.fiesta.report.Reporting;
 import java.io.PrintWriter;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -35,25 +37,48 @@ final class WatchCommand implements Callable<Integer> {
     @Mixin
     private Rows rows;
 
+    @Option(
+            names = "--page",
+            description = "Serve the report as a page that follows: to this machine only, at the address that is told.")
+    private boolean page;
+
     @Option(names = "--runs", hidden = true, description = "End after so many runs.")
     private int runs = Integer.MAX_VALUE;
 
     @Override
-    public Integer call() throws InterruptedException {
+    public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         PrintWriter err = spec.commandLine().getErr();
-        Changes changes = new Changes(wanted.file);
-        for (int run = 0; run < runs; run++) {
-            run(changes, out, err);
-            out.flush();
-            while (run + 1 < runs && !changes.seen()) {
-                Thread.sleep(PAUSE_MILLIS);
+        try (PageServer server = page ? new PageServer() : null) {
+            if (server != null) {
+                out.println("The page: " + server.address());
+                out.flush();
             }
+            Changes changes = new Changes(wanted.file);
+            int run = 0;
+            do {
+                run(changes, server, out, err);
+                out.flush();
+            } while (++run < runs && waited(changes));
         }
-        return 0;
+        return Thread.currentThread().isInterrupted() ? Failures.INTERRUPTED : 0;
     }
 
-    private void run(Changes changes, PrintWriter out, PrintWriter err) {
+    /** Waits until something changes; false when it is to wait no longer. */
+    private static boolean waited(Changes changes) {
+        try {
+            while (!changes.seen()) {
+                Thread.sleep(PAUSE_MILLIS);
+            }
+            return true;
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return false;
+        }
+    }
+
+    private void run(Changes changes, @Nullable PageServer server, PrintWriter out, PrintWriter err) {
+        changes.begin();
         try (Fiesta fiesta = common.open(err)) {
             Reporting brief = Reporting.of(wanted.brief());
             Tables tables = brief.check(fiesta);
@@ -62,16 +87,21 @@ final class WatchCommand implements Callable<Integer> {
             common.tell(report.results().values(), err);
             boolean again = changes.isAgain();
             var moved = changes.moved(report);
+            if (server != null) {
+                server.show(report.text(Format.HTML));
+            }
             if (again) {
                 new ComparisonView(moved).print(out, Window.size(common.colour).coloured());
-            } else {
+            } else if (server == null) {
                 report.print(Window.terminal(brief.brief().locale(), common.colour, rows.most), out);
             }
             err.println("Waiting for a change; Ctrl-C ends it.");
         } catch (FiestaException e) {
             common.endProgress();
             Failures.tell(e, err);
-            changes.watchBrief();
+            if (server != null) {
+                server.tell(java.util.Objects.requireNonNull(e.getMessage()));
+            }
         }
     }
 }

@@ -35,7 +35,7 @@ public final class QueryTable {
                 Result result = Queries.rows(fiesta, connection, query, "settled", from.atStartOfDay())
                         .per("site")
                         .give("sales = count()", "takings = sum(amount)")
-                        .add("part = share(takings)")
+                        .add("part = share(takings within all)")
                         .sort("part desc")
                         .run()) {
             Terminal.print(result, out);

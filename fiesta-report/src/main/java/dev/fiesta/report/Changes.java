@@ -18,13 +18,12 @@ public final class Changes {
     /** @param brief the file of the brief that is watched */
     public Changes(Path brief) {
         this.brief = brief;
-        watchBrief();
+        states.put(brief, state(brief));
     }
 
-    /** Looks at the brief alone from now on, because it could not be run. */
-    public void watchBrief() {
-        states.clear();
-        states.put(brief, state(brief));
+    /** A run begins: what changes from now on is seen, whatever becomes of it, in all that the last one that could be planned looked at. */
+    public void begin() {
+        states.replaceAll((path, before) -> state(path));
     }
 
     /**
@@ -33,7 +32,7 @@ public final class Changes {
      * @param tables its tables
      */
     public void watch(Tables tables) {
-        watchBrief();
+        states.keySet().retainAll(java.util.Set.of(brief));
         tables.files()
                 .values()
                 .forEach(files -> files.forEach(f -> {
