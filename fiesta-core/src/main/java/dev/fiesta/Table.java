@@ -86,6 +86,8 @@ public final class Table {
         }
     }
 
+    private static final char LINE_BELOW = '\u0332';
+
     private final Fiesta fiesta;
     private final @Nullable Root root;
     private final @Nullable Table from;
@@ -171,11 +173,11 @@ public final class Table {
         return next;
     }
 
-    /** The name under which a value is kept: its own, or another where that is taken by another value. */
+    /** The name under which a value is kept: its own, or where another value has that one that nobody writes, by lines below it. */
     private String own(String name, Parameters.Value value) {
         String own = name;
-        for (int number = 2; parameters.containsKey(own) && !parameters.get(own).equals(value); number++) {
-            own = name + "_" + number;
+        while (parameters.containsKey(own) && !parameters.get(own).equals(value)) {
+            own += LINE_BELOW;
         }
         parameters.put(own, value);
         return own;

@@ -333,6 +333,9 @@ class ValuesTest {
                         .row(0)
                         .toString())
                 .isEqualTo("n 3, x 4");
+        assertThatThrownBy(() -> sales.set("x", 1).set("x", 2).only("n = :x_2"))
+                .hasMessageContaining("There is no parameter ':x_2'.");
+        assertThatThrownBy(() -> sales.set("x", 1).set("x", "a").only("n = :x")).hasMessageContaining("is an integer");
     }
 
     @Test

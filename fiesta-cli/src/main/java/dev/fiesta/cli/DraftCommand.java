@@ -47,7 +47,7 @@ final class DraftCommand implements Callable<Integer> {
     }
 
     /** A name for the input: the file's up to the first sign that no name has. */
-    private static String name(String file) {
+    static String name(String file) {
         String last = file.substring(file.lastIndexOf('/') + 1);
         String name = last.replaceFirst("[^\\p{L}_].*$", "");
         return name.isEmpty() ? "records" : name;

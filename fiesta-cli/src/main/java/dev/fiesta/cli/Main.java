@@ -37,6 +37,7 @@ public final class Main {
         COMMANDS.put("run", RunCommand::new);
         COMMANDS.put("ask", AskCommand::new);
         COMMANDS.put("survey", SurveyCommand::new);
+        COMMANDS.put("try", TryCommand::new);
         COMMANDS.put("copy", CopyCommand::new);
         COMMANDS.put("draft", DraftCommand::new);
         COMMANDS.put("check", CheckCommand::new);

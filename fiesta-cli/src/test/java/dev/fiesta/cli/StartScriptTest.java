@@ -36,6 +36,9 @@ class StartScriptTest {
             "rm",
             "wc");
 
+    /** What the script of a checkout ends in, and what an installed one is. */
+    private static final Path LAUNCHER = Path.of("src", "main", "launcher", "fiesta");
+
     @TempDir
     Path folder;
 
@@ -47,8 +50,10 @@ class StartScriptTest {
         assumeTrue(Files.exists(SCRIPT) && Files.isExecutable(Path.of("/bin/sh")));
         copy = folder.resolve("fiesta/bin/fiesta");
         Files.createDirectories(copy.getParent());
-        Files.createDirectories(folder.resolve("fiesta/fiesta-cli/src"));
+        Path launcher = folder.resolve("fiesta/fiesta-cli").resolve(LAUNCHER);
+        Files.createDirectories(launcher.getParent());
         Files.copy(SCRIPT, copy);
+        Files.copy(LAUNCHER, launcher);
         tools = Files.createDirectories(folder.resolve("tools"));
         for (String tool : TOOLS) {
             for (String place : List.of("/bin/", "/usr/bin/")) {
@@ -132,7 +137,7 @@ class StartScriptTest {
 
     /** Runs the function of the script on some words. */
     private boolean isLittle(String... words) throws IOException, InterruptedException {
-        String text = Files.readString(SCRIPT);
+        String text = Files.readString(LAUNCHER);
         int start = text.indexOf("little() {");
         String function = text.substring(start, text.indexOf("\n}\n", start) + 3);
         List<String> command = new ArrayList<>(List.of("-c", "set -e\n" + function + "little \"$@\"", "sh"));

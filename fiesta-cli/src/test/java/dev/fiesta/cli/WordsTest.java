@@ -25,6 +25,7 @@ import org.junit.jupiter.api.Test;
 class WordsTest {
     /** Why a word stands in several places. */
     private static final Map<String, String> REASONS = new TreeMap<>(Map.ofEntries(
+            Map.entry("page", "one page: where a new one begins on paper, and the one that follows its brief"),
             Map.entry("all", "every one: of the rows of a partition, of the values of a condition"),
             Map.entry("as", "gives something its name or form, everywhere: labels, formats of files, other words"),
             Map.entry("along", "the order in which something walks, is kept, or stands in a copy"),

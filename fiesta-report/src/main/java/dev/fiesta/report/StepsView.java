@@ -37,12 +37,22 @@ final class StepsView {
                 out.println(line + Terminal.bold(cut(java.util.Objects.requireNonNull(look.clause())), colour));
                 out.println("      " + rows(look, before) + changes(before, look));
             }
-            tables.render(look.first(), look.first().rows(), newFirst(look, before))
-                    .lines()
-                    .forEach(l -> out.println((INDENT + "  " + l).stripTrailing()));
-            out.println();
+            first(look, before, out);
             before = look;
         }
+    }
+
+    /** What one clause left, without the clause. */
+    void print(StepLook look, @Nullable StepLook before, PrintWriter out) {
+        out.println("      " + rows(look, before) + (before == null ? ", " + fields(look) : changes(before, look)));
+        first(look, before, out);
+    }
+
+    private void first(StepLook look, @Nullable StepLook before, PrintWriter out) {
+        tables.render(look.first(), look.first().rows(), newFirst(look, before))
+                .lines()
+                .forEach(l -> out.println((INDENT + "  " + l).stripTrailing()));
+        out.println();
     }
 
     private static String cut(String clause) {

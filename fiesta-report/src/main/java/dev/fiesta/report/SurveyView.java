@@ -59,6 +59,9 @@ public final class SurveyView {
         }
     }
 
+    /** Heads what is odd in the fields. */
+    public static final String WORTH_A_LOOK = "Worth a look";
+
     private static final String HEIGHTS = "▁▂▃▄▅▆▇█";
     private static final int LONGEST = 40;
     private static final int MOST_WORTH = 12;
@@ -320,7 +323,7 @@ public final class SurveyView {
         List<Odd> oddities = oddities();
         if (!oddities.isEmpty()) {
             out.println();
-            out.println(Terminal.bold("Worth a look", colour));
+            out.println(Terminal.bold(WORTH_A_LOOK, colour));
             for (Odd odd : oddities) {
                 out.println("  " + odd.field() + ": " + odd.text() + ".");
                 if (!odd.suggestion().isEmpty()) {

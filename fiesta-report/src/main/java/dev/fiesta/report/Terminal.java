@@ -8,6 +8,7 @@ import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Tables for a terminal.
@@ -81,6 +82,17 @@ public final class Terminal {
      */
     public void steps(List<StepLook> looks, PrintWriter out) {
         steps.print(looks, out);
+    }
+
+    /**
+     * Prints what one clause left.
+     *
+     * @param look the table behind it
+     * @param before the table before it, or null for what stands at the beginning
+     * @param out where it goes
+     */
+    public void step(StepLook look, @Nullable StepLook before, PrintWriter out) {
+        steps.print(look, before, out);
     }
 
     /**

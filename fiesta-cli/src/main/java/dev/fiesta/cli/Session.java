@@ -1,0 +1,366 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Behind;
+import dev.fiesta.Brief;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.Row;
+import dev.fiesta.StepLook;
+import dev.fiesta.Table;
+import dev.fiesta.Tables;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.Keywords;
+import dev.fiesta.language.Parser;
+import dev.fiesta.language.Printer;
+import dev.fiesta.output.OutputFile;
+import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Texts;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A brief made clause by clause: what stands so far, what a clause would leave, one step back and one forward. Large inputs are looked at in a sample,
+ * until all is asked for; what is saved is the brief, which runs over the whole.
+ */
+final class Session {
+    /** Words that begin a line which is no clause, each with what it does. */
+    static final Map<String, String> COMMANDS = new LinkedHashMap<>();
+
+    static {
+        COMMANDS.put("back", "take the last step away");
+        COMMANDS.put("forward", "bring it back");
+        COMMANDS.put("table", "table NAME: name what stands, and start on from it");
+        COMMANDS.put("input", "a further input, as in a brief");
+        COMMANDS.put("parameter", "a parameter, as in a brief");
+        COMMANDS.put("behind", "behind N: the records behind row N");
+        COMMANDS.put("show", "show N: the first N rows of what stands");
+        COMMANDS.put("all", "work on all records, not on a sample");
+        COMMANDS.put("brief", "print the brief so far");
+        COMMANDS.put("save", "save FILE: write it");
+        COMMANDS.put("help", "help WORD: a clause, a function, any word");
+        COMMANDS.put("quit", "end");
+    }
+
+    private static final String CURRENT = "so_far";
+    private static final String RESULT = "result";
+    private static final int FIRST_ROWS = 5;
+    /** So many records of a large input are looked at. */
+    static final int SAMPLED = 100_000;
+
+    /** A table that has a name. */
+    private record Made(String name, String from, List<String> clauses) {
+        String text() {
+            return "table " + Printer.name(name) + " from " + Printer.name(from) + "\n"
+                    + clauses.stream().map(c -> "  " + c + "\n").collect(Collectors.joining());
+        }
+    }
+
+    /** What stands. */
+    private record State(List<String> heads, List<Made> made, String from, List<String> clauses) {
+        State with(List<String> other) {
+            return new State(heads, made, from, List.copyOf(other));
+        }
+
+        State head(String more) {
+            List<String> all = new ArrayList<>(heads);
+            all.add(more);
+            return new State(List.copyOf(all), made, from, clauses);
+        }
+
+        State named(String name) {
+            List<Made> all = new ArrayList<>(made);
+            all.add(new Made(name, from, clauses));
+            return new State(heads, List.copyOf(all), name, List.of());
+        }
+
+        String text(boolean current) {
+            StringBuilder text = new StringBuilder();
+            heads.forEach(h -> text.append(h).append('\n'));
+            made.forEach(m -> text.append('\n').append(m.text()));
+            if (current) {
+                text.append('\n').append(new Made(CURRENT, from, clauses).text());
+            }
+            return text.toString();
+        }
+    }
+
+    /** What a line came to. */
+    sealed interface Answer {
+        /** A step was taken: what it left, and what stood before it. */
+        record Step(StepLook look, @Nullable StepLook before) implements Answer {}
+
+        /** Records behind a row, or more rows of what stands. */
+        record Rows(Result rows) implements Answer {}
+
+        /** Something to be said. */
+        record Said(String text) implements Answer {}
+
+        /** A word that help is asked for; empty for all. */
+        record Help(String word) implements Answer {}
+
+        /** The end. */
+        record End() implements Answer {}
+    }
+
+    private final Fiesta fiesta;
+    private final Path folder;
+    private final Map<String, Table> samples = new HashMap<>();
+    private final Deque<State> past = new ArrayDeque<>();
+    private final Deque<State> future = new ArrayDeque<>();
+    private State state;
+    private boolean sampling;
+    private List<StepLook> looks = List.of();
+
+    /**
+     * @param folder where paths start
+     * @param name of the input
+     * @param input as a brief has it
+     * @param sampling whether a sample is looked at until all is asked for
+     */
+    Session(Fiesta fiesta, Path folder, String name, String input, boolean sampling) {
+        this.fiesta = fiesta;
+        this.folder = folder;
+        this.sampling = sampling;
+        this.state = new State(List.of(input), List.of(), name, List.of());
+    }
+
+    boolean isSampling() {
+        return sampling;
+    }
+
+    /** Whether a line goes on with the next: a bracket is open, or a comma stands at its end. */
+    static boolean goesOn(String text) {
+        int open = 0;
+        char quote = 0;
+        for (char c : text.toCharArray()) {
+            if (quote != 0) {
+                quote = c == quote || c == '\n' ? 0 : quote;
+            } else if (c == '\'' || c == '"') {
+                quote = c;
+            } else {
+                open += c == '(' ? 1 : c == ')' ? -1 : 0;
+            }
+        }
+        return open > 0 || text.strip().endsWith(",");
+    }
+
+    /**
+     * Takes a line: a clause or a command. What cannot be right leaves everything as it was.
+     *
+     * @throws dev.fiesta.problem.FiestaException when it cannot be right
+     */
+    Answer take(String written) {
+        String line = written.strip();
+        String word = line.replaceFirst("(?s)[^\\p{L}].*$", "");
+        String rest = line.substring(word.length()).strip();
+        return switch (word) {
+            case "back" -> back();
+            case "forward" -> forward();
+            case "table" -> name(rest);
+            case "input", "parameter" -> {
+                State next = state.head(line);
+                tables(next);
+                go(next);
+                yield new Answer.Said("");
+            }
+            case "behind" -> new Answer.Rows(behind(rest));
+            case "show" -> new Answer.Rows(shown(number(rest)));
+            case "all" -> all();
+            case "brief" -> new Answer.Said(brief(state));
+            case "save" -> save(rest);
+            case "help" -> new Answer.Help(rest);
+            case "quit", "exit" -> new Answer.End();
+            case "give", "against" -> step(continued(line));
+            default -> {
+                if (!Keywords.CLAUSES.contains(word)) {
+                    Parser.clauses(new BriefText("line", line)); // says what a clause begins with
+                }
+                yield step(added(line));
+            }
+        };
+    }
+
+    private List<String> added(String line) {
+        List<String> clauses = new ArrayList<>(state.clauses);
+        clauses.add(line);
+        return clauses;
+    }
+
+    /** Figures and what is laid out as columns belong to the grouping before them. */
+    private List<String> continued(String line) {
+        List<String> clauses = new ArrayList<>(state.clauses);
+        if (clauses.isEmpty()) {
+            return added(line);
+        }
+        clauses.set(clauses.size() - 1, clauses.get(clauses.size() - 1) + "\n    " + line);
+        return clauses;
+    }
+
+    private Answer step(List<String> clauses) {
+        State next = state.with(clauses);
+        List<StepLook> seen = tables(next).steps(CURRENT, FIRST_ROWS);
+        go(next);
+        looks = seen;
+        return last();
+    }
+
+    private Answer last() {
+        if (looks.isEmpty()) {
+            looks = tables(state).steps(CURRENT, FIRST_ROWS);
+        }
+        int end = looks.size() - 1;
+        return new Answer.Step(looks.get(end), end == 0 ? null : looks.get(end - 1));
+    }
+
+    private void go(State next) {
+        past.push(state);
+        future.clear();
+        state = next;
+        looks = List.of();
+    }
+
+    private Answer back() {
+        if (past.isEmpty()) {
+            return new Answer.Said("There is no step to take away.");
+        }
+        future.push(state);
+        state = past.pop();
+        looks = List.of();
+        return last();
+    }
+
+    private Answer forward() {
+        if (future.isEmpty()) {
+            return new Answer.Said("There is no step to bring back.");
+        }
+        past.push(state);
+        state = future.pop();
+        looks = List.of();
+        return last();
+    }
+
+    private Answer name(String name) {
+        if (state.clauses.isEmpty()) {
+            throw new RequestException("Nothing stands yet that could have a name: first a clause, then table NAME.");
+        }
+        if (!name.matches("[\\p{L}_][\\p{L}\\p{Nd}_]*") || name.equals(CURRENT)) {
+            throw new RequestException("'" + name + "' is no name for a table: write table NAME, one word.");
+        }
+        State next = state.named(name);
+        tables(next);
+        go(next);
+        return new Answer.Said("What stood is the table " + name + "; clauses go on from it.");
+    }
+
+    private Answer all() {
+        boolean was = sampling;
+        sampling = false;
+        looks = List.of();
+        return was ? last() : new Answer.Said("All records are worked on already.");
+    }
+
+    private Tables tables(State of) {
+        Brief brief = Brief.of("session", of.text(true), folder);
+        if (sampling) {
+            for (BriefTree.Input input : brief.tree().inputs()) {
+                brief = brief.input(
+                        input.name().name(), sample(brief, input.name().name()));
+            }
+        }
+        return brief.tables(fiesta);
+    }
+
+    /** Some records of an input, the same ones for the whole session. */
+    private Table sample(Brief brief, String input) {
+        return samples.computeIfAbsent(input, name -> {
+            String heads = brief.tree().inputs().stream()
+                    .filter(i -> i.name().name().equals(name))
+                    .map(i -> brief.tree().source().at(i.at()))
+                    .collect(Collectors.joining());
+            String text = heads + "\ntable sampled from " + Printer.name(name) + " sample " + SAMPLED + " seed 1";
+            Result some = java.util.Objects.requireNonNull(
+                    Brief.of("sample", text, folder).run(fiesta).get("sampled"));
+            List<String> fields = some.schema().names();
+            return fiesta.rows(
+                    some.schema(),
+                    () -> some.stream().map(r -> fields.stream().map(r::get).toArray()));
+        });
+    }
+
+    private Result shown(int rows) {
+        State first = state.with(plus(state.clauses, "first " + rows));
+        return java.util.Objects.requireNonNull(
+                tables(first).run(List.of(CURRENT)).get(CURRENT));
+    }
+
+    private static List<String> plus(List<String> clauses, String more) {
+        List<String> all = new ArrayList<>(clauses);
+        all.add(more);
+        return all;
+    }
+
+    private static int number(String text) {
+        if (!text.matches("[1-9][0-9]{0,6}")) {
+            throw new RequestException("A number of rows is needed, not '" + text + "'.");
+        }
+        return Integer.parseInt(text);
+    }
+
+    private Result behind(String number) {
+        int wanted = number(number);
+        Answer.Step standing = (Answer.Step) last();
+        List<String> keys = standing.look().keys();
+        if (keys == null) {
+            throw new RequestException("The rows that stand are records themselves.");
+        }
+        Result rows = shown(wanted);
+        if (rows.rows() < wanted) {
+            throw new RequestException("There are only " + rows.rows() + " rows.");
+        }
+        Row row = rows.row(wanted - 1);
+        Map<String, String> told = new LinkedHashMap<>();
+        keys.forEach(k -> {
+            Object value = row.get(k);
+            told.put(k, value == null ? Texts.MISSING_KEY : Texts.of(value));
+        });
+        return tables(state).behind(CURRENT, told, Behind.Part.ROW).records();
+    }
+
+    /** The brief so far, laid out; what has no name yet is called result. */
+    private static String brief(State of) {
+        State whole = of.clauses.isEmpty() ? of : of.named(RESULT);
+        return Parser.layOut(new BriefText("session", whole.text(false)));
+    }
+
+    private Answer save(String file) {
+        if (file.isEmpty()) {
+            throw new RequestException("A file is needed: save takings.brief");
+        }
+        Path to = folder.resolve(file);
+        if (Files.exists(to)) {
+            throw new RequestException("'" + file + "' is there already; save under another name.");
+        }
+        String text = brief(state);
+        Tables tables = Brief.of(file, text, folder).tables(fiesta);
+        Map<String, Result> results = tables.run(tables.names());
+        for (Map.Entry<String, Result> table : results.entrySet()) {
+            int rows = table.getValue().rows();
+            String head = "table " + Printer.name(table.getKey()) + " from";
+            text = text.replace(head, "# " + rows + (rows == 1 ? " row" : " rows") + " when this was written\n" + head);
+            table.getValue().close();
+        }
+        String commented = Parser.layOut(new BriefText(file, text));
+        OutputFile.write(to, out -> out.append(commented));
+        return new Answer.Said("Written: " + to + ". Run it: fiesta run " + to);
+    }
+}

@@ -1,0 +1,277 @@
+package dev.fiesta.cli;
+
+import dev.fiesta.Fiesta;
+import dev.fiesta.Table;
+import dev.fiesta.language.Keywords;
+import dev.fiesta.language.Printer;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.problem.RequestException;
+import dev.fiesta.report.SurveyView;
+import dev.fiesta.report.Terminal;
+import dev.fiesta.source.Paths;
+import dev.fiesta.survey.Survey;
+import dev.fiesta.value.Texts;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import org.jline.reader.EOFError;
+import org.jline.reader.EndOfFileException;
+import org.jline.reader.LineReader;
+import org.jline.reader.LineReaderBuilder;
+import org.jline.reader.ParsedLine;
+import org.jline.reader.Parser;
+import org.jline.reader.UserInterruptException;
+import org.jline.reader.impl.DefaultParser;
+import org.jline.reader.impl.completer.StringsCompleter;
+import org.jline.terminal.TerminalBuilder;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code fiesta try}: a session in which a brief is made clause by clause. */
+@Command(
+        name = "try",
+        description =
+                "A session: try clause after clause, see what each leaves, go back, and save what is good as a brief.",
+        mixinStandardHelpOptions = true,
+        footer = {
+            "",
+            "Example:",
+            "  fiesta try 'sales-*.csv'",
+            "  only status = 'settled'",
+            "  per site",
+            "  give takings = sum(amount)",
+            "  save takings.brief",
+            "",
+            "Without a terminal, clauses are read from standard input, a line each."
+        })
+final class TryCommand implements Callable<Integer> {
+    /** Files of more bytes are looked at in a sample. */
+    private static final long LARGE = 64L << 20;
+
+    private static final int MOST_ROWS = 40;
+
+    @Spec
+    private CommandSpec spec;
+
+    @Mixin
+    private Common common;
+
+    @Mixin
+    private Reading reading;
+
+    @Option(names = "--all", description = "Work on all records from the start, however large the files are.")
+    private boolean all;
+
+    @Parameters(arity = "1..*", paramLabel = "FILE", description = "Files or globs, as the brief is to name them.")
+    private List<String> files = new ArrayList<>();
+
+    /** Gives line after line; null at the end. */
+    private interface Lines {
+        @Nullable
+        String next(Session session) throws IOException;
+    }
+
+    @Override
+    public Integer call() throws IOException {
+        if (files.contains("-")) {
+            throw new RequestException("A session reads its files again and again; standard input comes but once.");
+        }
+        PrintWriter err = spec.commandLine().getErr();
+        try (Fiesta fiesta = common.open(err)) {
+            String name = DraftCommand.name(files.get(0));
+            StringBuilder input = new StringBuilder("input " + Printer.name(name) + " from");
+            files.forEach(f -> input.append(' ').append(Printer.text(f)));
+            if (!reading.options().isBlank()) {
+                input.append("\n  ").append(reading.options().strip());
+            }
+            boolean sampling = !all && bytes() > LARGE;
+            Session session = new Session(fiesta, Path.of(""), name, input.toString(), sampling);
+            return Window.isTerminal("out") ? atTerminal(session, fiesta) : scripted(session);
+        }
+    }
+
+    private long bytes() {
+        long sum = 0;
+        for (String file : files) {
+            for (Paths.Named found : Paths.find(Path.of(""), file)) {
+                sum += found.path().toFile().length();
+            }
+        }
+        return sum;
+    }
+
+    private int scripted(Session session) throws IOException {
+        BufferedReader in = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
+        PrintWriter out = spec.commandLine().getOut();
+        boolean[] failed = {false};
+        run(session, s -> in.readLine(), Window.terminal("en-IE", common.colour, MOST_ROWS), out, failed);
+        return failed[0] ? Failures.BRIEF : 0;
+    }
+
+    private int atTerminal(Session session, Fiesta fiesta) throws IOException {
+        try (org.jline.terminal.Terminal terminal =
+                TerminalBuilder.builder().provider("exec").system(true).build()) {
+            LineReader reader = LineReaderBuilder.builder()
+                    .terminal(terminal)
+                    .appName("fiesta")
+                    .parser(new Clauses())
+                    .completer(new StringsCompleter(words(fiesta)))
+                    .variable(LineReader.SECONDARY_PROMPT_PATTERN, "      ")
+                    .option(LineReader.Option.DISABLE_EVENT_EXPANSION, true)
+                    .build();
+            PrintWriter out = terminal.writer();
+            begin(fiesta, session.isSampling(), out);
+            Thread main = Thread.currentThread();
+            terminal.handle(org.jline.terminal.Terminal.Signal.INT, s -> main.interrupt());
+            Lines lines = s -> line(reader, s);
+            run(session, lines, Window.terminal("en-IE", common.colour, MOST_ROWS), out, new boolean[1]);
+        }
+        return 0;
+    }
+
+    /** A line as it is typed; an interrupt throws it away, an end ends the session. */
+    private static @Nullable String line(LineReader reader, Session session) {
+        while (true) {
+            try {
+                return reader.readLine(session.isSampling() ? "(sample) > " : "> ");
+            } catch (UserInterruptException e) {
+                Thread.interrupted();
+            } catch (EndOfFileException e) {
+                return null;
+            }
+        }
+    }
+
+    /** What a line may begin with, what can be called, and the fields. */
+    private List<String> words(Fiesta fiesta) {
+        List<String> words = new ArrayList<>(Keywords.CLAUSES);
+        words.addAll(List.of("give", "against", "within", "along", "desc"));
+        words.addAll(Session.COMMANDS.keySet());
+        reading.table(fiesta, files).schema().names().forEach(n -> words.add(Printer.name(n)));
+        Fiesta.functions().forEach(f -> words.add(f.name() + "("));
+        return words.stream().distinct().toList();
+    }
+
+    /** What came in, a line for each field. */
+    private void begin(Fiesta fiesta, boolean sampling, PrintWriter out) {
+        Table table = reading.table(fiesta, files);
+        Survey survey = (sampling ? table.sample(Session.SAMPLED + " seed 1") : table).survey();
+        common.endProgress();
+        StringWriter whole = new StringWriter();
+        PrintWriter view = new PrintWriter(whole);
+        new SurveyView(String.join(" ", files) + (sampling ? ", a sample" : ""), survey)
+                .print(Window.size(common.colour).width(), false, view);
+        view.flush();
+        whole.toString()
+                .lines()
+                .takeWhile(l -> !l.equals(SurveyView.WORTH_A_LOOK))
+                .filter(l -> !l.isBlank() && !l.startsWith(" "))
+                .forEach(out::println);
+        out.println();
+        out.println("Clauses are tried as they are typed. help tells more, Ctrl-D ends.");
+        out.flush();
+    }
+
+    private void run(Session session, Lines lines, Terminal terminal, PrintWriter out, boolean[] failed)
+            throws IOException {
+        StringBuilder text = new StringBuilder();
+        String line;
+        while ((line = lines.next(session)) != null) {
+            text.append(text.isEmpty() ? "" : "\n").append(line);
+            if (Session.goesOn(text.toString())) {
+                continue;
+            }
+            String whole = text.toString();
+            text.setLength(0);
+            for (String one : parted(whole)) {
+                if (!one.isBlank() && !one.strip().startsWith("#") && !taken(session, one, terminal, out, failed)) {
+                    return;
+                }
+            }
+        }
+    }
+
+    /** Several lines that were pasted at once, parted where one does not go on with the next. */
+    private static List<String> parted(String text) {
+        List<String> all = new ArrayList<>();
+        StringBuilder one = new StringBuilder();
+        for (String line : text.split("\n")) {
+            one.append(one.isEmpty() ? "" : "\n").append(line);
+            if (!Session.goesOn(one.toString())) {
+                all.add(one.toString());
+                one.setLength(0);
+            }
+        }
+        if (!one.isEmpty()) {
+            all.add(one.toString());
+        }
+        return all;
+    }
+
+    /** Takes one line; false at the end. */
+    private boolean taken(Session session, String line, Terminal terminal, PrintWriter out, boolean[] failed) {
+        try {
+            Session.Answer answer = session.take(line);
+            common.endProgress();
+            if (answer instanceof Session.Answer.End) {
+                return false;
+            }
+            show(answer, terminal, out);
+        } catch (FiestaException e) {
+            common.endProgress();
+            Thread.interrupted(); // what was stopped is stopped; the session goes on
+            failed[0] = true;
+            out.println(Texts.printable(e.getMessage()));
+            out.println();
+        }
+        out.flush();
+        return true;
+    }
+
+    private static void show(Session.Answer answer, Terminal terminal, PrintWriter out) {
+        if (answer instanceof Session.Answer.Step step) {
+            terminal.step(step.look(), step.before(), out);
+        } else if (answer instanceof Session.Answer.Rows rows) {
+            terminal.table(rows.rows(), "", 0, out);
+            out.println();
+        } else if (answer instanceof Session.Answer.Said said) {
+            out.print(said.text().isEmpty() || said.text().endsWith("\n") ? said.text() : said.text() + "\n");
+        } else if (answer instanceof Session.Answer.Help help) {
+            if (help.word().isEmpty()) {
+                out.println("A line is a clause, tried at once, or one of these:");
+                Session.COMMANDS.forEach((word, does) -> out.printf("  %-10s %s%n", word, does));
+                out.println("Clauses: " + String.join(", ", Keywords.CLAUSES));
+            } else {
+                Main.run(out, out, "help", help.word());
+            }
+        }
+    }
+
+    /** Lets a line be typed on where it is not at its end. */
+    private static final class Clauses extends DefaultParser {
+        Clauses() {
+            setEscapeChars(new char[0]);
+            setQuoteChars(new char[0]);
+        }
+
+        @Override
+        public ParsedLine parse(String line, int cursor, Parser.ParseContext context) {
+            if (context == Parser.ParseContext.ACCEPT_LINE && Session.goesOn(line)) {
+                throw new EOFError(-1, -1, "the line goes on");
+            }
+            return super.parse(line, cursor, context);
+        }
+    }
+}
