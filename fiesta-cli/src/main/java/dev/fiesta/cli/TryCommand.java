@@ -98,7 +98,8 @@ final class TryCommand implements Callable<Integer> {
             }
             boolean sampling = !all && bytes() > LARGE;
             Session session = new Session(fiesta, Path.of(""), name, input.toString(), sampling);
-            return Window.isTerminal("out") ? atTerminal(session, fiesta) : scripted(session);
+            boolean typed = Window.isTerminal("in") && Window.isTerminal("out");
+            return typed ? atTerminal(session, fiesta) : scripted(session);
         }
     }
 
@@ -116,7 +117,14 @@ final class TryCommand implements Callable<Integer> {
         BufferedReader in = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
         PrintWriter out = spec.commandLine().getOut();
         boolean[] failed = {false};
-        run(session, s -> in.readLine(), Window.terminal("en-IE", common.colour, MOST_ROWS), out, failed);
+        Lines lines = s -> {
+            String line = in.readLine();
+            if (line != null) {
+                out.println("> " + Texts.printable(line));
+            }
+            return line;
+        };
+        run(session, lines, Window.terminal("en-IE", common.colour, MOST_ROWS), out, failed);
         return failed[0] ? Failures.BRIEF : 0;
     }
 

@@ -34,7 +34,7 @@ final class Window {
     /**
      * Whether a stream of the process is a terminal: the start script knows; without it, whatever the JDK makes of both streams.
      *
-     * @param stream {@code out} or {@code err}
+     * @param stream {@code in}, {@code out} or {@code err}
      */
     static boolean isTerminal(String stream) {
         String told = System.getProperty("fiesta.terminal");

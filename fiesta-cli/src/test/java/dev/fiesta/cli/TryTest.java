@@ -194,7 +194,7 @@ class TryTest {
     void inATerminalItCompletesStopsAndGivesItBack() throws IOException, InterruptedException {
         assumeTrue(new ProcessBuilder("sh", "-c", "command -v tmux").start().waitFor() == 0, "no tmux on this machine");
         String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
-        String command = java + " -Dfiesta.terminal=out,err -cp '" + System.getProperty("java.class.path")
+        String command = java + " -Dfiesta.terminal=out,err,in -cp '" + System.getProperty("java.class.path")
                 + "' dev.fiesta.cli.Main try sales.csv";
         Files.writeString(folder.resolve("go"), "cd '" + folder + "'\nexec " + command + "\n");
         try {
