@@ -541,8 +541,8 @@ public final class Table {
     }
 
     private Result run(UnaryOperator<TablePlan> wanted, RunOptions options) {
-        return widening(options, (engine, notices) -> {
-            TablePlan target = wanted.apply(plan());
+        return widening(options, (engine, notices, planned) -> {
+            TablePlan target = wanted.apply(planned);
             Worked worked =
                     java.util.Objects.requireNonNull(engine.run(List.of(target)).get(target));
             return result(target, worked, notices, engine.timings());
@@ -563,14 +563,14 @@ public final class Table {
         Table below = from;
         return widening(
                 RunOptions.usual(),
-                (engine, notices) ->
-                        StepLooks.of(plan(), i -> extended(below, all.subList(0, i)), rows, engine).stream()
+                (engine, notices, planned) ->
+                        StepLooks.of(planned, i -> extended(below, all.subList(0, i)), rows, engine).stream()
                                 .map(StepLook::withoutLine)
                                 .toList());
     }
 
     private interface Work<T> {
-        T with(Engine engine, Notices notices);
+        T with(Engine engine, Notices notices, TablePlan planned);
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */
@@ -582,13 +582,42 @@ public final class Table {
                     resources -> Attempts.run(
                             (notices, given) -> {
                                 Map<String, Source> sources = new HashMap<>();
-                                sources(sources);
-                                return work.with(new Engine(sources, notices, given), notices);
+                                TablePlan planned = planned(sources);
+                                return work.with(new Engine(sources, notices, given), notices, planned);
                             },
                             resources,
                             this::widen,
                             this::refuseChange));
         });
+    }
+
+    /**
+     * The plan with the sources that it was made for: a run beside this one may open them anew, with other types, between the one and the
+     * other.
+     */
+    private TablePlan planned(Map<String, Source> sources) {
+        while (true) {
+            sources.clear();
+            sources(sources);
+            TablePlan planned = plan();
+            boolean fits = TablePlan.standsOn(List.of(planned)).stream()
+                    .filter(TablePlan::isInput)
+                    .allMatch(i -> java.util.Objects.requireNonNull(sources.get(i.name()))
+                            .schema()
+                            .equals(i.schema()));
+            if (fits) {
+                return planned;
+            }
+            forgetAll();
+        }
+    }
+
+    private void forgetAll() {
+        forget();
+        if (from != null) {
+            from.forgetAll();
+        }
+        others.values().forEach(Table::forgetAll);
     }
 
     static Result result(TablePlan plan, Worked worked, Notices notices, List<Timing> timings) {

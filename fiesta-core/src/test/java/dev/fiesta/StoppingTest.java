@@ -129,6 +129,41 @@ class StoppingTest {
         }
     }
 
+    record Price(java.math.BigDecimal price) {}
+
+    /** Every asking gives values of another scale, so that types differ from run to run. */
+    @Test
+    void runsSideBySideTakeNoTypesOfAnother() throws Exception {
+        ExecutorService callers = Executors.newFixedThreadPool(4);
+        AtomicInteger asked = new AtomicInteger();
+        try (Fiesta fiesta = Fiesta.with().threads(2).open()) {
+            Table prices = fiesta.records(Price.class, () -> {
+                int scale = asked.incrementAndGet() % 5;
+                return Stream.of(
+                        new Price(java.math.BigDecimal.valueOf(2).setScale(scale)),
+                        new Price(java.math.BigDecimal.valueOf(3).setScale(scale)));
+            });
+            List<Future<Object>> all = new ArrayList<>();
+            for (int i = 0; i < 200; i++) {
+                boolean chained = i % 2 == 0;
+                all.add(callers.submit(() -> {
+                    Table table = chained ? prices.add("twice = price * 2").sort("twice desc") : prices;
+                    return table.per("all")
+                            .give("sum = sum(price)")
+                            .run()
+                            .row(0)
+                            .decimal("sum")
+                            .stripTrailingZeros();
+                }));
+            }
+            for (Future<Object> one : all) {
+                assertThat(one.get(60, TimeUnit.SECONDS)).isEqualTo(java.math.BigDecimal.valueOf(5));
+            }
+        } finally {
+            callers.shutdownNow();
+        }
+    }
+
     @Test
     void whatIsClosedSaysSo() {
         Fiesta fiesta = Fiesta.open();
