@@ -72,6 +72,9 @@ final class Stopping {
         } catch (RuntimeException e) {
             String stopped = end();
             throw stopped == null ? e : new Interrupted("The run was stopped: " + stopped + ".");
+        } catch (Error e) {
+            end();
+            throw e;
         }
     }
 
