@@ -4,7 +4,8 @@ module dev.fiesta.formats {
     requires transitive java.sql;
     requires static com.github.luben.zstd_jni;
     requires java.xml;
-    requires org.dhatim.fastexcel.reader;
+    // For workbooks only: it stands on a jar that is no module, which nothing can be linked with.
+    requires static org.dhatim.fastexcel.reader;
     requires tools.jackson.databind;
 
     exports dev.fiesta.formats;

@@ -16,6 +16,7 @@ module dev.fiesta.report {
     requires org.apache.pdfbox;
     requires org.apache.xmlgraphics.batik.svggen;
     requires org.dhatim.fastexcel;
+    requires org.dhatim.fastexcel.reader; // so that workbooks can be read where reports are made
     requires org.jfree.jfreechart;
     requires org.slf4j;
     requires tools.jackson.databind;

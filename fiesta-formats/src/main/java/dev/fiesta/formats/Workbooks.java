@@ -1,6 +1,7 @@
 package dev.fiesta.formats;
 
 import dev.fiesta.problem.FiestaException;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Inside;
 import dev.fiesta.source.Paths;
@@ -52,6 +53,11 @@ public final class Workbooks implements RecordFormat {
             throw e;
         } catch (IOException | RuntimeException e) { // the library throws what its parser does
             throw SheetRows.damaged(file.name());
+        } catch (NoClassDefFoundError e) {
+            throw new RequestException(
+                    "'" + file.name()
+                            + "' is a workbook, and what reads those is not here: --add-modules org.dhatim.fastexcel.reader",
+                    e);
         }
     }
 
