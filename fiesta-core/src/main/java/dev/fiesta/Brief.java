@@ -66,7 +66,7 @@ public final class Brief {
     /**
      * {@return a brief from a text, whose paths start in the working folder}
      *
-     * @param text what is written
+     * @param text the brief
      */
     public static Brief of(String text) {
         return of("brief", text, Path.of(""));
@@ -76,7 +76,7 @@ public final class Brief {
      * A brief from a text.
      *
      * @param name what problems call it
-     * @param text what is written
+     * @param text the brief
      * @param folder where its paths start
      * @return the brief
      * @throws BriefException when it cannot be right

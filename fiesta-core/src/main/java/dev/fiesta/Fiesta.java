@@ -295,7 +295,7 @@ public final class Fiesta implements AutoCloseable {
     }
 
     /** The same files, none of which lies where it may not be read. */
-    List<Paths.Named> within(List<Paths.Named> files) {
+    List<Paths.Named> allowed(List<Paths.Named> files) {
         if (reach != null) {
             files.forEach(reach::refuse);
         }
@@ -305,10 +305,10 @@ public final class Fiesta implements AutoCloseable {
     /**
      * Does something that options may stop as a whole: several runs, or a run with all that is read before it.
      *
-     * @param <T> the class of the records
+     * @param <T> what comes of it
      * @param options whose timeout and cancellation hold for all of it
      * @param work what is done, in this thread
-     * @return what was done
+     * @return what came of it
      * @throws dev.fiesta.problem.Interrupted when it was stopped
      */
     public <T> T stoppable(RunOptions options, Supplier<T> work) {
@@ -515,6 +515,17 @@ public final class Fiesta implements AutoCloseable {
     }
 
     /**
+     * The rows of a result, to go on from; nothing is worked out again.
+     *
+     * @param rows stays open until the table is first asked for
+     * @return a table of them; figures that are hidden are missing
+     */
+    public Table from(Result rows) {
+        Given.needed(rows, "a result");
+        return Table.of(this, rows.name(), rows::asSource, FilesSeen::none);
+    }
+
+    /**
      * Records from a source that is asked for anew by every run.
      *
      * @param source gives what gives them
@@ -599,7 +610,7 @@ public final class Fiesta implements AutoCloseable {
      * }</pre>
      *
      * @param name its name
-     * @return the text
+     * @return the name, quoted
      * @throws RequestException when it is empty, or holds a sign that no name may
      */
     public static String quote(String name) {

@@ -43,7 +43,7 @@ public final class Groups {
      * As {@link #give(String...)}, with values for the parameters in the figures.
      *
      * @param values as for {@link Table#set}
-     * @param figures each as there
+     * @param figures each as for {@link #give(String...)}
      * @return the table that this leaves
      */
     public Table give(Map<String, ?> values, String... figures) {

@@ -97,8 +97,8 @@ final class InputOpener {
         /** From these very files. */
         At of(List<Paths.Named> files) {
             Supplier<List<Paths.Named>> there =
-                    () -> fiesta.within(files).stream().map(Paths::file).toList();
-            Supplier<FilesSeen> now = () -> FilesSeen.of(fiesta.within(files).stream()
+                    () -> fiesta.allowed(files).stream().map(Paths::file).toList();
+            Supplier<FilesSeen> now = () -> FilesSeen.of(fiesta.allowed(files).stream()
                     .filter(f -> !Paths.isPipe(f.path()))
                     .map(Paths::file)
                     .toList());
@@ -130,7 +130,7 @@ final class InputOpener {
 
     private List<Paths.Named> found(String path) {
         fiesta.refuseOutside(folder, path);
-        return fiesta.within(Paths.find(folder, path));
+        return fiesta.allowed(Paths.find(folder, path));
     }
 
     private FilesSeen now(List<String> paths) {

@@ -9,6 +9,9 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.CsvWriter;
+import dev.fiesta.source.HandedRows;
+import dev.fiesta.source.RecordSource;
+import dev.fiesta.source.Source;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.value.Cells;
 import dev.fiesta.value.Column;
@@ -80,13 +83,35 @@ public final class Result implements Iterable<Row>, AutoCloseable {
                 timings.stream().map(t -> t.of(TablePlan.shown(t.table()))).toList();
     }
 
+    static Result of(TablePlan plan, Worked worked, Notices notices, List<Timing> timings) {
+        List<TablePlan.ViewColumn> columns =
+                plan.crossing() == null ? plan.view() : plan.crossing().view(worked.schema());
+        List<String> keys = plan.levels().keys();
+        List<ViewColumn> view = columns.stream()
+                .map(v -> new ViewColumn(v.field(), v.title(), keys != null && keys.contains(v.field()), v.formats()))
+                .toList();
+        return new Result(plan.shownName(), worked, TotalRow.of(plan, worked), view, notices, timings);
+    }
+
     /** All columns; rows that were too many for memory while they were worked out are read back now. */
     private synchronized Column[] columns() {
         refuseClosed();
         if (columns == null) {
-            columns = withoutHidden(worked.columns(), 0, rows);
+            try {
+                columns = withoutHidden(worked.columns(), 0, rows);
+            } catch (OutOfMemoryError e) {
+                String instead = "take them part by part, by eachPart or writeCsv";
+                throw new MachineException(MachineException.memory("all rows of '" + name + "' at once", instead), e);
+            }
         }
         return columns;
+    }
+
+    /** Its rows as records; where they stand in the file of a run, they are written down once more, part by part. */
+    Source asSource() {
+        return worked.isInFile()
+                ? HandedRows.of(schema(), taker -> eachPart(taker::take))
+                : RecordSource.of(schema(), columns(), rows);
     }
 
     /** A value also where it is hidden, for what adds hidden ones up. */
@@ -188,7 +213,7 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         return values(field);
     }
 
-    Column values(String field) {
+    private Column values(String field) {
         int index = schema().indexOf(Given.needed(field, "the name of a field"));
         if (index < 0) {
             throw new RequestException(

@@ -13,13 +13,10 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.progress.Timing;
 import dev.fiesta.source.FilesSeen;
-import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.Surveyor;
-import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -34,58 +31,6 @@ import org.jspecify.annotations.Nullable;
  * text that cannot be right fails at that call, with the same message as in a brief.
  */
 public final class Table {
-    /** An input, opened when the first call needs its fields. */
-    private static final class Root {
-        private final String name;
-        private final Supplier<Source> opener;
-        private final Supplier<FilesSeen> files;
-        /** Whether the records are asked for again by every run. */
-        private final boolean again;
-
-        private @Nullable Source source;
-        private @Nullable FilesSeen seen;
-        private boolean used;
-
-        Root(String name, Supplier<Source> opener, Supplier<FilesSeen> files, boolean again) {
-            this.again = again;
-            this.name = name;
-            this.opener = opener;
-            this.files = files;
-        }
-
-        synchronized Source source() {
-            if (source == null) {
-                try {
-                    seen = files.get();
-                    source = opener.get();
-                } catch (RuntimeException e) {
-                    throw Interrupted.orItself(e);
-                }
-            }
-            return source;
-        }
-
-        synchronized void replace(Source wider) {
-            source = wider;
-        }
-
-        /** Forgets what was known of files that have changed since; whether that was so. */
-        synchronized boolean refresh() {
-            boolean changed = again && used || seen != null && !files.get().isSame(seen);
-            if (changed) {
-                source = null;
-            }
-            used = true;
-            return changed;
-        }
-
-        synchronized void refuseChange() {
-            if (seen != null) {
-                seen.refuseChange(files.get());
-            }
-        }
-    }
-
     private static final char LINE_BELOW = '\u0332';
 
     private final Fiesta fiesta;
@@ -145,7 +90,7 @@ public final class Table {
     /**
      * Any clauses, with values for the parameters ({@code :name}) in them.
      *
-     * @param text what is written
+     * @param text one clause or several
      * @param values as for {@link #set}; they are known in this text only
      * @return the table that this leaves
      */
@@ -169,12 +114,12 @@ public final class Table {
                 fiesta, root, from, clauses, new LinkedHashMap<>(parameters), new LinkedHashMap<>(names), others);
         next.near = near;
         next.seen = seen;
-        next.names.put(named, next.own(named, Given.value(named, value)));
+        next.names.put(named, own(next.parameters, named, Given.value(named, value)));
         return next;
     }
 
     /** The name under which a value is kept: its own, or where another value has that one that nobody writes, by lines below it. */
-    private String own(String name, Parameters.Value value) {
+    private static String own(Map<String, Parameters.Value> parameters, String name, Parameters.Value value) {
         String own = name;
         while (parameters.containsKey(own) && !parameters.get(own).equals(value)) {
             own += LINE_BELOW;
@@ -188,11 +133,9 @@ public final class Table {
         Map<String, Table> tables = new LinkedHashMap<>(others);
         tables.putAll(named);
         Map<String, Parameters.Value> all = values.isEmpty() ? parameters : new LinkedHashMap<>(parameters);
-        Table known = new Table(fiesta, null, null, "", all, names, tables);
         Map<String, String> called = new HashMap<>(names);
-        values.forEach((name, value) -> called.put(name, known.own(name, value)));
-        called.entrySet().removeIf(e -> e.getKey().equals(e.getValue()));
-        String text = called.isEmpty() ? written : Parser.withParameters(new BriefText("clauses", written), called);
+        values.forEach((name, value) -> called.put(name, own(all, name, value)));
+        String text = Parser.withParameters(new BriefText("clauses", written), called);
         String joined = clauses.isEmpty() ? text : clauses + "\n" + text;
         Table next = new Table(fiesta, null, from == null ? this : from, joined, all, names, tables);
         next.near = near && isNear(text);
@@ -274,7 +217,7 @@ public final class Table {
      * As {@link #add(String...)}, with values for the parameters in them.
      *
      * @param values as for {@link #set}
-     * @param fields their names
+     * @param fields each {@code name = expression}
      * @return the table that this leaves
      */
     public Table add(Map<String, ?> values, String... fields) {
@@ -463,7 +406,7 @@ public final class Table {
      * As {@link #match}, but with a row for every match: the explicit form that multiplies rows.
      *
      * @param other the other table
-     * @param how as for that
+     * @param how as for {@link #match}
      * @return the table that this leaves
      */
     public Table matchEach(Table other, String how) {
@@ -499,10 +442,6 @@ public final class Table {
      * @throws dev.fiesta.problem.DataException when the records cannot be read
      */
     public Survey survey() {
-        if (root != null) {
-            refresh();
-            return Surveyor.survey(root.source(), fiesta.threads());
-        }
         return Surveyor.survey(asSource(), fiesta.threads());
     }
 
@@ -535,7 +474,7 @@ public final class Table {
         return run(plan -> plan, options);
     }
 
-    /** {@return works out what {@code columns} shows of the table: the result has no other fields, and they are not read for it} */
+    /** {@return the rows with what {@code columns} shows of the table only; other fields are not read for them} */
     public Result runShown() {
         return run(TablePlan::shownOnly, RunOptions.usual());
     }
@@ -545,7 +484,7 @@ public final class Table {
             TablePlan target = wanted.apply(planned);
             Worked worked =
                     java.util.Objects.requireNonNull(engine.run(List.of(target)).get(target));
-            return result(target, worked, notices, engine.timings());
+            return Result.of(target, worked, notices, engine.timings());
         });
     }
 
@@ -620,42 +559,28 @@ public final class Table {
         others.values().forEach(Table::forgetAll);
     }
 
-    static Result result(TablePlan plan, Worked worked, Notices notices, List<Timing> timings) {
-        List<TablePlan.ViewColumn> columns =
-                plan.crossing() == null ? plan.view() : plan.crossing().view(worked.schema());
-        List<ViewColumn> view = columns.stream()
-                .map(v -> new ViewColumn(v.field(), v.title(), isKey(plan, v.field()), v.formats()))
-                .toList();
-        return new Result(plan.shownName(), worked, TotalRow.of(plan, worked), view, notices, timings);
-    }
-
-    private static boolean isKey(TablePlan plan, String field) {
-        List<String> keys = plan.levels().keys();
-        return keys != null && keys.contains(field);
-    }
-
     /** Its records as those of an input: of a table without clauses they are its own, others are worked out. */
     Source asSource() {
         if (root != null) {
-            root.refresh();
+            refresh();
             return root.source();
         }
-        Result result = run();
-        Column[] columns = result.schema().names().stream().map(result::values).toArray(Column[]::new);
-        return RecordSource.of(result.schema(), columns, result.rows());
+        try (Result result = run()) {
+            return result.asSource();
+        }
     }
 
     /** Whether its records are to be asked for again by every run. */
     boolean isAskedAgain() {
-        return root == null || root.again;
+        return root == null || root.isAskedAgain();
     }
 
     FilesSeen filesSeen() {
-        return root == null ? FilesSeen.none() : root.files.get();
+        return root == null ? FilesSeen.none() : root.filesSeen();
     }
 
     private String rootName() {
-        return java.util.Objects.requireNonNull(root).name + TablePlan.HIDDEN + System.identityHashCode(root);
+        return java.util.Objects.requireNonNull(root).name() + TablePlan.HIDDEN + System.identityHashCode(root);
     }
 
     private void sources(Map<String, Source> found) {

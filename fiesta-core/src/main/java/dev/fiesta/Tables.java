@@ -88,7 +88,7 @@ public final class Tables {
     /**
      * {@return a text with parameters in braces, {@code {:from_day}}, filled in}
      *
-     * @param text what is written
+     * @param text perhaps with such places
      */
     public String fill(String text) {
         return fill(text, UnaryOperator.identity());
@@ -97,9 +97,9 @@ public final class Tables {
     /**
      * As {@link #fill(String)}, each value changed before it is filled in.
      *
-     * @param text what is written
+     * @param text perhaps with such places
      * @param change what is done to each value
-     * @return the text
+     * @return the text, filled
      */
     public String fill(String text, UnaryOperator<String> change) {
         return dev.fiesta.language.Braces.fill(text, inner -> {
@@ -282,7 +282,7 @@ public final class Tables {
         List<TablePlan> targets = wanted.stream().map(this::plan).toList();
         Map<String, Result> results = new LinkedHashMap<>();
         for (TablePlan plan : targets) {
-            results.put(plan.shownName(), Table.result(plan, worked(worked, plan), notices, timings));
+            results.put(plan.shownName(), Result.of(plan, worked(worked, plan), notices, timings));
         }
         Set<TablePlan> used = TablePlan.standsOn(targets);
         Map<String, List<ClauseRows>> rows = new LinkedHashMap<>();
@@ -411,6 +411,19 @@ public final class Tables {
     }
 
     /**
+     * Looks at a table as all its clauses leave it, with what was counted on the way.
+     *
+     * @param table the name of the table
+     * @param rows the number of first rows
+     * @return the look, its rows with the notices of the run
+     */
+    public synchronized StepLook step(String table, int rows) {
+        plan(table);
+        return widening((notices, resources) ->
+                StepLooks.last(plan(table), rows, new Engine(inputs.sources(), notices, resources), notices));
+    }
+
+    /**
      * The records behind a row, a subtotal, a total or a rest.
      *
      * @param table the name of the table
@@ -426,7 +439,7 @@ public final class Tables {
                     Map<TablePlan, Worked> worked = new Engine(inputs.sources(), notices, resources).run(targets);
                     List<Result> results = new ArrayList<>();
                     for (TablePlan plan : targets) {
-                        results.add(Table.result(
+                        results.add(Result.of(
                                 plan,
                                 worked(worked, plan),
                                 notices,
@@ -453,7 +466,7 @@ public final class Tables {
         }
         return widening((notices, resources) -> new FrameRows(where, parameters, plans()).of(figure, keys, plan -> {
             Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
-            return Table.result(plan, worked(worked, plan), notices, List.of());
+            return Result.of(plan, worked(worked, plan), notices, List.of());
         }));
     }
 
@@ -471,7 +484,7 @@ public final class Tables {
                 return null;
             }
             Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
-            return Table.result(plan, worked(worked, plan), notices, List.of());
+            return Result.of(plan, worked(worked, plan), notices, List.of());
         });
     }
 
@@ -500,7 +513,7 @@ public final class Tables {
             TablePlan plan =
                     Planner.like(where.brief(), where.table(), table, pair.beside(table, clauses), parameters, plans());
             Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
-            Result rows = Table.result(plan, worked(worked, plan), notices, List.of());
+            Result rows = Result.of(plan, worked(worked, plan), notices, List.of());
             List<String> keys = java.util.Objects.requireNonNull(plan.levels().keys());
             return new Moved.Side(rows, keys, figure, pair.ratio());
         });

@@ -5,12 +5,17 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Field;
+import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.BitSet;
+import java.util.List;
+import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 
 /** What a result hands out: columns without objects, bytes for a stream; nothing that changes it, nothing that is hidden. */
@@ -83,6 +88,42 @@ class ResultTest {
                 .containsExactly(new Takings("Meadow", null), new Takings("Quay", new BigDecimal("10.05")));
         result.eachPart((columns, rows) -> assertThat(columns[2].get(0)).isNull());
         assertThat(result.shown("takings", 0)).isEqualTo(Result.HIDDEN);
+    }
+
+    @Test
+    void aResultMayBeGoneOnFrom() {
+        for (long memory : new long[] {1, 1 << 30}) {
+            try (Fiesta fiesta = Fiesta.with().threads(2).memory(memory).open()) {
+                Table numbers = fiesta.rows(
+                        new Schema(List.of(new Field("n", Type.INTEGER), new Field("t", Type.TEXT))),
+                        () -> LongStream.range(0, 30_000).mapToObj(n ->
+                                new Object[] {29_999 - n, n % 3 == 0 ? null : "a\tb" + n % 5}));
+                Result sorted = numbers.sort("n").run();
+                Table on = fiesta.from(sorted);
+                for (int run = 0; run < 2; run++) {
+                    Result again = on.only("n < 20000")
+                            .per("t")
+                            .give("n = sum(n)")
+                            .sort("t")
+                            .run();
+                    assertThat(Asking.lines(again))
+                            .as("%s bytes", memory)
+                            .isEqualTo(Asking.lines(numbers.only("n < 20000")
+                                    .per("t")
+                                    .give("n = sum(n)")
+                                    .sort("t")
+                                    .run()));
+                }
+                Brief brief = Brief.of("input s from 'none' table t from s per all give c = count(), m = max(n)")
+                        .input("s", numbers.only("n >= 10").sort("n desc"));
+                assertThat(Asking.lines(brief.run(fiesta).get("t"))).containsExactly("c,m", "29990,29999");
+                assertThat(numbers.sort("n desc").survey().records()).isEqualTo(30_000);
+                sorted.close();
+                assertThatThrownBy(() -> fiesta.from(sorted).run())
+                        .isInstanceOf(RequestException.class)
+                        .hasMessageContaining("is closed");
+            }
+        }
     }
 
     @Test

@@ -333,6 +333,11 @@ class ValuesTest {
                         .row(0)
                         .toString())
                 .isEqualTo("n 3, x 4");
+        assertThatThrownBy(() -> sales.only("n > :x", Map.of("x", 1)).only("n < :x"))
+                .as("known in its own text only")
+                .hasMessageContaining("There is no parameter ':x'.");
+        assertThatThrownBy(() -> sales.set("least", 1).only("n < :laest"))
+                .hasMessageContaining("Did you mean 'least'?");
         assertThatThrownBy(() -> sales.set("x", 1).set("x", 2).only("n = :x_2"))
                 .hasMessageContaining("There is no parameter ':x_2'.");
         assertThatThrownBy(() -> sales.set("x", 1).set("x", "a").only("n = :x")).hasMessageContaining("is an integer");

@@ -26,6 +26,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -119,7 +120,8 @@ final class Session {
     private final Deque<State> future = new ArrayDeque<>();
     private State state;
     private boolean sampling;
-    private List<StepLook> looks = List.of();
+    /** What was looked at, so that going back works nothing out. */
+    private final Map<State, StepLook> looks = new HashMap<>();
 
     /**
      * @param folder where paths start
@@ -208,25 +210,25 @@ final class Session {
 
     private Answer step(List<String> clauses) {
         State next = state.with(clauses);
-        List<StepLook> seen = tables(next).steps(CURRENT, FIRST_ROWS);
+        look(next);
         go(next);
-        looks = seen;
         return last();
     }
 
-    private Answer last() {
-        if (looks.isEmpty()) {
-            looks = tables(state).steps(CURRENT, FIRST_ROWS);
-        }
-        int end = looks.size() - 1;
-        return new Answer.Step(looks.get(end), end == 0 ? null : looks.get(end - 1));
+    private Answer.Step last() {
+        List<String> clauses = state.clauses;
+        StepLook before = clauses.isEmpty() ? null : look(state.with(clauses.subList(0, clauses.size() - 1)));
+        return new Answer.Step(look(state), before);
+    }
+
+    private StepLook look(State of) {
+        return looks.computeIfAbsent(of, s -> tables(s).step(CURRENT, FIRST_ROWS));
     }
 
     private void go(State next) {
         past.push(state);
         future.clear();
         state = next;
-        looks = List.of();
     }
 
     private Answer back() {
@@ -235,7 +237,6 @@ final class Session {
         }
         future.push(state);
         state = past.pop();
-        looks = List.of();
         return last();
     }
 
@@ -245,7 +246,6 @@ final class Session {
         }
         past.push(state);
         state = future.pop();
-        looks = List.of();
         return last();
     }
 
@@ -265,7 +265,7 @@ final class Session {
     private Answer all() {
         boolean was = sampling;
         sampling = false;
-        looks = List.of();
+        looks.clear();
         return was ? last() : new Answer.Said("All records are worked on already.");
     }
 
@@ -283,17 +283,18 @@ final class Session {
     /** Some records of an input, the same ones for the whole session. */
     private Table sample(Brief brief, String input) {
         return samples.computeIfAbsent(input, name -> {
-            String heads = brief.tree().inputs().stream()
-                    .filter(i -> i.name().name().equals(name))
-                    .map(i -> brief.tree().source().at(i.at()))
-                    .collect(Collectors.joining());
+            BriefTree tree = brief.tree();
+            String heads = Stream.concat(
+                            tree.parameters().stream().map(BriefTree.ParameterDef::at),
+                            tree.inputs().stream()
+                                    .filter(i -> i.name().name().equals(name))
+                                    .map(BriefTree.Input::at))
+                    .map(tree.source()::at)
+                    .collect(Collectors.joining("\n"));
             String text = heads + "\ntable sampled from " + Printer.name(name) + " sample " + SAMPLED + " seed 1";
             Result some = java.util.Objects.requireNonNull(
                     Brief.of("sample", text, folder).run(fiesta).get("sampled"));
-            List<String> fields = some.schema().names();
-            return fiesta.rows(
-                    some.schema(),
-                    () -> some.stream().map(r -> fields.stream().map(r::get).toArray()));
+            return fiesta.from(some);
         });
     }
 
@@ -318,8 +319,7 @@ final class Session {
 
     private Result behind(String number) {
         int wanted = number(number);
-        Answer.Step standing = (Answer.Step) last();
-        List<String> keys = standing.look().keys();
+        List<String> keys = look(state).keys();
         if (keys == null) {
             throw new RequestException("The rows that stand are records themselves.");
         }
@@ -345,6 +345,9 @@ final class Session {
     private Answer save(String file) {
         if (file.isEmpty()) {
             throw new RequestException("A file is needed: save takings.brief");
+        }
+        if (state.made.isEmpty() && state.clauses.isEmpty()) {
+            throw new RequestException("Nothing stands yet that could be saved: first a clause.");
         }
         Path to = folder.resolve(file);
         if (Files.exists(to)) {

@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.StepLook;
 import dev.fiesta.Table;
 import dev.fiesta.language.Keywords;
 import dev.fiesta.language.Printer;
@@ -251,6 +252,8 @@ final class TryCommand implements Callable<Integer> {
     private static void show(Session.Answer answer, Terminal terminal, PrintWriter out) {
         if (answer instanceof Session.Answer.Step step) {
             terminal.step(step.look(), step.before(), out);
+            List<String> known = step.before() == null ? List.of() : notes(step.before());
+            notes(step.look()).stream().filter(n -> !known.contains(n)).forEach(out::println);
         } else if (answer instanceof Session.Answer.Rows rows) {
             terminal.table(rows.rows(), "", 0, out);
             out.println();
@@ -265,6 +268,13 @@ final class TryCommand implements Callable<Integer> {
                 Main.run(out, out, "help", help.word());
             }
         }
+    }
+
+    /** What was counted on the way to what stands; what the step before has told is told once. */
+    private static List<String> notes(StepLook look) {
+        return look.first().notices().list().stream()
+                .map(n -> Texts.printable("Note: " + n.text() + "."))
+                .toList();
     }
 
     /** Lets a line be typed on where it is not at its end. */

@@ -135,12 +135,26 @@ class TryTest {
                 "behind 1 | The rows that stand are records themselves.",
                 "behind x | A number of rows is needed, not 'x'.",
                 "save | A file is needed: save takings.brief",
+                "save x.brief | Nothing stands yet that could be saved: first a clause.",
                 "give n = count() | 'give'",
                 "input stalls from 'none.csv' | There is no file 'none.csv'",
             })
     void whatIsWrongLeavesAllAsItWas(String line, String told) {
         assertThat(session(line, "only amount > 100")).isEqualTo(2);
         assertThat(out.toString()).contains(told).contains("500 of 600 records");
+    }
+
+    @Test
+    void whatIsCountedOnTheWayIsToldOnce() throws IOException {
+        Files.writeString(folder.resolve("sales.csv"), "site,amount\nQuay,1.50\nQuay,n/a\nMeadow,\nMeadow,2\n");
+        session("add v = try_decimal(amount, 2)", "only v > 0", "per site", "give t = sum(v)");
+        String told = out.toString();
+        String first =
+                "Note: try_decimal(amount, 2): 1 of 3 values could not be converted and became missing, such as 'n/a'";
+        assertThat(told).containsOnlyOnce(first);
+        assertThat(told)
+                .containsOnlyOnce(
+                        "Note: only v > 0: 2 of 4 rows were dropped because the condition was missing, not false.");
     }
 
     @Test

@@ -93,7 +93,8 @@ public final class Worked {
         return totals;
     }
 
-    boolean isInFile() {
+    /** Whether its rows stand in the file of a run. */
+    public boolean isInFile() {
         return stored instanceof FileRows;
     }
 

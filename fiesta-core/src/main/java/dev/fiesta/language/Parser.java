@@ -1,6 +1,7 @@
 package dev.fiesta.language;
 
 import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
 import java.util.ArrayList;
 import java.util.List;
@@ -59,13 +60,24 @@ public final class Parser {
         return null;
     }
 
-    /** A text in which parameters have other names. */
+    /**
+     * A text in which parameters have other names.
+     *
+     * @param names all that the text may name, each with its other name
+     * @throws BriefException when it names another
+     */
     public static String withParameters(BriefText source, Map<String, String> names) {
         StringBuilder text = new StringBuilder();
         int at = 0;
         for (Token token : Lexer.tokens(source, new ArrayList<>())) {
-            String name = token.is(Token.Kind.PARAMETER) ? names.get(token.text()) : null;
-            if (name != null) {
+            if (token.is(Token.Kind.PARAMETER)) {
+                String name = names.get(token.text());
+                if (name == null) {
+                    throw new BriefException(List.of(source.problem(
+                            token.at(),
+                            "There is no parameter ':" + token.text() + "'.",
+                            Names.didYouMean(token.text(), names.keySet(), "The parameters are"))));
+                }
                 text.append(source.text(), at, token.at().start()).append(':').append(name);
                 at = token.at().end();
             }

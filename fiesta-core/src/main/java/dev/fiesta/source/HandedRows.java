@@ -2,11 +2,13 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.RecordFormat.Records;
+import dev.fiesta.value.Cells;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.JavaValues;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
+import java.io.IOException;
 import java.util.Iterator;
 import java.util.List;
 import java.util.function.Supplier;
@@ -52,10 +54,7 @@ public final class HandedRows {
 
     /** Rows as arrays of values in the order of the fields; the stream is closed behind them. */
     public static Source of(Schema schema, Supplier<? extends Stream<Object[]>> rows) {
-        List<FieldSpec> specs = schema.fields().stream()
-                .map(f -> FieldSpec.typed(f.name(), f.type()))
-                .toList();
-        return Spooled.of(NAME, "row", Dialect.STANDARD, specs, List.of(to -> {
+        return Spooled.of(NAME, "row", Dialect.STANDARD, specs(schema), List.of(to -> {
             schema.names().forEach(to::field);
             try (Stream<Object[]> all = opened(rows)) {
                 long place = 0;
@@ -64,6 +63,42 @@ public final class HandedRows {
                 }
             }
         }));
+    }
+
+    /** Hands rows over in parts of columns. */
+    @FunctionalInterface
+    public interface Parts {
+        /** @param taker takes the columns, in the order of the fields, and the number of their rows */
+        void each(Taker taker) throws IOException;
+    }
+
+    /** Takes some rows that stand side by side. */
+    @FunctionalInterface
+    public interface Taker {
+        /** @param rows how many the columns hold */
+        void take(Cells[] columns, int rows) throws IOException;
+    }
+
+    /** Rows in parts of columns. */
+    public static Source of(Schema schema, Parts parts) {
+        return Spooled.of(NAME, "row", Dialect.STANDARD, specs(schema), List.of(to -> {
+            schema.names().forEach(to::field);
+            long[] place = {0};
+            parts.each((columns, rows) -> {
+                for (int row = 0; row < rows; row++) {
+                    for (int f = 0; f < columns.length; f++) {
+                        tell(to, schema.field(f).name(), columns[f].get(row));
+                    }
+                    to.end(place[0]++);
+                }
+            });
+        }));
+    }
+
+    private static List<FieldSpec> specs(Schema schema) {
+        return schema.fields().stream()
+                .map(f -> FieldSpec.typed(f.name(), f.type()))
+                .toList();
     }
 
     private static <S> S opened(Supplier<S> rows) {

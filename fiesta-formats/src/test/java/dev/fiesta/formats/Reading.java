@@ -1,13 +1,11 @@
 package dev.fiesta.formats;
 
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
-import dev.fiesta.language.BriefText;
-import dev.fiesta.language.Parser;
 import dev.fiesta.source.InputFormat;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.IntStream;
 
 /** Reads an input of a brief in a folder. */
@@ -19,9 +17,7 @@ record Reading(Path folder, InputFormat... formats) {
             builder.reads(format);
         }
         try (Fiesta fiesta = builder.open()) {
-            return fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of())
-                    .run(List.of("t"))
-                    .get("t");
+            return Brief.of("t.brief", brief, folder).run(fiesta).get("t");
         }
     }
 

@@ -1,5 +1,6 @@
 package dev.fiesta.parquet;
 
+import dev.fiesta.output.Logging;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.source.CellType;
 import dev.fiesta.source.Dialect;
@@ -16,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import org.apache.parquet.hadoop.ParquetFileReader;
 import org.apache.parquet.schema.MessageType;
+import org.slf4j.LoggerFactory;
 
 /**
  * Files of columns (Parquet): read column by column, as they are wanted, groups of rows side by side; values have the types that the files
@@ -27,7 +29,7 @@ import org.apache.parquet.schema.MessageType;
  */
 public final class ParquetFiles implements InputFormat {
     static {
-        Logging.find();
+        Logging.find(LoggerFactory::getILoggerFactory);
     }
 
     /** {@code as parquet}, and files that end in {@code .parquet}. */

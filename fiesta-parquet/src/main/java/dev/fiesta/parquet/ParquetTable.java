@@ -3,6 +3,7 @@ package dev.fiesta.parquet;
 import dev.fiesta.Result;
 import dev.fiesta.TableWriter;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.output.Logging;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
@@ -33,11 +34,12 @@ import org.apache.parquet.schema.MessageType;
 import org.apache.parquet.schema.PrimitiveType.PrimitiveTypeName;
 import org.apache.parquet.schema.Types;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.LoggerFactory;
 
 /** A table as a file of columns (Parquet), part by part; hidden figures are missing in it, totals are left out. */
 public final class ParquetTable implements TableWriter {
     static {
-        Logging.find();
+        Logging.find(LoggerFactory::getILoggerFactory);
     }
 
     /** Rows of a group: what a reader takes, or passes over, as a whole. */

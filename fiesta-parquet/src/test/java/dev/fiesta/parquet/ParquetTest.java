@@ -3,6 +3,8 @@ package dev.fiesta.parquet;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.Brief;
+import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.source.TextStyle;
@@ -41,11 +43,27 @@ class ParquetTest {
     Path folder;
 
     private Result read(String file, String options) {
-        return new Reading(folder, ParquetFiles.FORMAT).read(file, options);
+        return run("input s from '" + file + "' " + options + " table t from s");
     }
 
     private Result run(String brief) {
-        return new Reading(folder, ParquetFiles.FORMAT).run(brief, 2, 1 << 20);
+        try (Fiesta fiesta = Fiesta.with()
+                .threads(2)
+                .memory(1 << 20)
+                .reads(ParquetFiles.FORMAT)
+                .open()) {
+            return Brief.of("t.brief", brief, folder).run(fiesta).get("t");
+        }
+    }
+
+    private static List<String> types(Result result) {
+        return result.schema().fields().stream()
+                .map(f -> f.name() + " " + f.type())
+                .toList();
+    }
+
+    private static List<String> values(Result result, String field) {
+        return result.stream().map(r -> String.valueOf(r.get(field))).toList();
     }
 
     private ParquetWriter<Group> writer(
@@ -123,7 +141,7 @@ class ParquetTest {
             writer.write(empty);
         }
         Result t = read("all.parquet", "");
-        assertThat(Reading.types(t))
+        assertThat(types(t))
                 .containsExactly(
                         "i integer",
                         "l integer",
@@ -307,9 +325,9 @@ class ParquetTest {
         Result t = read(
                 "f.parquet",
                 "fields amount decimal(2) from a without '€' bad as missing, b decimal(1) default 9, c text");
-        assertThat(Reading.types(t)).containsExactly("amount decimal(2)", "b decimal(1)", "c text");
-        assertThat(Reading.values(t, "b")).containsExactly("3.0", "4.0", "9.0");
-        assertThat(Reading.values(t, "c")).containsExactly("2.5", "null", "null");
+        assertThat(types(t)).containsExactly("amount decimal(2)", "b decimal(1)", "c text");
+        assertThat(values(t, "b")).containsExactly("3.0", "4.0", "9.0");
+        assertThat(values(t, "c")).containsExactly("2.5", "null", "null");
         assertThat(t.notices().list().get(0).text())
                 .isEqualTo(
                         "amount: 3 values could not be read and became missing, such as '1.234,50' (f.parquet, row 1)");
@@ -333,10 +351,10 @@ class ParquetTest {
             writer.write(new SimpleGroup(two).append("b", 2250L).append("c", 7L));
         }
         Result t = run("input s from 'm*.parquet' fields by name table t from s add f = file_name");
-        assertThat(Reading.types(t)).containsExactly("a integer", "b decimal(3)", "c integer", "f text");
-        assertThat(Reading.values(t, "b")).containsExactly("1.500", "2.250");
-        assertThat(Reading.values(t, "c")).containsExactly("null", "7");
-        assertThat(Reading.values(t, "f")).containsExactly("m1.parquet", "m2.parquet");
+        assertThat(types(t)).containsExactly("a integer", "b decimal(3)", "c integer", "f text");
+        assertThat(values(t, "b")).containsExactly("1.500", "2.250");
+        assertThat(values(t, "c")).containsExactly("null", "7");
+        assertThat(values(t, "f")).containsExactly("m1.parquet", "m2.parquet");
         assertThatThrownBy(() -> run("input s from 'm*.parquet' table t from s"))
                 .isInstanceOf(DataException.class)
                 .hasMessageContaining("m2.parquet has other columns than m1.parquet: it lacks a; it also has c;");
@@ -399,7 +417,7 @@ class ParquetTest {
                     .append("d", Integer.MAX_VALUE));
         }
         Result t = run("input s from 'y.parquet' table t from s drop d");
-        assertThat(Reading.types(t)).containsExactly("x real");
+        assertThat(types(t)).containsExactly("x real");
         assertThat(t.row(0).get("x")).isEqualTo(0.0125);
         assertThatThrownBy(() -> run("input s from 'y.parquet' table t from s only d > 2026-01-01"))
                 .hasMessage("y.parquet, row 1: field d: day 2147483647 from 1970 lies outside the years 1 to 9999.");
@@ -460,8 +478,8 @@ class ParquetTest {
                 "input s from 'h.csv' table t from s per site give n = count(), a = sum(amount) totals hide a where n < 2");
         write(t, "h.parquet");
         Result back = read("h.parquet", "");
-        assertThat(Reading.values(back, "site")).containsExactly("Meadow", "Quay");
-        assertThat(Reading.values(back, "a")).containsOnly("null");
+        assertThat(values(back, "site")).containsExactly("Meadow", "Quay");
+        assertThat(values(back, "a")).containsOnly("null");
     }
 
     @Test

@@ -70,6 +70,12 @@ final class Blocks {
             return new Table(kind, part, title, some, lines, last ? notes : List.of(), tall, closing, keys, across);
         }
 
+        /** Whether it stands on one page of paper, with what is above it. */
+        public boolean whole() {
+            return rows.size() <= (turned ? 10 : 20)
+                    && rows.stream().flatMap(r -> r.cells().stream()).noneMatch(Cell::unbroken);
+        }
+
         /** How many rows a page shows before one scrolls: more would keep a browser busy for long. */
         public int atOnce() {
             return 2_000;
@@ -126,6 +132,11 @@ final class Blocks {
             String signs,
             boolean again,
             String course) {
+        /** Whether it holds a word so long that it is broken on paper. */
+        public boolean unbroken() {
+            return !right && PaperBlocks.longestWord(text) > PaperBlocks.WRAPPED;
+        }
+
         static Cell drawn(String course) {
             return new Cell("", "", false, false, false, null, -1, false, "", false, course);
         }

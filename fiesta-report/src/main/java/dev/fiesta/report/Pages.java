@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.output.Logging;
 import dev.fiesta.value.Texts;
 import io.pebbletemplates.pebble.PebbleEngine;
 import io.pebbletemplates.pebble.loader.ClasspathLoader;
@@ -13,7 +14,7 @@ import org.slf4j.LoggerFactory;
 /** Pages from templates; all texts put into them are escaped. */
 final class Pages {
     static {
-        findLogging();
+        Logging.find(LoggerFactory::getILoggerFactory);
     }
 
     private static final PebbleEngine ENGINE = new PebbleEngine.Builder()
@@ -24,16 +25,6 @@ final class Pages {
             .build();
 
     private Pages() {}
-
-    /** The templates log; where nobody provides logging they shall not say so on standard error, once in a process. */
-    private static void findLogging() {
-        String setting = "slf4j.internal.verbosity";
-        if (System.getProperty(setting) == null) {
-            System.setProperty(setting, "ERROR");
-            LoggerFactory.getILoggerFactory();
-            System.clearProperty(setting);
-        }
-    }
 
     static String fill(String template, Map<String, Object> values) {
         StringWriter out = new StringWriter();

@@ -18,7 +18,7 @@ final class PaperBlocks {
     private static final double BAR = 57;
     private static final double COURSE = 75;
     /** Texts that stand left break into lines; so many characters of them want one. */
-    private static final int WRAPPED = 34;
+    static final int WRAPPED = 34;
 
     private PaperBlocks() {}
 
@@ -102,14 +102,14 @@ final class PaperBlocks {
         for (Blocks.Line line : table.rows()) {
             Blocks.Cell cell = line.cells().get(column);
             int length = cell.text().length() + cell.signs().length() + (cell.few() ? 1 : 0);
-            int wanted = nowrap ? length : Math.min(length, Math.max(WRAPPED, longestWord(cell.text())));
+            int wanted = nowrap ? length : Math.min(length, WRAPPED);
             widest = Math.max(widest, wanted * (line.kind().equals("row") ? 1 : BOLD));
             extra = Math.max(extra, cell.bar() != null ? BAR : cell.course().isEmpty() ? 0 : COURSE);
         }
         return widest * CHARACTER + extra + GAP;
     }
 
-    private static int longestWord(String text) {
+    static int longestWord(String text) {
         return Arrays.stream(text.split("\\s+")).mapToInt(String::length).max().orElse(0);
     }
 }

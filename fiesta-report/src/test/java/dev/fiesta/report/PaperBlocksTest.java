@@ -39,6 +39,10 @@ class PaperBlocksTest {
     }
 
     private static List<Page> pages(int figures, String report) {
+        return pages(figures, report, SALES);
+    }
+
+    private static List<Page> pages(int figures, String report, List<Sale> sales) {
         List<String> gives = new ArrayList<>();
         List<String> columns = new ArrayList<>(List.of("site 'Festplatz'", "stall 'Stand'"));
         for (int i = 1; i <= figures; i++) {
@@ -51,7 +55,7 @@ class PaperBlocksTest {
                         + " report heading 'Vorher' say 'Hochkant.' " + report;
         try (Fiesta fiesta = Fiesta.with().threads(1).open()) {
             ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-            Brief given = Brief.of("t.brief", brief, Path.of("")).input("sales", fiesta.records(Sale.class, SALES));
+            Brief given = Brief.of("t.brief", brief, Path.of("")).input("sales", fiesta.records(Sale.class, sales));
             Report.of(given, fiesta).write(Format.PDF, bytes);
             return pages(bytes.toByteArray());
         } catch (IOException e) {
@@ -95,6 +99,19 @@ class PaperBlocksTest {
         }
         assertThat(pages.get(0).turned()).isFalse();
         assertThat(pages.get(pages.size() - 1).text()).contains("Wieder hochkant.");
+    }
+
+    @Test
+    void wordsWithoutAnEndAreBroken() {
+        List<Sale> sales = IntStream.range(0, 12)
+                .mapToObj(i -> new Sale("Quay", "s" + i + "-" + "x".repeat(40 * (i % 4)), BigDecimal.TEN))
+                .toList();
+        List<Page> pages = pages(5, "heading 'Breit' table wide 'Alle Wochen'", sales);
+        assertThat(pages).allSatisfy(p -> assertThat(p.rightmost()).isLessThanOrEqualTo(p.width() - 40));
+        String all = String.join("\n", pages.stream().map(Page::text).toList());
+        assertThat(all).doesNotContain("(1/").contains("s11-");
+        Page turned = pages.stream().filter(Page::turned).findFirst().orElseThrow();
+        assertThat(turned.text()).contains("Breit").contains("s0-");
     }
 
     @Test
