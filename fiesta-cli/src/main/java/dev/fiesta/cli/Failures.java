@@ -53,6 +53,7 @@ final class Failures implements IExecutionExceptionHandler {
             case PARAMETER_VALUE -> "--set " + remedy.subject() + "=…";
             case PARAMETER_VALUES -> "--set " + remedy.subject() + "=…,…";
             case MEMORY -> "--memory 2GB";
+            case TEMPORARY_FOLDER -> "FIESTA_JAVA_OPTIONS=-Djava.io.tmpdir=FOLDER fiesta …";
             case WHOLE_TABLE -> "--total";
             case REPLACE -> "--replace";
             case ROW_KEYS -> "--key FIELD";

@@ -66,14 +66,7 @@ final class Scratch {
                 to += channel.write(bytes, to);
             }
         } catch (IOException e) {
-            throw Remedy.offered(
-                    new MachineException(
-                            "What does not fit into memory cannot be written to the temporary folder '"
-                                    + System.getProperty("java.io.tmpdir")
-                                    + "'. Give more memory, or another folder (-Djava.io.tmpdir)",
-                            e),
-                    Remedy.Kind.MEMORY,
-                    "");
+            throw Remedy.offered(TemporaryFiles.unwritable("What does not fit into memory", e), Remedy.Kind.MEMORY, "");
         }
         return at;
     }

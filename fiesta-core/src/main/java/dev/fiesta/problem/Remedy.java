@@ -18,6 +18,8 @@ public record Remedy(Kind kind, String subject) implements Serializable {
         PARAMETER_VALUES,
         /** To let runs hold more memory. */
         MEMORY,
+        /** To let temporary files stand in another folder. */
+        TEMPORARY_FOLDER,
         /** To ask for all rows of a table together. */
         WHOLE_TABLE,
         /** To put rows in the place of those that are there. */

@@ -4,8 +4,6 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -98,15 +96,14 @@ public final class Archives {
     }
 
     private static Path unpacked(ZipFile archive, ZipEntry entry) throws IOException {
-        Path plain = TemporaryFiles.create(".plain");
         CRC32 sum = new CRC32();
-        try (InputStream in = new CheckedInputStream(archive.getInputStream(entry), sum);
-                OutputStream out = Files.newOutputStream(plain)) {
-            in.transferTo(out);
+        try (InputStream in = new CheckedInputStream(archive.getInputStream(entry), sum)) {
+            return TemporaryFiles.filled("What is in an archive", out -> {
+                in.transferTo(out);
+                if (sum.getValue() != entry.getCrc()) {
+                    throw new ZipException("its bytes are not those that were packed");
+                }
+            });
         }
-        if (sum.getValue() != entry.getCrc()) {
-            throw new ZipException("its bytes are not those that were packed");
-        }
-        return plain;
     }
 }

@@ -97,13 +97,11 @@ final class LineSource implements Source {
         LineGuess guess = new LineGuess(dialect);
         for (RecordSpool spool : spools) {
             try {
-                Part part = new Part(
+                parts.add(new Part(
                         new Paths.Named(spool.name(), spool.path()),
                         Files.size(spool.path()),
                         spool.lines(),
-                        spool.counted());
-                TemporaryFiles.removeWith(part, spool.path());
-                parts.add(part);
+                        spool.counted()));
             } catch (IOException e) {
                 throw new MachineException("A temporary file cannot be read", e);
             }

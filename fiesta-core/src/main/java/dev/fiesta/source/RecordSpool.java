@@ -75,7 +75,7 @@ final class RecordSpool implements RecordFormat.Records {
         try {
             spool = new RecordSpool(name, counted, dialect, fields);
         } catch (IOException e) {
-            throw unwritable(e);
+            throw unwritable(name, e);
         }
         boolean whole = false;
         try (BufferedWriter closed = spool.out) {
@@ -102,17 +102,17 @@ final class RecordSpool implements RecordFormat.Records {
         }
     }
 
-    private static RuntimeException unwritable(IOException e) {
+    private static RuntimeException unwritable(String name, IOException e) {
         return e instanceof CharacterCodingException
                 ? new RequestException("Whoever reads the records handed a text over that holds half of a character.")
-                : new MachineException("A temporary file cannot be written", e);
+                : TemporaryFiles.unwritable("What '" + name + "' holds", e);
     }
 
     private void flush(BufferedWriter writer) {
         try {
             writer.flush();
         } catch (IOException e) {
-            throw unwritable(e);
+            throw unwritable(name, e);
         }
     }
 
@@ -278,7 +278,7 @@ final class RecordSpool implements RecordFormat.Records {
             out.write(Long.toString(number));
             out.append(record).write('\n');
         } catch (IOException e) {
-            throw unwritable(e);
+            throw unwritable(name, e);
         }
         record.setLength(0);
     }

@@ -7,7 +7,7 @@ import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
-import java.io.OutputStream;
+import java.io.OutputStreamWriter;
 import java.io.Reader;
 import java.io.Writer;
 import java.nio.charset.CharacterCodingException;
@@ -119,25 +119,18 @@ final class Spool {
      * whoever reads it tells that.
      */
     static Path copy(InputStream content) throws IOException {
-        Path plain = TemporaryFiles.create(".plain");
-        byte[] bytes = new byte[1 << 16];
-        long inALine = 0;
-        try (content;
-                OutputStream out = Files.newOutputStream(plain)) {
-            for (int count = content.read(bytes); count >= 0 && inALine < MOST_IN_A_LINE; count = content.read(bytes)) {
-                write(out, bytes, count);
-                int end = endOfLine(bytes, count);
-                inALine = end < 0 ? inALine + count : count - end;
-            }
-        }
-        return plain;
-    }
-
-    private static void write(OutputStream out, byte[] bytes, int count) {
-        try {
-            out.write(bytes, 0, count);
-        } catch (IOException e) {
-            throw new MachineException("A temporary file cannot be written", e);
+        try (content) {
+            return TemporaryFiles.filled("What arrives", out -> {
+                byte[] bytes = new byte[1 << 16];
+                long inALine = 0;
+                for (int count = content.read(bytes);
+                        count >= 0 && inALine < MOST_IN_A_LINE;
+                        count = content.read(bytes)) {
+                    out.write(bytes, 0, count);
+                    int end = endOfLine(bytes, count);
+                    inALine = end < 0 ? inALine + count : count - end;
+                }
+            });
         }
     }
 
@@ -153,10 +146,12 @@ final class Spool {
         var decoder = charset.newDecoder()
                 .onMalformedInput(CodingErrorAction.REPORT)
                 .onUnmappableCharacter(CodingErrorAction.REPORT);
-        Path plain = TemporaryFiles.create(".plain");
-        try (Reader reader = new InputStreamReader(Files.newInputStream(file.path()), decoder);
-                Writer writer = Files.newBufferedWriter(plain, StandardCharsets.UTF_8)) {
-            reader.transferTo(writer);
+        try (Reader reader = new InputStreamReader(Files.newInputStream(file.path()), decoder)) {
+            Path plain = TemporaryFiles.filled("'" + file.name() + "' as UTF-8", out -> {
+                Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+                reader.transferTo(writer);
+                writer.flush();
+            });
             return new Paths.Named(file.name(), plain);
         } catch (CharacterCodingException e) {
             throw new DataException(

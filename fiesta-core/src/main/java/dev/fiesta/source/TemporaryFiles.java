@@ -1,7 +1,10 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Remedy;
+import java.io.FilterOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.lang.ref.Cleaner;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
@@ -41,22 +44,81 @@ public final class TemporaryFiles {
     }
 
     /**
-     * A new, empty file.
+     * A new, empty file. It goes once nobody holds this path any more, so that a process that lives long does not gather them.
      *
      * @param ending of its name
      * @throws MachineException when none can be made
      */
     public static Path create(String ending) {
         try {
-            return Files.createTempFile(own().folder, "", ending);
+            Path file = Files.createTempFile(own().folder, "", ending);
+            Path same = Path.of(file.toString()); // what removes must not hold what is watched
+            CLEANER.register(file, () -> drop(same));
+            return file;
         } catch (IOException e) {
-            throw new MachineException("No temporary file can be made", e);
+            throw unwritable("A temporary file", e);
         }
     }
 
-    /** Removes a file once nobody holds its owner any more, so that a process that lives long does not gather them. */
-    static void removeWith(Object owner, Path file) {
-        CLEANER.register(owner, () -> drop(file));
+    /**
+     * A failure of writing a temporary file, which tells where they stand.
+     *
+     * @param what is written, as a sentence begins
+     */
+    public static MachineException unwritable(String what, IOException why) {
+        return Remedy.offered(
+                new MachineException(
+                        what + " cannot be written to the temporary folder '" + System.getProperty("java.io.tmpdir")
+                                + "'; -Djava.io.tmpdir names another",
+                        why),
+                Remedy.Kind.TEMPORARY_FOLDER,
+                "");
+    }
+
+    /** Writes what a file shall hold. */
+    @FunctionalInterface
+    interface Filling {
+        void to(OutputStream out) throws IOException;
+    }
+
+    /**
+     * A new file of plain content; where that fails, it goes at once.
+     *
+     * @param what is written, as a sentence begins
+     * @throws MachineException when it cannot be written
+     * @throws IOException when what it shall hold cannot be read
+     */
+    static Path filled(String what, Filling filling) throws IOException {
+        Path file = create(".plain");
+        boolean whole = false;
+        try (OutputStream out = new Telling(Files.newOutputStream(file), what)) {
+            filling.to(out);
+            whole = true;
+        } finally {
+            if (!whole) {
+                drop(file);
+            }
+        }
+        return file;
+    }
+
+    /** Tells failures of writing apart from those of reading what is written. */
+    private static final class Telling extends FilterOutputStream {
+        private final String what;
+
+        Telling(OutputStream out, String what) {
+            super(out);
+            this.what = what;
+        }
+
+        @Override
+        public void write(byte[] bytes, int offset, int length) {
+            try {
+                out.write(bytes, offset, length);
+            } catch (IOException e) {
+                throw unwritable(what, e);
+            }
+        }
     }
 
     /** Removes a file; where that fails, it goes with the folder. */

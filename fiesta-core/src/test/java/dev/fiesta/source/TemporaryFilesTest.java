@@ -1,13 +1,27 @@
 package dev.fiesta.source;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Remedy;
+import java.io.EOFException;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Stream;
+import java.util.zip.GZIPOutputStream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -41,5 +55,74 @@ class TemporaryFilesTest {
         assertThat(living).exists();
         assertThat(made).exists();
         assertThat(others).exists();
+    }
+
+    @Test
+    void goWhenNobodyHoldsThem() throws Exception {
+        Path packed = folder.resolve("sales.csv.gz");
+        try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(packed))) {
+            out.write("site,amount\nQuay,3.10\n".getBytes(StandardCharsets.UTF_8));
+        }
+        Path zip = folder.resolve("sales.zip");
+        try (ZipOutputStream out = new ZipOutputStream(Files.newOutputStream(zip))) {
+            out.putNextEntry(new ZipEntry("sales.csv"));
+            out.write("site,amount\nQuay,3.10\n".getBytes(StandardCharsets.UTF_8));
+        }
+        Path wide = Files.writeString(folder.resolve("wide.csv"), "site,amount\nQuay,3.10\n", StandardCharsets.UTF_16);
+        Path probe = TemporaryFiles.create(".probe");
+        Path ours = probe.getParent();
+        TemporaryFiles.drop(probe);
+        long before = plain(ours);
+        try (Fiesta fiesta = Fiesta.open()) {
+            for (Path file : List.of(packed, zip, wide)) {
+                for (int time = 0; time < 5; time++) {
+                    try (Result result =
+                            fiesta.read(file).per("site").give("c = count()").run()) {
+                        assertThat(result.rows()).isEqualTo(1);
+                    }
+                }
+            }
+            for (int time = 0; time < 100 && plain(ours) > before; time++) {
+                System.gc();
+                Thread.sleep(20);
+            }
+            assertThat(plain(ours)).isLessThanOrEqualTo(before);
+        }
+    }
+
+    private static long plain(Path folder) throws IOException {
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(f -> f.toString().endsWith(".plain")).count();
+        }
+    }
+
+    @Test
+    void whatCannotBeFilledGoesAtOnce() {
+        Path[] file = {null};
+        assertThatThrownBy(() -> TemporaryFiles.filled("What arrives", out -> {
+                    out.write(new byte[10]);
+                    file[0] = newest(TemporaryFiles.create(".probe").getParent());
+                    throw new EOFException("cut off");
+                }))
+                .isInstanceOf(EOFException.class);
+        assertThat(file[0]).isNotNull().doesNotExist();
+    }
+
+    private static Path newest(Path folder) throws IOException {
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(f -> f.toString().endsWith(".plain"))
+                    .max(Comparator.comparingLong(f -> f.toFile().lastModified()))
+                    .orElseThrow();
+        }
+    }
+
+    @Test
+    void whereTheyCannotBeWrittenIsTold() {
+        MachineException full = TemporaryFiles.unwritable("What arrives", new IOException("No space left on device"));
+        assertThat(full)
+                .hasMessage("What arrives cannot be written to the temporary folder '"
+                        + System.getProperty("java.io.tmpdir")
+                        + "'; -Djava.io.tmpdir names another (No space left on device)");
+        assertThat(full.remedies()).containsExactly(new Remedy(Remedy.Kind.TEMPORARY_FOLDER, ""));
     }
 }
