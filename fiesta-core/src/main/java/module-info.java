@@ -6,6 +6,7 @@ module dev.fiesta {
 
     exports dev.fiesta;
     exports dev.fiesta.value;
+    exports dev.fiesta.editing;
     exports dev.fiesta.language;
     exports dev.fiesta.output;
     exports dev.fiesta.problem;

@@ -9,6 +9,7 @@ import dev.fiesta.language.Op;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.plan.Catalogue;
+import dev.fiesta.plan.ParameterValues;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;

@@ -4,6 +4,7 @@ import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.plan.ParameterValues;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.plan.TablePlan;

@@ -23,6 +23,8 @@ class ArchitectureTest {
             .definedBy("dev.fiesta")
             .layer("survey")
             .definedBy("dev.fiesta.survey")
+            .layer("editing")
+            .definedBy("dev.fiesta.editing")
             .layer("engine")
             .definedBy("dev.fiesta.engine")
             .layer("plan")
@@ -46,15 +48,17 @@ class ArchitectureTest {
             .whereLayer("door")
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("survey")
-            .mayOnlyBeAccessedByLayers("door")
+            .mayOnlyBeAccessedByLayers("door", "editing")
+            .whereLayer("editing")
+            .mayNotBeAccessedByAnyLayer()
             .whereLayer("engine")
             .mayOnlyBeAccessedByLayers("door", "survey")
             .whereLayer("plan")
-            .mayOnlyBeAccessedByLayers("door", "engine")
+            .mayOnlyBeAccessedByLayers("door", "engine", "editing")
             .whereLayer("walk")
             .mayOnlyBeAccessedByLayers("plan", "engine")
             .whereLayer("gather")
-            .mayOnlyBeAccessedByLayers("walk", "plan", "engine", "survey")
+            .mayOnlyBeAccessedByLayers("walk", "plan", "engine", "survey", "editing")
             .whereLayer("source")
             .mayOnlyBeAccessedByLayers("door", "engine", "survey", "copy")
             .whereLayer("moved")
@@ -62,7 +66,7 @@ class ArchitectureTest {
             .whereLayer("copy")
             .mayOnlyBeAccessedByLayers("door")
             .whereLayer("language")
-            .mayOnlyBeAccessedByLayers("door", "engine", "plan", "survey");
+            .mayOnlyBeAccessedByLayers("door", "engine", "plan", "survey", "editing");
 
     @ArchTest
     static final ArchRule SILENT = noClasses()

@@ -3,11 +3,13 @@ package dev.fiesta.language;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.problem.Suggestion;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -36,7 +38,7 @@ public record BriefText(String name, String text) {
     }
 
     /** A problem at a place of this text. */
-    public Problem problem(Span at, String message, @Nullable String suggestion) {
+    public Problem problem(Span at, String message, @Nullable CharSequence suggestion) {
         int start = Math.min(at.start(), text.length());
         int lineStart = text.lastIndexOf('\n', start - 1) + 1;
         int lineEnd = text.indexOf('\n', start);
@@ -49,7 +51,26 @@ public record BriefText(String name, String text) {
                 text.substring(lineStart, lineEnd).stripTrailing(),
                 Math.max(1, text.codePointCount(start, end)),
                 message,
-                suggestion);
+                suggestion == null ? null : suggestion.toString(),
+                suggestion instanceof Suggestion known ? fixes(known, start, end) : List.of());
+    }
+
+    private List<Problem.Fix> fixes(Suggestion suggestion, int start, int end) {
+        return suggestion.changes().stream()
+                .map(c -> c.start() < 0
+                        ? new Problem.Fix(start, end, like(start, c.words()))
+                        : new Problem.Fix(c.start(), c.end(), c.words()))
+                .toList();
+    }
+
+    /** Other words, written as what stands at a place: a text as a text, a parameter as a parameter, a name in quotes where it needs them. */
+    private String like(int start, String words) {
+        char first = start < text.length() ? text.charAt(start) : ' ';
+        return switch (first) {
+            case '\'' -> "'" + words.replace("'", "''") + "'";
+            case ':' -> ":" + words;
+            default -> words.matches("[\\p{L}_][\\p{L}\\p{Nd}_]*") ? words : Printer.name(words);
+        };
     }
 
     /** The line of a place, from 1. */

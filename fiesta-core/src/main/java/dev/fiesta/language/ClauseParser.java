@@ -4,6 +4,7 @@ import dev.fiesta.language.Clause.Brought;
 import dev.fiesta.language.Clause.FieldPattern;
 import dev.fiesta.language.Clause.Format;
 import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.language.Expected.Sought;
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Names;
 import java.util.ArrayList;
@@ -45,7 +46,8 @@ final class ClauseParser {
             case "first" -> first(start);
             case "distinct" -> distinct(start);
             case "match" -> match(start);
-            case "append" -> new Clause.Append(words.list(() -> words.expectName("a table")), start.to(words.last()));
+            case "append" ->
+                new Clause.Append(words.list(() -> words.expectName("a table", Sought.TABLE)), start.to(words.last()));
             case "gapless" -> gapless(start);
             case "fill" -> fill(start);
             case "turn" -> turn(start);
@@ -66,7 +68,7 @@ final class ClauseParser {
     }
 
     private List<Ref> names() {
-        return words.list(() -> words.expectName("a field"));
+        return words.list(() -> words.expectName("a field", Sought.FIELD));
     }
 
     /** {@code NAME = condition} */
@@ -98,7 +100,7 @@ final class ClauseParser {
 
     private Assign key() {
         if (words.peek().isName() && words.ahead(1).sign("=")) {
-            Ref name = words.expectName("a key");
+            Ref name = words.expectName("a key", Sought.FIELD);
             words.expectSign("=", "after the key");
             return new Assign(name.name(), exprs.sum(), name.at(), true);
         }
@@ -137,7 +139,7 @@ final class ClauseParser {
             return each();
         }
         Expr bare = exprs.condition();
-        if (words.peek().word("as") && words.ahead(1).isName()) {
+        if (words.peek().spelt("as") && words.ahead(1).isName()) {
             throw words.failure(
                     words.peek().at(),
                     "The name of a figure stands before it.",
@@ -171,7 +173,7 @@ final class ClauseParser {
     private Clause.Figure each() {
         Span start = words.next().at();
         words.expectSign("(", "after 'each'");
-        List<Ref> functions = words.list(() -> words.expectName("a function"));
+        List<Ref> functions = words.list(() -> words.expectName("a function", Sought.FUNCTION));
         words.expectWord("of", "and the fields after the functions");
         boolean numbers = words.takeWord("numbers");
         List<FieldPattern> fields = numbers ? List.of() : words.list(this::fieldPattern);
@@ -188,8 +190,8 @@ final class ClauseParser {
         if (words.takeWord("others")) {
             return new FieldPattern(new Ref("others", token.at()), false, null, true);
         }
-        Ref name = words.expectName("a field");
-        Ref to = words.takeWord("to") ? words.expectName("the last field of the range") : null;
+        Ref name = words.expectName("a field", Sought.FIELD);
+        Ref to = words.takeWord("to") ? words.expectName("the last field of the range", Sought.FIELD) : null;
         return new FieldPattern(name, false, to, false);
     }
 
@@ -204,7 +206,7 @@ final class ClauseParser {
         Slips.refuseFirstBy(words, start);
         List<Expr> within = words.takeWord("within") ? exprs.partition() : List.of();
         List<Expr.SortKey> along = words.takeWord("along") ? words.list(exprs::sortKey) : List.of();
-        if (words.peek().word("within")) {
+        if (words.peek().spelt("within")) {
             throw words.failure(
                     words.peek().at(),
                     "'within' stands before 'along'.",
@@ -240,6 +242,7 @@ final class ClauseParser {
 
     private Clause distinct(Span start) {
         Slips.refuseBy(words, "distinct");
+        words.mayStand(Sought.FIELD);
         boolean named = words.peek().isName() && !Keywords.isStep(words.peek());
         return new Clause.Distinct(named ? names() : List.of(), start.to(words.last()));
     }
@@ -247,34 +250,35 @@ final class ClauseParser {
     /** {@code match ["each"] TABLE "on" KEY ["=" THEIRS] {…} [, "latest" THEIRS <= OURS] ["bring" FIELD ["as" N] …] [guard]} */
     private Clause match(Span start) {
         boolean each = words.peek().word("each") && words.ahead(1).isName() && words.takeWord("each");
-        Ref table = words.expectName("a table");
+        Ref table = words.expectName("a table", Sought.TABLE);
         words.expectWord("on", "and the keys after the table");
         List<Clause.KeyPair> keys = new ArrayList<>();
         Clause.Latest latest = null;
         do {
             if (words.peek().word("latest") && words.ahead(1).isName()) {
                 words.next();
-                Ref theirs = words.expectName("their field");
+                Ref theirs = words.expectName("their field", Sought.FIELD_OF_TABLE);
                 words.expectSign("<=", "between their field and ours");
-                latest = new Clause.Latest(theirs, words.expectName("our field"));
+                latest = new Clause.Latest(theirs, words.expectName("our field", Sought.FIELD));
                 break;
             }
-            Ref ours = words.expectName("a key");
-            keys.add(new Clause.KeyPair(ours, words.takeSign("=") ? words.expectName("their key") : ours));
+            Ref ours = words.expectName("a key", Sought.FIELD);
+            keys.add(new Clause.KeyPair(
+                    ours, words.takeSign("=") ? words.expectName("their key", Sought.FIELD_OF_TABLE) : ours));
         } while (words.takeSign(","));
         List<Brought> bring = words.takeWord("bring") ? words.list(this::brought) : List.of();
         return new Clause.Match(each, table, keys, latest, bring, guard(), start.to(words.last()));
     }
 
     private Brought brought() {
-        Ref field = words.expectName("a field to bring");
+        Ref field = words.expectName("a field to bring", Sought.FIELD_OF_TABLE);
         return new Brought(
                 field, words.takeWord("as") ? words.expectName("a name").name() : field.name());
     }
 
     private Brought renamed() {
-        Ref field = words.expectName("a field");
-        if (words.peek().sign("=") || words.peek().word("to")) {
+        Ref field = words.expectName("a field", Sought.FIELD);
+        if (words.peek().sign("=") || words.peek().spelt("to")) {
             throw words.failure(
                     words.peek().at(),
                     "'as' between the old name and the new is expected here, not "
@@ -301,15 +305,16 @@ final class ClauseParser {
 
     /** {@code gapless FIELD [every 1 week] [within KEY …] [from A to B | from TABLE] [with 0]} */
     private Clause gapless(Span start) {
-        Ref field = words.expectName("the field to fill");
+        Ref field = words.expectName("the field to fill", Sought.FIELD);
         Expr.Period every = words.takeWord("every") ? period() : null;
         List<Ref> within = words.takeWord("within") ? names() : null;
         Expr from = null;
         Expr to = null;
         Ref source = null;
         if (words.takeWord("from")) {
+            words.mayStand(Sought.TABLE);
             if (words.peek().isName() && !words.ahead(1).sign("(")) {
-                source = words.expectName("a table");
+                source = words.expectName("a table", Sought.TABLE);
             } else {
                 from = exprs.sum();
                 words.expectWord("to", "after where to start");
@@ -375,11 +380,11 @@ final class ClauseParser {
     private Clause.Course course(int before) {
         Span start = words.next().at();
         words.expectSign("(", "after 'course'");
-        Ref table = words.expectName("a table");
+        Ref table = words.expectName("a table", Sought.TABLE);
         words.expectSign(".", "and a figure of the table");
-        Ref field = words.expectName("a figure of the table");
+        Ref field = words.expectName("a figure of the table", Sought.FIELD_OF_TABLE);
         words.expectWord("along", "and the field that it runs along");
-        Ref along = words.expectName("the field that it runs along");
+        Ref along = words.expectName("the field that it runs along", Sought.FIELD_OF_TABLE);
         List<Ref> on = words.takeWord("on") ? names() : List.of();
         words.expectSign(")", "at the end of the course");
         return new Clause.Course(table, field, along, on, words.findText(), before, start.to(words.last()));
@@ -397,6 +402,7 @@ final class ClauseParser {
                 formats.add(format());
             }
         }
+        words.mayStand(Formats.NAMES);
         return new Clause.Shown(field, title, List.copyOf(formats), List.copyOf(notes));
     }
 
@@ -411,7 +417,7 @@ final class ClauseParser {
     private Format format() {
         Token name = words.next();
         if (!Formats.NAMES.contains(name.text())) {
-            if (name.word("as") && words.peek().is(Kind.TEXT)) {
+            if (name.spelt("as") && words.peek().is(Kind.TEXT)) {
                 throw words.failure(
                         name.at(),
                         "A title follows its field without 'as'.",
@@ -465,12 +471,12 @@ final class ClauseParser {
 
     /** {@code check FIELD "adds" "up" "to" TABLE "." FIELD ['message'] ["or" "warn"]} */
     private Clause checkSum(Span start) {
-        Ref field = words.expectName("a field");
+        Ref field = words.expectName("a field", Sought.FIELD);
         words.takeWords("adds", "up");
         words.expectWord("to", "after 'adds up'");
-        Ref table = words.expectName("a table");
+        Ref table = words.expectName("a table", Sought.TABLE);
         words.expectSign(".", "and a field of the table");
-        Ref theirs = words.expectName("a field of the table");
+        Ref theirs = words.expectName("a field of the table", Sought.FIELD_OF_TABLE);
         String message = words.findText();
         return new Clause.CheckSum(field, table, theirs, message, orWarn(), start.to(words.last()));
     }

@@ -2,6 +2,7 @@ package dev.fiesta.language;
 
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.Suggestion;
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -23,6 +24,8 @@ final class Cursor {
     }
 
     private static final int DEEPEST = 200;
+    /** Stands behind the end. */
+    private static final Token BEYOND = new Token(Kind.END, "", new Span(0, 0), false, null);
 
     /** What starts at a word and stands on a line of its own. */
     enum Start {
@@ -35,17 +38,59 @@ final class Cursor {
     private final BriefText source;
     private final List<Token> tokens;
     private final Map<Token, Start> starts = new IdentityHashMap<>();
+    private final @Nullable Expected expected;
     private int at;
     private int depth;
 
     Cursor(BriefText source, List<Problem> problems) {
+        this(source, problems, null);
+    }
+
+    /** @param expected gathers what is looked for at the end of the text, or null */
+    Cursor(BriefText source, List<Problem> problems, @Nullable Expected expected) {
         this.source = source;
         this.tokens = Lexer.tokens(source, problems);
+        this.expected = expected;
+        if (expected != null) {
+            Token end = tokens.remove(tokens.size() - 1);
+            tokens.add(new Token(end.kind(), end.text(), end.at(), end.startsLine(), expected));
+        }
     }
 
     /** Notes that something starts at the word that stands here. */
     void starts(Start what) {
         starts.putIfAbsent(peek(), what);
+        if (expected != null && !atEnd()) {
+            expected.starts(peek());
+        }
+    }
+
+    /** Notes what else may stand here, where it is not looked for by its word. */
+    void mayStand(java.util.Collection<String> wanted) {
+        if (expected != null && atEnd()) {
+            wanted.forEach(expected::word);
+        }
+    }
+
+    /** Notes that a name or text may stand here. */
+    void mayStand(Expected.Sought what) {
+        if (expected != null && atEnd()) {
+            expected.name(what);
+        }
+    }
+
+    /** Notes what the value that follows is compared with. */
+    void compares(Expr with) {
+        if (expected != null && atEnd()) {
+            expected.compared(with);
+        }
+    }
+
+    /** Notes that a value may stand here. */
+    void mayStandValue() {
+        if (expected != null && atEnd()) {
+            expected.value();
+        }
     }
 
     /** What starts at a word, or null. */
@@ -63,7 +108,8 @@ final class Cursor {
     }
 
     Token ahead(int count) {
-        return tokens.get(Math.min(at + count, tokens.size() - 1));
+        int last = tokens.size() - 1;
+        return at + count <= last ? tokens.get(at + count) : BEYOND;
     }
 
     Token next() {
@@ -98,6 +144,10 @@ final class Cursor {
 
     /** Takes two words that belong together. */
     boolean takeWords(String first, String second) {
+        if (atEnd()) {
+            mayStand(List.of(first + " " + second));
+            return false;
+        }
         if (peek().word(first) && ahead(1).word(second)) {
             at += 2;
             return true;
@@ -127,15 +177,29 @@ final class Cursor {
     }
 
     Ref expectName(String what) {
+        return expectName(what, Expected.Sought.NEW);
+    }
+
+    Ref expectName(String what, Expected.Sought sought) {
         Token token = peek();
+        mayStand(sought);
         if (!token.isName()) {
             throw expected(what);
         }
         next();
-        return new Ref(token.text(), token.at());
+        Ref name = new Ref(token.text(), token.at());
+        if (expected != null && sought == Expected.Sought.TABLE) {
+            expected.named(name);
+        }
+        return name;
     }
 
     String expectText(String what) {
+        return expectText(what, Expected.Sought.NEW);
+    }
+
+    String expectText(String what, Expected.Sought sought) {
+        mayStand(sought);
         if (!peek().is(Kind.TEXT)) {
             throw expected(what + " in single quotes");
         }
@@ -180,7 +244,10 @@ final class Cursor {
         return source.text().substring(from.start()).split("[\\r\\n#]", 2)[0].strip();
     }
 
-    Failure failure(Span place, String message, @Nullable String suggestion) {
+    Failure failure(Span place, String message, @Nullable CharSequence suggestion) {
+        if (expected != null && atEnd()) {
+            expected.close();
+        }
         return new Failure(source.problem(place, message, suggestion));
     }
 
@@ -215,7 +282,11 @@ final class Cursor {
     <T> List<T> list(java.util.function.Supplier<T> item) {
         List<T> items = items(item);
         if (peek().isName() && ahead(1).sign("=") && !Keywords.isStep(peek())) {
-            throw failure(peek().at(), "A comma is missing before " + peek().shown() + ".", null);
+            Span here = peek().at();
+            throw failure(
+                    here,
+                    "A comma is missing before " + peek().shown() + ".",
+                    Suggestion.between("Write one.", last().end(), last().end(), ","));
         }
         return items;
     }
@@ -225,7 +296,8 @@ final class Cursor {
         List<T> items = new ArrayList<>();
         do {
             Token token = peek();
-            if (!items.isEmpty() && (atEnd() || Keywords.startsStep(this))) {
+            boolean ends = atEnd() ? expected == null : Keywords.startsStep(this);
+            if (!items.isEmpty() && ends) {
                 throw failure(
                         last(),
                         "There is a comma before " + token.shown() + ", but nothing more follows it.",

@@ -39,6 +39,8 @@ import org.jspecify.annotations.Nullable;
  */
 final class ExprParser {
     private static final int MOST_OPERATORS = 1000;
+    /** What may stand first in the brackets of a call that has no arguments. */
+    private static final List<String> MODIFIERS = List.of("only", "within", "along");
 
     private final Cursor words;
     private int operators;
@@ -111,6 +113,7 @@ final class ExprParser {
         Expr left = joined();
         for (Op op : Op.values()) {
             if (op.compares() && words.takeSign(op.sign())) {
+                words.compares(left);
                 Expr right = joined();
                 Expr result = binary(op, left, right);
                 refuseChain(right);
@@ -119,7 +122,7 @@ final class ExprParser {
         }
         if (words.takeWord("is")) {
             boolean not = words.takeWord("not");
-            if (words.peek().word("null")) {
+            if (words.peek().spelt("null")) {
                 throw words.failure(
                         words.peek().at(),
                         "What is not there is called 'missing'.",
@@ -179,7 +182,7 @@ final class ExprParser {
         if (words.takeWord("in")) {
             return in(left);
         }
-        if (words.peek().word("like") && words.ahead(1).is(Kind.TEXT)) {
+        if (words.peek().spelt("like") && words.ahead(1).is(Kind.TEXT)) {
             throw words.failure(
                     words.peek().at(),
                     "'like' has no meaning here.",
@@ -199,6 +202,7 @@ final class ExprParser {
     }
 
     private Expr in(Expr left) {
+        words.mayStand(Expected.Sought.PARAMETER);
         if (words.peek().is(Kind.PARAMETER)) {
             Token token = words.next();
             Expr list = new Expr.Parameter(token.text(), token.at());
@@ -211,7 +215,10 @@ final class ExprParser {
                     "After 'in' the values stand in brackets, or a list such as :sites follows.",
                     "It is written: " + words.text(left.at()) + " in ('…', '…')");
         }
-        List<Expr> choices = words.list(this::joined);
+        List<Expr> choices = words.list(() -> {
+            words.compares(left);
+            return joined();
+        });
         Span end = close(open.at(), "This bracket", "after the values");
         return new Expr.In(left, choices, left.at().to(end));
     }
@@ -292,6 +299,7 @@ final class ExprParser {
 
     private Expr primary() {
         Token token = words.peek();
+        words.mayStandValue();
         if (token.is(Kind.INTEGER) && words.ahead(1).is(Kind.NAME)) {
             var unit = Unit.find(words.ahead(1).text());
             if (unit.isPresent()) {
@@ -344,7 +352,7 @@ final class ExprParser {
                     return conditional();
                 }
                 case "case" -> {
-                    if (words.ahead(1).word("when")) {
+                    if (words.ahead(1).spelt("when")) {
                         throw words.failure(
                                 token.at(),
                                 "'case' has no meaning here.",
@@ -441,7 +449,7 @@ final class ExprParser {
             return reword(name);
         }
         if (name.text().equals("count")
-                && words.peek().word("distinct")
+                && words.peek().spelt("distinct")
                 && !words.ahead(1).sign(")")) {
             Span distinct = words.next().at();
             throw words.failure(
@@ -462,7 +470,7 @@ final class ExprParser {
         refuseForeign(name, args);
         Modifiers modifiers = modifiers();
         Span end = close(name.at(), "The bracket of '" + name.text() + "('", "to close '" + name.text() + "('");
-        if (words.peek().word("over") && words.ahead(1).sign("(")) {
+        if (words.peek().spelt("over") && words.ahead(1).sign("(")) {
             throw words.failure(
                     words.peek().at(),
                     "The partition of a call stands inside its brackets.",
@@ -474,14 +482,14 @@ final class ExprParser {
     /** What is written otherwise elsewhere. */
     private void refuseForeign(Token name, List<Expr> args) {
         Token next = words.peek();
-        if (next.word("desc") && args.size() == 1) {
+        if (next.spelt("desc") && args.size() == 1) {
             throw words.failure(
                     next.at(),
                     "The order of a call follows 'along'.",
                     "It is written: " + name.text() + "(along "
                             + words.text(args.get(0).at()) + " desc)");
         }
-        if (next.word("partition") && words.ahead(1).word("by")) {
+        if (next.spelt("partition") && words.ahead(1).spelt("by")) {
             throw words.failure(
                     next.at(),
                     "The partition of a call follows 'within'.",
@@ -513,6 +521,7 @@ final class ExprParser {
                 otherwise = condition();
                 break;
             }
+            words.compares(operand);
             Expr from = joined();
             words.expectWord("as", "between the old word and the new");
             pairs.add(new Branch(from, joined()));
@@ -526,11 +535,12 @@ final class ExprParser {
 
     private boolean startsModifier() {
         Token token = words.peek();
+        words.mayStand(MODIFIERS);
         return token.is(Kind.NAME)
                 && !words.ahead(1).sign(",")
                 && !words.ahead(1).sign(")")
                 && !words.ahead(1).sign("(")
-                && List.of("only", "within", "along").contains(token.text());
+                && MODIFIERS.contains(token.text());
     }
 
     private Modifiers modifiers() {
@@ -555,8 +565,8 @@ final class ExprParser {
 
     SortKey sortKey() {
         Expr key = condition();
-        if (words.peek().word("descending") || words.peek().word("ascending")) {
-            String ours = words.peek().word("descending") ? " desc" : "";
+        if (words.peek().spelt("descending") || words.peek().spelt("ascending")) {
+            String ours = words.peek().spelt("descending") ? " desc" : "";
             throw words.failure(
                     words.peek().at(),
                     "'" + words.peek().text() + "' has no meaning here.",

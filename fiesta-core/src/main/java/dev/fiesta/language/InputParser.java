@@ -72,7 +72,7 @@ final class InputParser {
 
     private BriefTree.Path path(String what) {
         Span at = words.peek().at();
-        return new BriefTree.Path(words.expectText(what), at);
+        return new BriefTree.Path(words.expectText(what, Expected.Sought.PATH), at);
     }
 
     /** {@code database 'name' query ('text' {'text'} | from 'file') [parted by COLUMN into N]} */
@@ -127,7 +127,7 @@ final class InputParser {
 
     private boolean option() {
         if (words.takeWord("as")) {
-            as = words.expectName("a format").name();
+            as = words.expectName("a format", Expected.Sought.FORMAT).name();
             slices = as.equals("fixed") ? words.list(this::slice) : slices;
         } else if (words.peek().word("fields")
                 && words.ahead(1).word("from")

@@ -172,7 +172,7 @@ final class Lexer {
     }
 
     private void add(Kind kind, String content, int start, int end) {
-        tokens.add(new Token(kind, content, new Span(start, end), lineStart));
+        tokens.add(new Token(kind, content, new Span(start, end), lineStart, null));
         lineStart = false;
         at = end;
     }

@@ -26,6 +26,68 @@ public final class Parser {
         return parse(source, (words, problems) -> new PartParser(source, words, problems).brief());
     }
 
+    /**
+     * A brief as far as it can be read: what cannot be is left out, up to the next clause or part.
+     *
+     * @param tree what was read
+     * @param problems what is wrong with the rest, in the order of the text
+     * @param words all words, comments apart; the last is the end
+     */
+    public record Loose(BriefTree tree, List<Problem> problems, List<Token> words) {}
+
+    /** A brief that may be unfinished or wrong; nothing is thrown. */
+    public static Loose loosely(BriefText source) {
+        List<Problem> problems = new ArrayList<>();
+        Cursor words = new Cursor(source, problems);
+        List<Problem> signs = List.copyOf(problems);
+        BriefTree tree = new PartParser(source, words, problems).brief();
+        forgetFollowing(problems, signs);
+        return new Loose(tree, inOrder(problems), List.copyOf(words.tokens()));
+    }
+
+    /**
+     * What may stand at a place where somebody types.
+     *
+     * @param before the brief before it, as far as it can be read
+     * @param expected what may stand there
+     * @param word where the word that is being typed stands; empty where none is
+     * @param typed the word, as far as it is typed; null where none is
+     */
+    public record Place(
+            BriefTree before,
+            Expected expected,
+            Span word,
+            @Nullable Token typed) {}
+
+    /**
+     * Looks at a place of a brief; what stands behind it is not looked at.
+     *
+     * @param offset of the place, in UTF-16 units
+     */
+    public static Place at(BriefText source, int offset) {
+        String before =
+                source.text().substring(0, Math.min(offset, source.text().length()));
+        List<Token> tokens = Lexer.tokens(new BriefText(source.name(), before), new ArrayList<>());
+        Token last = tokens.size() < 2 ? null : tokens.get(tokens.size() - 2);
+        boolean typing = last != null
+                && last.at().end() == before.length()
+                && !last.is(Token.Kind.SIGN)
+                && (!last.is(Token.Kind.TEXT) || !isClosed(before, last));
+        int cut = typing ? last.at().start() : before.length();
+        BriefText text = new BriefText(source.name(), before.substring(0, cut));
+        Expected expected = new Expected();
+        List<Problem> ignored = new ArrayList<>();
+        Cursor words = new Cursor(text, ignored, expected);
+        BriefTree tree = new PartParser(text, words, ignored).brief();
+        return new Place(tree, expected, new Span(cut, before.length()), typing ? last : null);
+    }
+
+    /** Whether a literal has its last quote. */
+    private static boolean isClosed(String text, Token literal) {
+        String whole = text.substring(literal.at().start(), literal.at().end());
+        return whole.chars().filter(c -> c == '\'').count() % 2 == 0;
+    }
+
     /** The clauses of one table, from the first keyword to the end of the text. */
     public static List<Clause> clauses(BriefText source) {
         return parse(source, (words, problems) -> new PartParser(source, words, problems).onlyClauses());
@@ -107,12 +169,16 @@ public final class Parser {
         } catch (Cursor.Failure failure) {
             problems.add(failure.problem);
         }
-        // What is wrong with a sign makes what stands around it look wrong too.
-        problems.removeIf(p -> !signs.contains(p) && signs.stream().anyMatch(s -> s.line() == p.line()));
+        forgetFollowing(problems, signs);
         if (result == null || !problems.isEmpty()) {
             throw new BriefException(inOrder(problems));
         }
         return result;
+    }
+
+    /** What is wrong with a sign makes what stands around it look wrong too. */
+    private static void forgetFollowing(List<Problem> problems, List<Problem> signs) {
+        problems.removeIf(p -> !signs.contains(p) && signs.stream().anyMatch(s -> s.line() == p.line()));
     }
 
     private static List<Problem> inOrder(List<Problem> problems) {

@@ -49,6 +49,7 @@ final class PartParser {
                 words.skipTo(t -> t.startsLine() && isPart(t), words.peek() == start);
             }
         }
+        words.mayStand(Keywords.PARTS);
         return new BriefTree(source, title, settings, uses, parameters, inputs, tables, report);
     }
 
@@ -76,7 +77,7 @@ final class PartParser {
             case "brief" -> title = words.expectText("the title");
             case "settings" -> settings();
             case "use" -> {
-                String path = words.expectText("the path of a brief");
+                String path = words.expectText("the path of a brief", Expected.Sought.PATH);
                 uses.add(new BriefTree.Use(path, keyword.at().to(words.last())));
             }
             case "parameter" -> parameters.add(parameter(keyword.at()));
@@ -96,7 +97,7 @@ final class PartParser {
                 settings = new Settings(
                         settings.locale(), settings.localeTold(), settings.weekStart(), settings.yearStart(), collate);
             } else if (words.takeWords("week", "starts")) {
-                Ref day = words.expectName("a day of the week");
+                Ref day = words.expectName("a day of the week", Expected.Sought.WEEKDAY);
                 int number = WEEK.indexOf(day.name().toLowerCase(Locale.ROOT)) + 1;
                 if (number == 0) {
                     throw words.failure(
@@ -138,7 +139,7 @@ final class PartParser {
     private TableDef table(Span start) {
         Ref name = words.expectName("a name for the table");
         words.expectWord("from", "and an input or table");
-        Ref from = words.expectName("an input or table");
+        Ref from = words.expectName("an input or table", Expected.Sought.TABLE);
         List<Clause> steps = clauses(PartParser::isPart);
         return new TableDef(name, from, steps, start.to(words.last()));
     }
@@ -154,6 +155,7 @@ final class PartParser {
                 words.skipTo(t -> t.startsLine() && Keywords.isStep(t), words.peek() == start);
             }
         }
+        words.mayStand(Keywords.CLAUSES);
         return steps;
     }
 
@@ -166,7 +168,7 @@ final class PartParser {
         final boolean openScale;
 
         TypeName(Cursor words) {
-            Ref name = words.expectName("a type");
+            Ref name = words.expectName("a type", Expected.Sought.TYPE);
             if (!NAMES.contains(name.name())) {
                 throw words.failure(
                         name.at(),

@@ -39,6 +39,7 @@ final class ReportParser {
                         words.peek() == start);
             }
         }
+        words.mayStand(PIECES);
         return pieces;
     }
 
@@ -76,35 +77,41 @@ final class ReportParser {
     }
 
     private Piece table(Span start) {
-        Ref table = words.expectName("a table");
+        Ref table = words.expectName("a table", Expected.Sought.TABLE);
         String title = words.findText();
         int rows = words.takeWord("rows") ? words.expectInteger("the most rows to show") : 0;
         return new BriefTree.ShowTable(table, title, rows, note(), start.to(words.last()));
     }
 
     private Piece figures(Span start) {
-        Ref table = words.expectName("a table");
-        List<Ref> fields = words.list(() -> words.expectName("a figure"));
+        Ref table = words.expectName("a table", Expected.Sought.TABLE);
+        List<Ref> fields = words.list(() -> words.expectName("a figure", Expected.Sought.FIELD_OF_TABLE));
         return new BriefTree.Figures(table, fields, words.findText(), start.to(words.last()));
     }
 
     private Piece chart(Span start) {
-        Ref kind = words.expectName("the kind of chart");
+        Ref kind = words.expectName("the kind of chart", Expected.Sought.CHART);
         if (!CHARTS.contains(kind.name())) {
             throw words.failure(
                     kind.at(),
                     "There is no chart '" + kind.name() + "'.",
                     Names.didYouMean(kind.name(), CHARTS, "The kinds are"));
         }
-        Ref table = words.expectName("a table");
+        Ref table = words.expectName("a table", Expected.Sought.TABLE);
         words.expectWord("x", "and a field");
-        Ref x = words.expectName("a field for x");
-        List<Ref> y = words.takeWord("y") ? words.list(() -> words.expectName("a field for y")) : List.of();
+        Ref x = words.expectName("a field for x", Expected.Sought.FIELD_OF_TABLE);
+        List<Ref> y = words.takeWord("y")
+                ? words.list(() -> words.expectName("a field for y", Expected.Sought.FIELD_OF_TABLE))
+                : List.of();
         if (y.isEmpty() && !kind.name().equals("histogram")) {
             throw words.expected("'y' and a field");
         }
-        Ref by = words.takeWord("by") ? words.expectName("a field that parts the series") : null;
-        Ref apart = words.takeWord("apart") ? words.expectName("a field that parts the charts") : null;
+        Ref by = words.takeWord("by")
+                ? words.expectName("a field that parts the series", Expected.Sought.FIELD_OF_TABLE)
+                : null;
+        Ref apart = words.takeWord("apart")
+                ? words.expectName("a field that parts the charts", Expected.Sought.FIELD_OF_TABLE)
+                : null;
         int bins = bins(0);
         String title = words.findText();
         return new BriefTree.Chart(kind.name(), table, x, y, by, apart, title, options(bins), start.to(words.last()));
@@ -151,14 +158,17 @@ final class ReportParser {
         String text = words.expectText("what the line stands for");
         words.expectWord("at", "and a value");
         Token token = words.peek();
+        words.mayStand(Expected.Sought.TABLE);
+        words.mayStand(Expected.Sought.PARAMETER);
         if (token.is(Kind.PARAMETER)) {
             words.next();
             return new BriefTree.Marker(text, null, new Ref(token.text(), token.at()), null, null);
         }
         if (token.isName()) {
-            Ref table = words.expectName("a table");
+            Ref table = words.expectName("a table", Expected.Sought.TABLE);
             words.expectSign(".", "and a field of the table");
-            return new BriefTree.Marker(text, null, null, table, words.expectName("a field of the table"));
+            return new BriefTree.Marker(
+                    text, null, null, table, words.expectName("a field of the table", Expected.Sought.FIELD_OF_TABLE));
         }
         boolean negative = words.takeSign("-");
         Expr.Literal literal = exprs.literal();

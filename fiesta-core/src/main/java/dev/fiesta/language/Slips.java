@@ -3,6 +3,7 @@ package dev.fiesta.language;
 import dev.fiesta.catalogue.ForeignWord;
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Suggestion;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -18,18 +19,24 @@ final class Slips {
 
     /** {@code per by site}: no clause but {@code totals} has a {@code by}. */
     static void refuseBy(Cursor words, String clause) {
-        if (words.peek().word("by")
+        if (words.peek().spelt("by")
                 && words.ahead(1).isName()
                 && !words.ahead(2).sign(",")) {
             String rest = words.restOfLine(words.ahead(1).at());
             throw words.failure(
-                    words.peek().at(), "'" + clause + "' takes no 'by'.", "It is written: " + clause + " " + rest);
+                    words.peek().at(),
+                    "'" + clause + "' takes no 'by'.",
+                    Suggestion.between(
+                            "It is written: " + clause + " " + rest,
+                            words.peek().at().start(),
+                            words.ahead(1).at().start(),
+                            ""));
         }
     }
 
     /** {@code first 3 by amount}. */
     static void refuseFirstBy(Cursor words, Span start) {
-        if (words.peek().word("by")) {
+        if (words.peek().spelt("by")) {
             String so = words.text(start.to(words.last()));
             throw words.failure(
                     words.peek().at(),
@@ -52,7 +59,7 @@ final class Slips {
 
     /** {@code per site total = sum(amount)} and {@code per site give = sum(amount)}. */
     static void refuseMissingGive(Cursor words) {
-        if (words.peek().word("give") && words.ahead(1).sign("=")) {
+        if (words.peek().spelt("give") && words.ahead(1).sign("=")) {
             throw words.failure(
                     words.ahead(1).at(),
                     "A name for the figure is expected here, not '='.",
@@ -65,6 +72,13 @@ final class Slips {
                     "Between keys stand commas, and before figures stands 'give'.",
                     "If this is a figure: give " + words.restOfLine(words.peek().at()));
         }
+    }
+
+    /** What is written instead of the rest of a line. */
+    private static Suggestion instead(Cursor words, Span from, String ours) {
+        String text = "It is written: " + ours;
+        int end = from.start() + words.restOfLine(from).length();
+        return ours.contains("…") ? new Suggestion(text, List.of()) : Suggestion.between(text, from.start(), end, ours);
     }
 
     /** A word where a clause should begin. */
@@ -95,7 +109,7 @@ final class Slips {
                 .toList();
         String meant = ForeignWord.clause(word.text(), words.restOfLine(at)).orElse(null);
         if (meant != null) {
-            return words.failure(at, message, meant.endsWith(".") ? meant : "It is written: " + meant);
+            return words.failure(at, message, meant.endsWith(".") ? meant : instead(words, at, meant));
         }
         if (near.isEmpty() && before != word && before.is(Kind.NAME) && word.isName() && !Keywords.isStep(before)) {
             return words.failure(

@@ -1,5 +1,7 @@
 package dev.fiesta.language;
 
+import org.jspecify.annotations.Nullable;
+
 /**
  * One word of a text.
  *
@@ -7,9 +9,16 @@ package dev.fiesta.language;
  * @param text the name, the text literal without its quotes, the digits, the sign
  * @param at where it stands
  * @param startsLine whether it is the first on its line
+ * @param expected gathers what is looked for in place of the end, or null
  */
-record Token(Kind kind, String text, Span at, boolean startsLine) {
-    enum Kind {
+public record Token(
+        Kind kind,
+        String text,
+        Span at,
+        boolean startsLine,
+        @Nullable Expected expected) {
+    /** Sorts of words. */
+    public enum Kind {
         NAME,
         QUOTED,
         TEXT,
@@ -23,7 +32,8 @@ record Token(Kind kind, String text, Span at, boolean startsLine) {
         END
     }
 
-    boolean is(Kind wanted) {
+    /** {@return whether this is of a sort} */
+    public boolean is(Kind wanted) {
         return kind == wanted;
     }
 
@@ -34,6 +44,14 @@ record Token(Kind kind, String text, Span at, boolean startsLine) {
 
     /** Whether this is the word given, not in quotes. */
     boolean word(String wanted) {
+        if (expected != null) {
+            expected.word(wanted);
+        }
+        return spelt(wanted);
+    }
+
+    /** As {@link #word}, for a word that means nothing here and is looked for only to say what does. */
+    boolean spelt(String wanted) {
         return kind == Kind.NAME && text.equals(wanted);
     }
 

@@ -58,7 +58,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
                             clause instanceof Clause.Only only
                                     ? only.condition().at()
                                     : null);
-            laterFigures = RowSurroundings.figures(context, clauses.subList(i + 1, clauses.size()));
+            laterFigures = LaterFigures.of(context, clauses, i);
             if ((view != null || shown != null) && !isCheck(clause)) {
                 view = null;
                 shown = null;

@@ -28,7 +28,7 @@ record Context(
         this(text, parameters, calendar, problems, new TextComparisons());
     }
 
-    Complaint complaint(Span at, String message, @Nullable String suggestion) {
+    Complaint complaint(Span at, String message, @Nullable CharSequence suggestion) {
         return new Complaint(text.problem(at, message, suggestion));
     }
 

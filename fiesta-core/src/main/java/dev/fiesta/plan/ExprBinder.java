@@ -15,6 +15,7 @@ import dev.fiesta.language.Expr;
 import dev.fiesta.language.Op;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Suggestion;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
@@ -345,21 +346,36 @@ final class ExprBinder implements Expr.Visitor<Expression> {
     }
 
     /** The function meant by a name from elsewhere, else those whose names look alike. */
-    private String meant(Expr.Call node) {
+    private CharSequence meant(Expr.Call node) {
         if (List.of("today", "now", "current_date").contains(node.name())) {
             return "A brief knows no clock, so that it repeats: declare 'parameter day date' and write :day.";
         }
         String args =
                 context.text().at(node.at()).substring(node.name().length()).replaceAll("\\s+", " ");
         return dev.fiesta.catalogue.ForeignWord.function(node.name())
-                .map(ours -> "It is written: " + ours + (ours.contains(" ") ? "" : args))
+                .map(ours -> written(node, ours, args))
                 .orElseGet(() -> {
                     List<String> names = new ArrayList<>(Catalogue.names());
                     names.addAll(context.parameters().functions().keySet());
-                    return Names.nearest(node.name(), names).isEmpty()
-                            ? "See 'fiesta help functions'."
-                            : Names.didYouMean(node.name(), names, "");
+                    List<String> near = Names.nearest(node.name(), names);
+                    return near.isEmpty()
+                            ? new Suggestion("See 'fiesta help functions'.", List.of())
+                            : new Suggestion(
+                                    Names.didYouMean(node.name(), names, "").text(),
+                                    near.stream().map(n -> called(node, n)).toList());
                 });
+    }
+
+    private static Suggestion written(Expr.Call node, String ours, String args) {
+        boolean name = ours.matches("\\w+");
+        return new Suggestion(
+                "It is written: " + ours + (ours.contains(" ") ? "" : args),
+                name ? List.of(called(node, ours)) : List.of());
+    }
+
+    /** Another name for the function that is called. */
+    private static Suggestion.Change called(Expr.Call node, String name) {
+        return new Suggestion.Change(node.nameAt().start(), node.nameAt().end(), name);
     }
 
     private Expression coalesce(Expr.Call node) {

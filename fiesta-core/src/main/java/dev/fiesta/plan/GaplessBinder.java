@@ -12,7 +12,6 @@ import dev.fiesta.value.Unit;
 import dev.fiesta.value.Values;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -61,7 +60,7 @@ final class GaplessBinder {
     private Scope.Seen seen(Ref ref) {
         Scope.Seen seen = scope.find(ref.name());
         if (seen == null) {
-            throw RowSurroundings.unknown(context, scope, "gapless", Map.of(), ref.name(), ref.at());
+            throw RowSurroundings.unknown(context, scope, "gapless", LaterFigures.NONE, ref.name(), ref.at());
         }
         return seen;
     }

@@ -148,7 +148,7 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
         public Expression name(Expr.Name node) {
             Scope.Seen seen = records.find(node.name());
             if (seen == null) {
-                throw RowSurroundings.unknown(context, records, "give", Map.of(), node.name(), node.at());
+                throw RowSurroundings.unknown(context, records, "give", LaterFigures.NONE, node.name(), node.at());
             }
             return new FieldRef(seen.slot(), seen.type());
         }

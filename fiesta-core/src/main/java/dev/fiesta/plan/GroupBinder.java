@@ -31,9 +31,9 @@ final class GroupBinder {
     private final Context context;
     private final Scope scope;
     private final StepList steps;
-    private final Map<String, Integer> laterFigures;
+    private final LaterFigures laterFigures;
 
-    GroupBinder(Context context, Scope scope, StepList steps, Map<String, Integer> laterFigures) {
+    GroupBinder(Context context, Scope scope, StepList steps, LaterFigures laterFigures) {
         this.context = context;
         this.scope = scope;
         this.steps = steps;
@@ -231,7 +231,12 @@ final class GroupBinder {
                 fields.add(name);
             } else {
                 throw RowSurroundings.unknown(
-                        context, scope, "give", Map.of(), name, pattern.name().at());
+                        context,
+                        scope,
+                        "give",
+                        LaterFigures.NONE,
+                        name,
+                        pattern.name().at());
             }
         }
         if (fields.isEmpty()) {

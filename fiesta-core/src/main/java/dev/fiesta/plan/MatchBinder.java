@@ -8,7 +8,6 @@ import dev.fiesta.value.Kind;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 
 /** Settles {@code match}. */
 final class MatchBinder {
@@ -72,7 +71,7 @@ final class MatchBinder {
     private void pair(Ref our, Ref their, List<Integer> ours, List<Integer> theirs, boolean order) {
         Scope.Seen seen = scope.find(our.name());
         if (seen == null) {
-            throw RowSurroundings.unknown(context, scope, "match", Map.of(), our.name(), our.at());
+            throw RowSurroundings.unknown(context, scope, "match", LaterFigures.NONE, our.name(), our.at());
         }
         int place = theirs(their);
         Type type = other.schema().type(place);

@@ -16,9 +16,12 @@ import dev.fiesta.problem.Problem;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -47,15 +50,45 @@ public final class Planner {
      */
     public static Map<String, TablePlan> plan(
             List<BriefTree> briefs, Parameters parameters, Map<String, TablePlan> inputs, String apart) {
-        List<Problem> problems = new ArrayList<>();
-        Map<String, TablePlan> plans = new LinkedHashMap<>(inputs);
-        briefs.forEach(brief -> plan(
-                brief, new Context(brief.source(), parameters, calendar(brief.settings()), problems), plans, apart));
-        refuse(problems);
-        return plans;
+        Draft draft = draft(briefs, parameters, inputs, Set.of(), apart);
+        refuse(draft.problems());
+        return draft.plans();
     }
 
-    private static void plan(BriefTree brief, Context context, Map<String, TablePlan> plans, String apart) {
+    /**
+     * What is known of briefs, whatever is wrong with them.
+     *
+     * @param plans of inputs and tables, as far as they can be settled
+     * @param problems what is wrong
+     */
+    public record Draft(Map<String, TablePlan> plans, List<Problem> problems) {}
+
+    /**
+     * As {@link #plan}, without refusing anything.
+     *
+     * @param unknown inputs whose fields nobody knows; nothing is said of what stands on them
+     */
+    public static Draft draft(
+            List<BriefTree> briefs,
+            Parameters parameters,
+            Map<String, TablePlan> inputs,
+            Set<String> unknown,
+            String apart) {
+        List<Problem> problems = new ArrayList<>();
+        Map<String, TablePlan> plans = new LinkedHashMap<>(inputs);
+        Set<String> lost = new HashSet<>(unknown);
+        briefs.forEach(brief -> plan(
+                brief,
+                new Context(brief.source(), parameters, calendar(brief.settings()), problems),
+                plans,
+                lost,
+                apart));
+        return new Draft(plans, problems);
+    }
+
+    /** @param lost tables and inputs of which nothing is known */
+    private static void plan(
+            BriefTree brief, Context context, Map<String, TablePlan> plans, Set<String> lost, String apart) {
         String collate = brief.settings().collate();
         if (collate != null && !Collation.knows(collate)) {
             int at = Math.max(0, brief.source().text().indexOf("'" + collate + "'"));
@@ -67,15 +100,29 @@ public final class Planner {
                             .problem());
         }
         for (BriefTree.TableDef table : brief.tables()) {
-            context.attempt(() -> {
-                refuseTwice(context, plans, table.name());
-                TablePlan from = find(context, plans, table.from());
-                refuseCrossed(context, from, table.from());
-                ClauseBinder binder = new ClauseBinder(context, from, ref -> find(context, plans, ref));
-                String name = table.name().name();
-                plans.put(name, binder.bind(name + apart, from, table.clauses()));
-            });
+            try {
+                context.attempt(() -> {
+                    refuseTwice(context, plans, table.name());
+                    lost.add(table.name().name());
+                    Function<Ref, TablePlan> tables = ref -> find(context, plans, lost, ref);
+                    TablePlan from = tables.apply(table.from());
+                    refuseCrossed(context, from, table.from());
+                    ClauseBinder binder = new ClauseBinder(context, from, tables);
+                    String name = table.name().name();
+                    plans.put(name, binder.bind(name + apart, from, table.clauses()));
+                    lost.remove(name);
+                });
+            } catch (Unknown unknown) {
+                continue; // as is all that stands on it
+            }
         }
+    }
+
+    private static TablePlan find(Context context, Map<String, TablePlan> plans, Set<String> lost, Ref ref) {
+        if (lost.contains(ref.name()) && !plans.containsKey(ref.name())) {
+            throw new Unknown();
+        }
+        return find(context, plans, ref);
     }
 
     /**
@@ -88,7 +135,7 @@ public final class Planner {
         List<Step.WalkSpec> walks = new ArrayList<>();
         Object[] value = new Object[1];
         context.attempt(() -> {
-            Expression bound = new RowSurroundings(context, new Scope(), "parameter", Map.of(), walks)
+            Expression bound = new RowSurroundings(context, new Scope(), "parameter", LaterFigures.NONE, walks)
                     .binder()
                     .bind(expr);
             if (!walks.isEmpty()) {

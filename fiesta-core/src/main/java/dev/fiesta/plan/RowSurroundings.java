@@ -7,13 +7,13 @@ import dev.fiesta.compute.Misuse;
 import dev.fiesta.compute.Present;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
-import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Span;
 import dev.fiesta.plan.Step.Calculation;
 import dev.fiesta.plan.Step.OrderKey;
 import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Suggestion;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Unit;
 import dev.fiesta.walk.Frame;
@@ -21,7 +21,7 @@ import dev.fiesta.walk.WalkFunction;
 import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
+import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -32,7 +32,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     private final Context context;
     private final Scope scope;
     private final String clause;
-    private final Map<String, Integer> laterFigures;
+    private final LaterFigures laterFigures;
     private final List<WalkSpec> walks;
     private final ExprBinder binder;
 
@@ -41,8 +41,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
      * @param laterFigures figures of a later {@code give} and its line
      * @param walks where calls that look at many rows are gathered
      */
-    RowSurroundings(
-            Context context, Scope scope, String clause, Map<String, Integer> laterFigures, List<WalkSpec> walks) {
+    RowSurroundings(Context context, Scope scope, String clause, LaterFigures laterFigures, List<WalkSpec> walks) {
         this.context = context;
         this.scope = scope;
         this.clause = clause;
@@ -66,8 +65,8 @@ final class RowSurroundings implements ExprBinder.Surroundings {
 
     /** The complaint about a name that is not there: it comes later, has been lost, or was never there. */
     static Complaint unknown(
-            Context context, Scope scope, String clause, Map<String, Integer> laterFigures, String name, Span at) {
-        Integer later = laterFigures.get(name);
+            Context context, Scope scope, String clause, LaterFigures laterFigures, String name, Span at) {
+        LaterFigures.Later later = laterFigures.find(name);
         Integer lost = scope.lostAt(name);
         if (lost != null) {
             List<String> keys = scope.level().keys();
@@ -82,8 +81,10 @@ final class RowSurroundings implements ExprBinder.Surroundings {
             return context.complaint(
                     at,
                     "'" + name + "' is a figure of the groups, so it cannot " + use(clause) + " records.",
-                    "It is worked out by 'give' on line " + later + ". Put this '" + clause + "' after line " + later
-                            + " to " + use(clause) + " groups.");
+                    new Suggestion(
+                            "It is worked out by 'give' on line " + later.line() + ". Put this '" + clause
+                                    + "' after line " + later.line() + " to " + use(clause) + " groups.",
+                            later.move().get()));
         }
         if (name.equals("desc") || name.equals("asc")) {
             throw context.complaint(
@@ -305,10 +306,11 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     /** How groups are chosen by a figure: it is given a name first. */
     private String groupFirst(Expr.Call node) {
         String written = context.text().at(node.at()).replaceAll("\\s+", " ");
-        return laterFigures.isEmpty()
+        OptionalInt give = laterFigures.firstLine();
+        return give.isEmpty()
                 ? "To choose groups, write: per … give x = " + written + " only x …"
-                : "To choose groups, put this 'only' after the 'give' on line "
-                        + java.util.Collections.min(laterFigures.values()) + ", and give the figure a name there.";
+                : "To choose groups, put this 'only' after the 'give' on line " + give.getAsInt()
+                        + ", and give the figure a name there.";
     }
 
     /** The call as written, with modifiers that it lacks. */
@@ -317,20 +319,5 @@ final class RowSurroundings implements ExprBinder.Surroundings {
                 node.args().stream().map(a -> context.text().at(a.at())).toList();
         String written = String.join(", ", args);
         return node.name() + "(" + (written.isEmpty() ? "" : written + " ") + modifiers + ")";
-    }
-
-    /** Figures of the {@code give}s among some clauses, with their lines. */
-    static Map<String, Integer> figures(Context context, List<Clause> clauses) {
-        Map<String, Integer> lines = new java.util.HashMap<>();
-        for (Clause clause : clauses) {
-            if (clause instanceof Clause.Per per) {
-                for (Clause.Figure figure : per.figures()) {
-                    if (figure instanceof Clause.Single single) {
-                        lines.putIfAbsent(single.figure().name(), context.text().line(per.giveAt()));
-                    }
-                }
-            }
-        }
-        return lines;
     }
 }

@@ -15,7 +15,7 @@ public final class ShownColumns {
     record Wrong(
             Clause.FieldPattern field,
             String message,
-            @Nullable String suggestion) {}
+            @Nullable CharSequence suggestion) {}
 
     private final List<ViewColumn> view = new ArrayList<>();
     private final List<Wrong> wrong = new ArrayList<>();

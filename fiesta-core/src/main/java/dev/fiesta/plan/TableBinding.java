@@ -23,7 +23,7 @@ abstract class TableBinding {
     final Function<Ref, TablePlan> tables;
     Scope scope;
     StepList steps = new StepList();
-    Map<String, Integer> laterFigures = Map.of();
+    LaterFigures laterFigures = LaterFigures.NONE;
     Grouped grouped = Grouped.NONE;
 
     @Nullable

@@ -56,13 +56,15 @@ public final class Names {
      * @param candidates the names that there are
      * @param whatThereIs begins the list of all, where none is near
      */
-    public static String didYouMean(String name, Collection<String> candidates, String whatThereIs) {
+    public static Suggestion didYouMean(String name, Collection<String> candidates, String whatThereIs) {
         List<String> near = nearest(name, candidates);
         if (!near.isEmpty()) {
-            return "Did you mean "
-                    + String.join(" or ", near.stream().map(n -> "'" + n + "'").toList()) + "?";
+            String all =
+                    String.join(" or ", near.stream().map(n -> "'" + n + "'").toList());
+            return Suggestion.instead("Did you mean " + all + "?", near);
         }
-        return candidates.isEmpty() ? "There are none." : whatThereIs + ": " + shortened(candidates) + ".";
+        return new Suggestion(
+                candidates.isEmpty() ? "There are none." : whatThereIs + ": " + shortened(candidates) + ".", List.of());
     }
 
     private static String shortened(Collection<String> candidates) {

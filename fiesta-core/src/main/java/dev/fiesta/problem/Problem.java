@@ -1,6 +1,7 @@
 package dev.fiesta.problem;
 
 import java.io.Serializable;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -13,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param length how many characters of the line are meant, at least 1
  * @param message what is wrong, one sentence
  * @param suggestion what to do about it, or null
+ * @param fixes changes of the text that would do it, each by itself, the best first
  */
 public record Problem(
         String source,
@@ -21,7 +23,18 @@ public record Problem(
         String lineText,
         int length,
         String message,
-        @Nullable String suggestion) implements Serializable {
+        @Nullable String suggestion,
+        List<Fix> fixes)
+        implements Serializable {
+
+    /**
+     * A change of the text that is a way out.
+     *
+     * @param start of what is replaced, in UTF-16 units from the beginning of the text
+     * @param end of it
+     * @param words what stands there then
+     */
+    public record Fix(int start, int end, String words) implements Serializable {}
 
     /** Longer lines are shown around their place only. */
     private static final int WIDEST = 200;

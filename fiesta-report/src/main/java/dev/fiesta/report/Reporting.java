@@ -6,7 +6,6 @@ import dev.fiesta.RunOptions;
 import dev.fiesta.Tables;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
-import dev.fiesta.language.Span;
 import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.CheckException;
@@ -15,7 +14,6 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -63,13 +61,22 @@ public final class Reporting {
      */
     public Tables check(Fiesta fiesta) {
         Tables tables = brief.tables(fiesta);
-        List<Problem> problems = new ArrayList<>();
-        pieces().forEach(piece -> check(piece, tables, problems));
-        texts().forEach((text, at) -> FilledTexts.unknown(
-                        text,
-                        tables.parameterNames(),
-                        t -> tables.names().contains(t) ? tables.schema(t).names() : null)
-                .forEach(message -> problems.add(tree.source().problem(at, message, null))));
+        List<Problem> problems = ReportCheck.problems(tree, new ReportCheck.Known() {
+            @Override
+            public List<String> tables() {
+                return tables.names();
+            }
+
+            @Override
+            public List<String> fields(String table) {
+                return tables.schema(table).names();
+            }
+
+            @Override
+            public Set<String> parameters() {
+                return tables.parameterNames();
+            }
+        });
         if (!problems.isEmpty()) {
             throw new BriefException(problems);
         }
@@ -78,61 +85,6 @@ public final class Reporting {
 
     List<BriefTree.Piece> pieces() {
         return tree.report() == null ? List.of() : tree.report();
-    }
-
-    /** The texts of the report, with where they stand. */
-    private Map<String, Span> texts() {
-        Map<String, Span> texts = new LinkedHashMap<>();
-        pieces().forEach(piece -> Pieces.texts(piece).forEach(text -> texts.put(text, piece.at())));
-        return texts;
-    }
-
-    private void check(BriefTree.Piece piece, Tables tables, List<Problem> problems) {
-        Ref table = Pieces.table(piece);
-        if (table == null) {
-            return;
-        }
-        if (!tables.names().contains(table.name())) {
-            problems.add(noTable(table, tables));
-            return;
-        }
-        Pieces.fields(piece).forEach(field -> checkField(table, field, tables, problems));
-        for (BriefTree.Marker line : Pieces.lines(piece)) {
-            if (line.table() != null && line.field() != null) {
-                checkField(line.table(), line.field(), tables, problems);
-            }
-            if (line.parameter() != null
-                    && !tables.parameterNames().contains(line.parameter().name())) {
-                problems.add(tree.source()
-                        .problem(
-                                line.parameter().at(),
-                                "There is no parameter '" + line.parameter().name() + "'.",
-                                Names.didYouMean(line.parameter().name(), tables.parameterNames(), "There are")));
-            }
-        }
-    }
-
-    private void checkField(Ref table, Ref field, Tables tables, List<Problem> problems) {
-        if (!tables.names().contains(table.name())) {
-            problems.add(noTable(table, tables));
-            return;
-        }
-        List<String> fields = tables.schema(table.name()).names();
-        if (!fields.contains(field.name())) {
-            problems.add(tree.source()
-                    .problem(
-                            field.at(),
-                            "'" + table.name() + "' has no field '" + field.name() + "'.",
-                            Names.didYouMean(field.name(), fields, "It has")));
-        }
-    }
-
-    private Problem noTable(Ref table, Tables tables) {
-        return tree.source()
-                .problem(
-                        table.at(),
-                        "There is no table '" + table.name() + "'.",
-                        Names.didYouMean(table.name(), tables.names(), "There are"));
     }
 
     /**

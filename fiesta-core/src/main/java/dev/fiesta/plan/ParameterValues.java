@@ -1,12 +1,10 @@
-package dev.fiesta;
+package dev.fiesta.plan;
 
 import dev.fiesta.compute.RowFunction;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.BriefTree.ParameterDef;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Span;
-import dev.fiesta.plan.Parameters;
-import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
@@ -27,13 +25,13 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Gives the parameters of a brief their values: those given, else those the brief names. */
-final class ParameterValues {
+public final class ParameterValues {
     private BriefTree brief;
     private final Map<String, ?> given;
     private final Map<String, RowFunction> functions;
     private final List<Problem> problems = new ArrayList<>();
-    /** Those that need a value and have none. */
-    private final List<String> without = new ArrayList<>();
+    /** Those that need a value and have none, with what is said of that. */
+    private final Map<String, Problem> without = new LinkedHashMap<>();
 
     private final Map<String, Parameters.Value> values = new LinkedHashMap<>();
 
@@ -47,19 +45,37 @@ final class ParameterValues {
      * @param given values by name: objects of the parameter's type, lists of them, or texts to be read as such
      * @param functions those that the program defines
      */
-    static Parameters of(List<BriefTree> briefs, Map<String, ?> given, Map<String, RowFunction> functions) {
+    public static Parameters of(List<BriefTree> briefs, Map<String, ?> given, Map<String, RowFunction> functions) {
+        ParameterValues resolved = resolve(briefs, given, functions);
+        resolved.refuseUnknown();
+        if (!resolved.problems.isEmpty()) {
+            BriefException failure = new BriefException(resolved.problems);
+            resolved.without.keySet().forEach(name -> Remedy.offered(failure, Remedy.Kind.PARAMETER_VALUE, name));
+            throw failure;
+        }
+        return new Parameters(Map.copyOf(resolved.values), functions);
+    }
+
+    /**
+     * The values that briefs themselves name; where one needs a value and has none, it stays without.
+     *
+     * @param problems where is told what is wrong with them
+     */
+    public static Parameters named(List<BriefTree> briefs, List<Problem> problems) {
+        ParameterValues resolved = resolve(briefs, Map.of(), Map.of());
+        resolved.without.values().forEach(resolved.problems::remove);
+        problems.addAll(resolved.problems);
+        return new Parameters(Map.copyOf(resolved.values), Map.of());
+    }
+
+    private static ParameterValues resolve(
+            List<BriefTree> briefs, Map<String, ?> given, Map<String, RowFunction> functions) {
         ParameterValues resolved = new ParameterValues(briefs.get(briefs.size() - 1), given, functions);
         for (BriefTree brief : briefs) {
             resolved.brief = brief;
             brief.parameters().forEach(resolved::add);
         }
-        resolved.refuseUnknown();
-        if (!resolved.problems.isEmpty()) {
-            BriefException failure = new BriefException(resolved.problems);
-            resolved.without.forEach(name -> Remedy.offered(failure, Remedy.Kind.PARAMETER_VALUE, name));
-            throw failure;
-        }
-        return new Parameters(Map.copyOf(resolved.values), functions);
+        return resolved;
     }
 
     private void refuseUnknown() {
@@ -92,13 +108,14 @@ final class ParameterValues {
             } else if (def.value() != null) {
                 items = written(def, def.value());
             } else if (!def.optional()) {
-                problems.add(brief.source()
+                Problem problem = brief.source()
                         .problem(
                                 def.name().at(),
                                 "The parameter '" + name + "' has no value"
                                         + (def.about() == null ? "." : ": " + def.about() + "."),
-                                "Give it one."));
-                without.add(name);
+                                "Give it one.");
+                problems.add(problem);
+                without.put(name, problem);
             }
         } catch (BriefException e) {
             problems.addAll(e.problems());
@@ -202,7 +219,7 @@ final class ParameterValues {
     }
 
     /** A value written as a text, or null when it is none of the type. */
-    static @Nullable Object read(Type type, String text) {
+    public static @Nullable Object read(Type type, String text) {
         return type.kind() == Kind.TEXT ? text : read(type, false, text.strip());
     }
 

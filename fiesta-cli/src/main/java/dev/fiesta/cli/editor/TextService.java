@@ -1,0 +1,533 @@
+package dev.fiesta.cli.editor;
+
+import dev.fiesta.catalogue.Entry;
+import dev.fiesta.editing.Candidate;
+import dev.fiesta.editing.Explanation;
+import dev.fiesta.editing.Meaning;
+import dev.fiesta.editing.Occurrence;
+import dev.fiesta.editing.OpenCall;
+import dev.fiesta.editing.UnfinishedBrief;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Parser;
+import dev.fiesta.language.Span;
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.RequestException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executors;
+import java.util.concurrent.RejectedExecutionException;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import org.eclipse.lsp4j.ClientCapabilities;
+import org.eclipse.lsp4j.CodeAction;
+import org.eclipse.lsp4j.CodeActionKind;
+import org.eclipse.lsp4j.CodeActionParams;
+import org.eclipse.lsp4j.CodeLens;
+import org.eclipse.lsp4j.CodeLensParams;
+import org.eclipse.lsp4j.Command;
+import org.eclipse.lsp4j.CompletionItem;
+import org.eclipse.lsp4j.CompletionItemKind;
+import org.eclipse.lsp4j.CompletionList;
+import org.eclipse.lsp4j.CompletionParams;
+import org.eclipse.lsp4j.DefinitionParams;
+import org.eclipse.lsp4j.Diagnostic;
+import org.eclipse.lsp4j.DiagnosticSeverity;
+import org.eclipse.lsp4j.DidChangeTextDocumentParams;
+import org.eclipse.lsp4j.DidCloseTextDocumentParams;
+import org.eclipse.lsp4j.DidOpenTextDocumentParams;
+import org.eclipse.lsp4j.DidSaveTextDocumentParams;
+import org.eclipse.lsp4j.DocumentFormattingParams;
+import org.eclipse.lsp4j.DocumentHighlight;
+import org.eclipse.lsp4j.DocumentHighlightKind;
+import org.eclipse.lsp4j.DocumentHighlightParams;
+import org.eclipse.lsp4j.DocumentSymbol;
+import org.eclipse.lsp4j.DocumentSymbolParams;
+import org.eclipse.lsp4j.FoldingRange;
+import org.eclipse.lsp4j.FoldingRangeRequestParams;
+import org.eclipse.lsp4j.Hover;
+import org.eclipse.lsp4j.HoverParams;
+import org.eclipse.lsp4j.InsertTextFormat;
+import org.eclipse.lsp4j.Location;
+import org.eclipse.lsp4j.LocationLink;
+import org.eclipse.lsp4j.MarkupContent;
+import org.eclipse.lsp4j.MarkupKind;
+import org.eclipse.lsp4j.Position;
+import org.eclipse.lsp4j.PrepareRenameDefaultBehavior;
+import org.eclipse.lsp4j.PrepareRenameParams;
+import org.eclipse.lsp4j.PrepareRenameResult;
+import org.eclipse.lsp4j.PublishDiagnosticsParams;
+import org.eclipse.lsp4j.Range;
+import org.eclipse.lsp4j.ReferenceParams;
+import org.eclipse.lsp4j.RenameParams;
+import org.eclipse.lsp4j.SemanticTokens;
+import org.eclipse.lsp4j.SemanticTokensParams;
+import org.eclipse.lsp4j.SignatureHelp;
+import org.eclipse.lsp4j.SignatureHelpParams;
+import org.eclipse.lsp4j.SignatureInformation;
+import org.eclipse.lsp4j.SymbolInformation;
+import org.eclipse.lsp4j.TextDocumentContentChangeEvent;
+import org.eclipse.lsp4j.TextDocumentIdentifier;
+import org.eclipse.lsp4j.TextEdit;
+import org.eclipse.lsp4j.WorkspaceEdit;
+import org.eclipse.lsp4j.jsonrpc.ResponseErrorException;
+import org.eclipse.lsp4j.jsonrpc.messages.Either;
+import org.eclipse.lsp4j.jsonrpc.messages.Either3;
+import org.eclipse.lsp4j.jsonrpc.messages.ResponseError;
+import org.eclipse.lsp4j.jsonrpc.messages.ResponseErrorCode;
+import org.eclipse.lsp4j.services.LanguageClient;
+import org.eclipse.lsp4j.services.TextDocumentService;
+import org.jspecify.annotations.Nullable;
+
+/** Answers what an editor asks about a text: {@link UnfinishedBrief}, in the words of the protocol. */
+final class TextService implements TextDocumentService {
+    /** So long nothing is said after a change: somebody is typing. */
+    private static final long PAUSE = 120;
+
+    private final Documents documents;
+    private final Map<String, ScheduledFuture<?>> waiting = new java.util.HashMap<>();
+    private final ScheduledExecutorService later = Executors.newSingleThreadScheduledExecutor(run -> {
+        Thread thread = new Thread(run, "fiesta-problems");
+        thread.setDaemon(true);
+        return thread;
+    });
+    private @Nullable LanguageClient client;
+    private boolean snippets;
+
+    TextService(Documents documents) {
+        this.documents = documents;
+    }
+
+    void tells(LanguageClient editor) {
+        client = editor;
+    }
+
+    void knows(@Nullable ClientCapabilities can) {
+        snippets = can != null
+                && can.getTextDocument() != null
+                && can.getTextDocument().getCompletion() != null
+                && can.getTextDocument().getCompletion().getCompletionItem() != null
+                && Boolean.TRUE.equals(can.getTextDocument()
+                        .getCompletion()
+                        .getCompletionItem()
+                        .getSnippetSupport());
+    }
+
+    void end() {
+        later.shutdownNow();
+    }
+
+    @Override
+    public void didOpen(DidOpenTextDocumentParams params) {
+        String uri = params.getTextDocument().getUri();
+        documents.put(uri, params.getTextDocument().getText());
+        tellLater(uri, 0);
+    }
+
+    @Override
+    public void didChange(DidChangeTextDocumentParams params) {
+        String uri = params.getTextDocument().getUri();
+        String text = documents.text(uri);
+        for (TextDocumentContentChangeEvent change : params.getContentChanges()) {
+            text = changed(text, change);
+        }
+        documents.put(uri, text);
+        tellLater(uri, PAUSE);
+    }
+
+    private static String changed(String text, TextDocumentContentChangeEvent change) {
+        if (change.getRange() == null) {
+            return change.getText();
+        }
+        Positions positions = new Positions(text);
+        int start = positions.offset(change.getRange().getStart());
+        int end = Math.max(start, positions.offset(change.getRange().getEnd()));
+        return text.substring(0, start) + change.getText() + text.substring(end);
+    }
+
+    @Override
+    public void didClose(DidCloseTextDocumentParams params) {
+        String uri = params.getTextDocument().getUri();
+        documents.close(uri);
+        if (client != null) {
+            client.publishDiagnostics(new PublishDiagnosticsParams(uri, List.of()));
+        }
+    }
+
+    @Override
+    public void didSave(DidSaveTextDocumentParams params) {
+        documents.again();
+        tellAll();
+    }
+
+    /** Tells what is wrong with all that is open. */
+    void tellAll() {
+        documents.uris().forEach(uri -> tellLater(uri, 0));
+    }
+
+    private synchronized void tellLater(String uri, long pause) {
+        ScheduledFuture<?> before = waiting.get(uri);
+        if (before != null) {
+            before.cancel(false);
+        }
+        try {
+            waiting.put(uri, later.schedule(() -> tell(uri), pause, TimeUnit.MILLISECONDS));
+        } catch (RejectedExecutionException ended) {
+            waiting.clear();
+        }
+    }
+
+    private void tell(String uri) {
+        if (client == null || !documents.uris().contains(uri)) {
+            return;
+        }
+        Documents.Document document = documents.get(uri);
+        List<Diagnostic> all = new ArrayList<>();
+        for (Documents.Wrong wrong : documents.wrong(document)) {
+            Problem problem = wrong.problem();
+            String way = problem.suggestion() == null ? "" : "\n" + problem.suggestion();
+            all.add(new Diagnostic(
+                    document.positions().of(problem), problem.message() + way, DiagnosticSeverity.Error, "fiesta"));
+        }
+        client.publishDiagnostics(new PublishDiagnosticsParams(uri, all));
+    }
+
+    private Documents.Document document(TextDocumentIdentifier id) {
+        return documents.get(id.getUri());
+    }
+
+    private static <T> CompletableFuture<T> now(T answer) {
+        return CompletableFuture.completedFuture(answer);
+    }
+
+    @Override
+    public CompletableFuture<Either<List<CompletionItem>, CompletionList>> completion(CompletionParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        int offset = document.positions().offset(params.getPosition());
+        List<Candidate> candidates = document.brief().candidates(offset);
+        List<CompletionItem> items = new ArrayList<>();
+        for (int i = 0; i < candidates.size(); i++) {
+            items.add(item(candidates.get(i), i, document.positions()));
+        }
+        return now(Either.forLeft(items));
+    }
+
+    private CompletionItem item(Candidate candidate, int rank, Positions positions) {
+        CompletionItem item = new CompletionItem(candidate.label());
+        String words = candidate.words();
+        boolean snippet = words.contains("$0");
+        if (snippet && !snippets) {
+            words = words.replace("$0)", "").replace("$0", "").stripTrailing();
+        } else if (snippet) {
+            item.setInsertTextFormat(InsertTextFormat.Snippet);
+        }
+        item.setTextEdit(Either.forLeft(new TextEdit(positions.of(candidate.replaces()), words)));
+        item.setFilterText(
+                candidate.kind() == Candidate.Kind.VALUE || candidate.kind() == Candidate.Kind.FILE
+                        ? words.replace("$0", "")
+                        : candidate.label());
+        item.setSortText(String.format(java.util.Locale.ROOT, "%04d", rank));
+        item.setDetail(candidate.detail());
+        if (!candidate.about().isEmpty()) {
+            item.setDocumentation(candidate.about());
+        }
+        item.setKind(
+                switch (candidate.kind()) {
+                    case VALUE -> CompletionItemKind.Value;
+                    case FIELD -> CompletionItemKind.Field;
+                    case TABLE -> CompletionItemKind.Class;
+                    case PARAMETER -> CompletionItemKind.Variable;
+                    case FILE -> CompletionItemKind.File;
+                    case TYPE -> CompletionItemKind.TypeParameter;
+                    case FORMAT -> CompletionItemKind.EnumMember;
+                    case WORD, CLAUSE -> CompletionItemKind.Keyword;
+                    case FUNCTION -> CompletionItemKind.Function;
+                });
+        return item;
+    }
+
+    @Override
+    public CompletableFuture<Hover> hover(HoverParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        Explanation told = document.brief().explanation(document.positions().offset(params.getPosition()));
+        if (told == null) {
+            return now(null);
+        }
+        StringBuilder text =
+                new StringBuilder("```fiesta\n").append(told.head()).append("\n```\n");
+        told.lines().forEach(l -> text.append('\n').append(escaped(l)).append('\n'));
+        MarkupContent content = new MarkupContent(MarkupKind.MARKDOWN, text.toString());
+        return now(new Hover(content, document.positions().of(told.at())));
+    }
+
+    /** What means something in Markdown, as it is written. */
+    private static String escaped(String text) {
+        return text.replaceAll("([\\\\`*_{}\\[\\]<>#|])", "\\\\$1");
+    }
+
+    @Override
+    public CompletableFuture<SignatureHelp> signatureHelp(SignatureHelpParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        OpenCall call = document.brief().call(document.positions().offset(params.getPosition()));
+        if (call == null) {
+            return now(null);
+        }
+        Entry function = call.function();
+        SignatureInformation signature = new SignatureInformation(function.usage(), function.about(), List.of());
+        return now(new SignatureHelp(List.of(signature), 0, call.argument()));
+    }
+
+    private @Nullable Occurrence occurrence(Documents.Document document, Position position) {
+        return document.brief().occurrence(document.positions().offset(position));
+    }
+
+    @Override
+    public CompletableFuture<Either<List<? extends Location>, List<? extends LocationLink>>> definition(
+            DefinitionParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        Occurrence here = occurrence(document, params.getPosition());
+        List<Location> found = new ArrayList<>();
+        if (here == null) {
+            file(document, document.positions().offset(params.getPosition())).forEach(found::add);
+        } else if (here.meaning().defined() != null) {
+            found.add(location(document, Objects.requireNonNull(here.meaning().defined())));
+        } else {
+            elsewhere(document, here.meaning()).forEach(found::add);
+        }
+        return now(Either.forLeft(found));
+    }
+
+    /** The brief that is used at a place. */
+    private Stream<Location> file(Documents.Document document, int offset) {
+        return document.brief().tree().uses().stream()
+                .filter(u -> u.at().start() <= offset && offset <= u.at().end())
+                .map(u -> documents.used(document, u.path()))
+                .filter(Objects::nonNull)
+                .map(d -> location(Objects.requireNonNull(d), new Span(0, 0)));
+    }
+
+    /** Where a name is made in a brief that is used. */
+    private Stream<Location> elsewhere(Documents.Document document, Meaning meaning) {
+        return document.brief().tree().uses().stream()
+                .map(u -> documents.used(document, u.path()))
+                .filter(Objects::nonNull)
+                .flatMap(d -> Stream.concat(
+                        Objects.requireNonNull(d).brief().occurrences().stream()
+                                .filter(o -> o.defines()
+                                        && o.meaning().kind() == meaning.kind()
+                                        && o.meaning().name().equals(meaning.name()))
+                                .map(o -> location(d, o.at())),
+                        elsewhere(d, meaning)))
+                .limit(1);
+    }
+
+    private static Location location(Documents.Document document, Span at) {
+        return new Location(document.uri(), document.positions().of(at));
+    }
+
+    /** All places where the same is named: here, and in briefs beside it that use this one. */
+    private Map<Documents.Document, List<Occurrence>> uses(Documents.Document document, Occurrence here) {
+        Map<Documents.Document, List<Occurrence>> all = new LinkedHashMap<>();
+        all.put(document, document.brief().uses(here.meaning()));
+        Meaning.Kind kind = here.meaning().kind();
+        if (kind != Meaning.Kind.FIELD && here.meaning().defined() != null) {
+            for (Documents.Document other : documents.neighbours(document)) {
+                List<Occurrence> there = other.brief().occurrences().stream()
+                        .filter(o -> o.meaning().kind() == kind
+                                && o.meaning().defined() == null
+                                && o.meaning().name().equals(here.meaning().name()))
+                        .toList();
+                all.put(other, there);
+            }
+        }
+        return all;
+    }
+
+    @Override
+    public CompletableFuture<List<? extends Location>> references(ReferenceParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        Occurrence here = occurrence(document, params.getPosition());
+        List<Location> found = new ArrayList<>();
+        if (here != null) {
+            boolean definitions =
+                    params.getContext() == null || params.getContext().isIncludeDeclaration();
+            uses(document, here)
+                    .forEach((where, list) -> list.stream()
+                            .filter(o -> definitions || !o.defines())
+                            .forEach(o -> found.add(location(where, o.at()))));
+        }
+        return now(found);
+    }
+
+    @Override
+    public CompletableFuture<List<? extends DocumentHighlight>> documentHighlight(DocumentHighlightParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        Occurrence here = occurrence(document, params.getPosition());
+        return now(
+                here == null
+                        ? List.of()
+                        : document.brief().uses(here.meaning()).stream()
+                                .map(o -> new DocumentHighlight(
+                                        document.positions().of(o.at()),
+                                        o.defines() ? DocumentHighlightKind.Write : DocumentHighlightKind.Read))
+                                .toList());
+    }
+
+    @Override
+    public CompletableFuture<Either3<Range, PrepareRenameResult, PrepareRenameDefaultBehavior>> prepareRename(
+            PrepareRenameParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        Occurrence here = occurrence(document, params.getPosition());
+        return now(
+                here == null
+                        ? null
+                        : Either3.forSecond(new PrepareRenameResult(
+                                document.positions().of(here.at()),
+                                here.meaning().name())));
+    }
+
+    @Override
+    public CompletableFuture<WorkspaceEdit> rename(RenameParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        int offset = document.positions().offset(params.getPosition());
+        try {
+            List<Problem.Fix> changes = document.brief().renamed(offset, params.getNewName());
+            Map<String, List<TextEdit>> all = new LinkedHashMap<>();
+            all.put(document.uri(), edits(document, changes));
+            Occurrence here = Objects.requireNonNull(document.brief().occurrence(offset));
+            uses(document, here).forEach((where, list) -> {
+                if (where != document && !list.isEmpty()) {
+                    all.put(
+                            where.uri(),
+                            list.stream()
+                                    .map(o -> new TextEdit(
+                                            where.positions().of(o.at()),
+                                            changes.get(0).words()))
+                                    .toList());
+                }
+            });
+            return now(new WorkspaceEdit(all));
+        } catch (RequestException e) {
+            throw new ResponseErrorException(new ResponseError(ResponseErrorCode.RequestFailed, e.getMessage(), null));
+        }
+    }
+
+    private static List<TextEdit> edits(Documents.Document document, List<Problem.Fix> changes) {
+        return changes.stream()
+                .map(c -> new TextEdit(document.positions().of(c.start(), c.end()), c.words()))
+                .toList();
+    }
+
+    @Override
+    public CompletableFuture<List<Either<SymbolInformation, DocumentSymbol>>> documentSymbol(
+            DocumentSymbolParams params) {
+        List<Either<SymbolInformation, DocumentSymbol>> symbols = new ArrayList<>();
+        Outline.symbols(document(params.getTextDocument())).forEach(s -> symbols.add(Either.forRight(s)));
+        return now(symbols);
+    }
+
+    @Override
+    public CompletableFuture<List<FoldingRange>> foldingRange(FoldingRangeRequestParams params) {
+        return now(Outline.folds(document(params.getTextDocument())));
+    }
+
+    @Override
+    public CompletableFuture<List<? extends TextEdit>> formatting(DocumentFormattingParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        try {
+            String laidOut = Parser.layOut(new BriefText(document.name(), document.text()));
+            boolean same = laidOut.equals(document.text());
+            Range all = document.positions().of(0, document.text().length());
+            return now(same ? List.of() : List.of(new TextEdit(all, laidOut)));
+        } catch (BriefException unfinished) {
+            return now(List.of()); // what cannot be read is left as it is
+        }
+    }
+
+    @Override
+    public CompletableFuture<SemanticTokens> semanticTokensFull(SemanticTokensParams params) {
+        return now(SemanticWords.of(document(params.getTextDocument())));
+    }
+
+    @Override
+    public CompletableFuture<List<Either<Command, CodeAction>>> codeAction(CodeActionParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        List<Either<Command, CodeAction>> actions = new ArrayList<>();
+        for (Documents.Wrong wrong : documents.wrong(document)) {
+            Range at = document.positions().of(wrong.problem());
+            if (meets(at, params.getRange())) {
+                List<Problem.Fix> fixes = wrong.problem().fixes();
+                for (int i = 0; i < fixes.size(); i++) {
+                    actions.add(Either.forRight(action(document, wrong.problem(), fixes.get(i), i == 0)));
+                }
+            }
+        }
+        return now(actions);
+    }
+
+    private static boolean meets(Range one, Range other) {
+        return one.getStart().getLine() <= other.getEnd().getLine()
+                && other.getStart().getLine() <= one.getEnd().getLine();
+    }
+
+    private static CodeAction action(Documents.Document document, Problem problem, Problem.Fix fix, boolean best) {
+        CodeAction action = new CodeAction(title(document, fix));
+        action.setKind(CodeActionKind.QuickFix);
+        action.setIsPreferred(best);
+        action.setEdit(new WorkspaceEdit(Map.of(document.uri(), edits(document, List.of(fix)))));
+        Range at = document.positions().of(problem);
+        action.setDiagnostics(List.of(new Diagnostic(at, problem.message(), DiagnosticSeverity.Error, "fiesta")));
+        return action;
+    }
+
+    private static String title(Documents.Document document, Problem.Fix fix) {
+        String words = fix.words().strip().replaceAll("\\s+", " ");
+        String before = document.text().substring(fix.start(), fix.end()).strip();
+        if (words.isEmpty()) {
+            return "Take '" + before + "' away";
+        }
+        return before.contains("\n") || words.length() > 60
+                ? "Move it behind the figures it looks at"
+                : "Write " + words;
+    }
+
+    @Override
+    public CompletableFuture<List<? extends CodeLens>> codeLens(CodeLensParams params) {
+        Documents.Document document = document(params.getTextDocument());
+        List<CodeLens> lenses = new ArrayList<>();
+        BriefTree tree = document.brief().tree();
+        if (!tree.tables().isEmpty()) {
+            lenses.add(lens(document, new Span(0, 0), "Run", CommandService.RUN, List.of(document.uri())));
+        }
+        for (BriefTree.TableDef table : tree.tables()) {
+            for (Clause clause : table.clauses()) {
+                lenses.add(lens(
+                        document,
+                        clause.at(),
+                        "Show this step",
+                        CommandService.STEP,
+                        List.of(document.uri(), clause.at().start())));
+            }
+            boolean grouped = table.clauses().stream().anyMatch(Clause.Per.class::isInstance);
+            if (grouped) {
+                List<Object> arguments = List.of(document.uri(), table.name().name());
+                lenses.add(lens(
+                        document, table.name().at(), "Records behind its first row", CommandService.BEHIND, arguments));
+            }
+        }
+        return now(lenses);
+    }
+
+    private static CodeLens lens(
+            Documents.Document document, Span at, String title, String command, List<Object> arguments) {
+        return new CodeLens(document.positions().of(at), new Command(title, command, arguments), null);
+    }
+}
