@@ -37,7 +37,7 @@ final class HelpCommand implements Callable<Integer> {
             paramLabel = "WORD",
             description =
                     "A command, or a word of the language. 'clauses', 'functions' and 'words' list them; 'reference' and"
-                            + " 'reference-clauses' are the pages of the documentation.")
+                            + " 'reference-clauses' are the pages of the documentation, 'reference-grammar' is what editors colour briefs by.")
     private List<String> words = new ArrayList<>();
 
     private boolean begun;
@@ -52,6 +52,7 @@ final class HelpCommand implements Callable<Integer> {
             case "clauses" -> ClauseEntry.all().forEach(c -> clause(c, out));
             case "words" -> words(out);
             case "reference" -> out.print(Reference.markdown(Fiesta.functions()));
+            case "reference-grammar" -> out.print(Grammar.json(Fiesta.functions()));
             case "reference-clauses" -> out.print(Reference.clauses(ClauseEntry.all()));
             default -> {
                 if (!explain(name, out)) {

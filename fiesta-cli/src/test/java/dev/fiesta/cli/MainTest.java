@@ -152,6 +152,13 @@ class MainTest extends CommandTest {
     }
 
     @Test
+    void whatEditorsColourByIsTheCatalogue() throws IOException {
+        assertThat(fiesta("help", "reference-grammar")).isZero();
+        assertThat(Files.readString(Path.of("..", "editors", "extension", "fiesta.tmLanguage.json")))
+                .isEqualTo(out.toString());
+    }
+
+    @Test
     void theReferenceOfClausesIsTheCatalogue() throws IOException {
         assertThat(dev.fiesta.catalogue.ClauseEntry.all().stream().map(c -> c.name()))
                 .containsExactlyInAnyOrderElementsOf(dev.fiesta.language.Keywords.CLAUSES);
