@@ -10,12 +10,13 @@ import java.util.List;
  * java -Xmx8g -cp "fiesta-benchmarks/target/classes:fiesta-benchmarks/target/lib/*" dev.fiesta.benchmarks.Ratios [PART ...]
  * }</pre>
  *
- * <p>Parts are {@code text}, {@code arrays}, {@code starts}, {@code little}, {@code memory}, {@code growth}, {@code bounded}, which takes
+ * <p>Parts are {@code text}, {@code arrays}, {@code starts}, {@code little}, {@code memory}, {@code growth}, {@code typing}, {@code bounded}, which takes
  * an hour, and {@code further}, which goes on to 100 million records; all but the last two when none is named. To be started from the root of the project.
  */
 public final class Ratios {
     private static final int ROWS = 5_000_000;
-    private static final List<String> PARTS = List.of("text", "arrays", "starts", "little", "memory", "growth");
+    private static final List<String> PARTS =
+            List.of("text", "arrays", "starts", "little", "memory", "growth", "typing");
 
     private Ratios() {}
 
@@ -50,6 +51,10 @@ public final class Ratios {
                 case "growth" -> {
                     heads("question", "threads", "whole process");
                     Processes.growth(10_000_000);
+                }
+                case "typing" -> {
+                    heads("asked for", "brief", "median", "99 of 100", "longest", "answers");
+                    Typing.compare();
                 }
                 case "bounded" -> {
                     heads("question", "key", "-Xmx64m", "-Xmx4g", "answers");

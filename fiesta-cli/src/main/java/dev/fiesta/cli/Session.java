@@ -8,13 +8,20 @@ import dev.fiesta.Row;
 import dev.fiesta.StepLook;
 import dev.fiesta.Table;
 import dev.fiesta.Tables;
+import dev.fiesta.editing.Candidate;
+import dev.fiesta.editing.KnownInput;
+import dev.fiesta.editing.UnfinishedBrief;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Keywords;
 import dev.fiesta.language.Parser;
 import dev.fiesta.language.Printer;
+import dev.fiesta.language.Span;
 import dev.fiesta.output.OutputFile;
+import dev.fiesta.problem.BriefException;
+import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.report.Reporting;
 import dev.fiesta.value.Texts;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -45,6 +52,7 @@ final class Session {
         COMMANDS.put("parameter", "a parameter, as in a brief");
         COMMANDS.put("behind", "behind N: the records behind row N");
         COMMANDS.put("show", "show N: the first N rows of what stands");
+        COMMANDS.put("chart", "chart KIND x FIELD y FIELD: draw what stands, bars, columns, lines or points");
         COMMANDS.put("all", "work on all records, not on a sample");
         COMMANDS.put("brief", "print the brief so far");
         COMMANDS.put("save", "save FILE: write it");
@@ -103,6 +111,9 @@ final class Session {
         /** Records behind a row, or more rows of what stands. */
         record Rows(Result rows) implements Answer {}
 
+        /** What stands, to be drawn. */
+        record Drawn(BriefTree.Chart chart, Result rows) implements Answer {}
+
         /** Something to be said. */
         record Said(String text) implements Answer {}
 
@@ -116,6 +127,7 @@ final class Session {
     private final Fiesta fiesta;
     private final Path folder;
     private final Map<String, Table> samples = new HashMap<>();
+    private final Map<String, KnownInput> known = new HashMap<>();
     private final Deque<State> past = new ArrayDeque<>();
     private final Deque<State> future = new ArrayDeque<>();
     private State state;
@@ -177,6 +189,7 @@ final class Session {
             }
             case "behind" -> new Answer.Rows(behind(rest));
             case "show" -> new Answer.Rows(shown(number(rest)));
+            case "chart" -> chart(rest);
             case "all" -> all();
             case "brief" -> new Answer.Said(brief(state));
             case "save" -> save(rest);
@@ -190,6 +203,58 @@ final class Session {
                 yield step(added(line));
             }
         };
+    }
+
+    /** A chart as in a report, of what stands. */
+    private Answer chart(String rest) {
+        String kind = rest.replaceFirst("(?s)\\s.*$", "");
+        String piece = "report\n  chart " + kind + " " + CURRENT + rest.substring(kind.length());
+        try {
+            Brief brief = Brief.of("session", state.text(true) + piece, folder);
+            Tables tables = tables(state);
+            List<Problem> wrong = Reporting.of(brief).problems(tables);
+            if (!wrong.isEmpty()) {
+                throw new BriefException(wrong);
+            }
+            BriefTree.Chart chart = (BriefTree.Chart)
+                    java.util.Objects.requireNonNull(brief.tree().report()).get(0);
+            return new Answer.Drawn(
+                    chart,
+                    java.util.Objects.requireNonNull(
+                            tables.run(List.of(CURRENT)).get(CURRENT)));
+        } catch (BriefException e) {
+            // The line that is shown with a problem is not the one that was typed.
+            Problem first = e.problems().get(0);
+            String said = first.message() + (first.suggestion() == null ? "" : " " + first.suggestion());
+            throw new RequestException(said.replace("'" + CURRENT + "'", "What stands"));
+        }
+    }
+
+    /**
+     * What may stand at the end of a line that is being typed.
+     *
+     * @param line the clause so far
+     */
+    List<Candidate> candidates(String line) {
+        String before = state.text(true);
+        String text = before + "  " + line;
+        UnfinishedBrief.Around around = new UnfinishedBrief.Around(List.of(), known, List.of(), folder);
+        return UnfinishedBrief.of(new BriefText("session", text), around).candidates(text.length()).stream()
+                .map(c -> new Candidate(
+                        c.kind(),
+                        c.label(),
+                        new Span(
+                                c.replaces().start() - text.length() + line.length(),
+                                c.replaces().end() - text.length() + line.length()),
+                        c.words(),
+                        c.detail(),
+                        c.about()))
+                .toList();
+    }
+
+    /** What was seen of an input, so that its fields and their values can be offered. */
+    void knows(String input, KnownInput seen) {
+        known.put(input, seen);
     }
 
     private List<String> added(String line) {

@@ -3,6 +3,7 @@ package dev.fiesta.cli;
 import dev.fiesta.Fiesta;
 import dev.fiesta.StepLook;
 import dev.fiesta.Table;
+import dev.fiesta.editing.KnownInput;
 import dev.fiesta.language.Keywords;
 import dev.fiesta.language.Printer;
 import dev.fiesta.problem.FiestaException;
@@ -22,6 +23,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
+import org.jline.reader.Candidate;
 import org.jline.reader.EOFError;
 import org.jline.reader.EndOfFileException;
 import org.jline.reader.LineReader;
@@ -30,7 +32,6 @@ import org.jline.reader.ParsedLine;
 import org.jline.reader.Parser;
 import org.jline.reader.UserInterruptException;
 import org.jline.reader.impl.DefaultParser;
-import org.jline.reader.impl.completer.StringsCompleter;
 import org.jline.terminal.TerminalBuilder;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -136,12 +137,13 @@ final class TryCommand implements Callable<Integer> {
                     .terminal(terminal)
                     .appName("fiesta")
                     .parser(new Clauses())
-                    .completer(new StringsCompleter(words(fiesta)))
+                    .completer((line, word, found) -> complete(session, word, found))
+                    .variable(LineReader.HISTORY_FILE, History.file())
                     .variable(LineReader.SECONDARY_PROMPT_PATTERN, "      ")
                     .option(LineReader.Option.DISABLE_EVENT_EXPANSION, true)
                     .build();
             PrintWriter out = terminal.writer();
-            begin(fiesta, session.isSampling(), out);
+            begin(fiesta, session, out);
             Thread main = Thread.currentThread();
             terminal.handle(org.jline.terminal.Terminal.Signal.INT, s -> main.interrupt());
             Lines lines = s -> line(reader, s);
@@ -163,21 +165,32 @@ final class TryCommand implements Callable<Integer> {
         }
     }
 
-    /** What a line may begin with, what can be called, and the fields. */
-    private List<String> words(Fiesta fiesta) {
-        List<String> words = new ArrayList<>(Keywords.CLAUSES);
-        words.addAll(List.of("give", "against", "within", "along", "desc"));
-        words.addAll(Session.COMMANDS.keySet());
-        reading.table(fiesta, files).schema().names().forEach(n -> words.add(Printer.name(n)));
-        Fiesta.functions().forEach(f -> words.add(f.name() + "("));
-        return words.stream().distinct().toList();
+    /** What may stand where somebody types; each begins with what stands before it up to a blank, as the reader of lines wants it. */
+    private static void complete(Session session, ParsedLine line, List<Candidate> found) {
+        String typed = line.line().substring(0, line.cursor());
+        int from = typed.length() - line.wordCursor();
+        for (dev.fiesta.editing.Candidate candidate : session.candidates(typed)) {
+            int start = candidate.replaces().start();
+            if (start >= from) {
+                String words =
+                        candidate.words().replace("$0)", "").replace("$0", "").strip();
+                boolean whole = !words.endsWith("(") && !words.endsWith("/");
+                found.add(new Candidate(
+                        typed.substring(from, start) + words, candidate.label(), null, null, null, null, whole));
+            }
+        }
+        if (typed.isBlank() || typed.matches("\\p{L}+")) {
+            Session.COMMANDS.keySet().forEach(c -> found.add(new Candidate(c)));
+        }
     }
 
     /** What came in, a line for each field. */
-    private void begin(Fiesta fiesta, boolean sampling, PrintWriter out) {
+    private void begin(Fiesta fiesta, Session session, PrintWriter out) {
+        boolean sampling = session.isSampling();
         Table table = reading.table(fiesta, files);
         Survey survey = (sampling ? table.sample(Session.SAMPLED + " seed 1") : table).survey();
         common.endProgress();
+        session.knows(DraftCommand.name(files.get(0)), KnownInput.of(survey));
         StringWriter whole = new StringWriter();
         PrintWriter view = new PrintWriter(whole);
         new SurveyView(String.join(" ", files) + (sampling ? ", a sample" : ""), survey)
@@ -256,6 +269,9 @@ final class TryCommand implements Callable<Integer> {
             notes(step.look()).stream().filter(n -> !known.contains(n)).forEach(out::println);
         } else if (answer instanceof Session.Answer.Rows rows) {
             terminal.table(rows.rows(), "", 0, out);
+            out.println();
+        } else if (answer instanceof Session.Answer.Drawn drawn) {
+            terminal.chart(drawn.chart(), drawn.rows(), out);
             out.println();
         } else if (answer instanceof Session.Answer.Said said) {
             out.print(said.text().isEmpty() || said.text().endsWith("\n") ? said.text() : said.text() + "\n");

@@ -137,6 +137,10 @@ class TryTest {
                 "save | A file is needed: save takings.brief",
                 "save x.brief | Nothing stands yet that could be saved: first a clause.",
                 "give n = count() | 'give'",
+                "chart bars x stall y sales | What stands has no field 'sales'.",
+                "chart bras x stall y amount | There is no chart 'bras'. Did you mean 'bars'?",
+                "chart boxes x site y amount | In a terminal bars, columns, lines, areas and points are drawn",
+                "chart bars x site y stall | holds no numbers",
                 "input stalls from 'none.csv' | There is no file 'none.csv'",
             })
     void whatIsWrongLeavesAllAsItWas(String line, String told) {
@@ -182,6 +186,48 @@ class TryTest {
         assertThat(session("first 3", "save " + saved())).isEqualTo(2);
         assertThat(out.toString()).contains("is there already; save under another name.");
         assertThat(Files.readString(Path.of(saved()))).isEqualTo("mine");
+    }
+
+    @Test
+    void whatStandsIsDrawn() {
+        session(
+                "per site give takings = sum(amount), part = sum(amount) - 100000 sort site",
+                "chart bars x site y takings",
+                "chart columns x site y part",
+                "back",
+                "only amount < 4 add day = date('2026-05-0' || text(integer(floor(amount) + 1)))",
+                "chart lines x day y amount by site");
+        assertThat(out.toString())
+                .contains("Meadow  120,200.00  " + "█".repeat(80) + "\n")
+                .contains("Quay     59,800.00  " + "█".repeat(39))
+                .contains("Quay    -40,200.00  " + "█".repeat(53) + "\n")
+                .contains("Meadow   20,200.00  " + " ".repeat(53) + "█".repeat(26))
+                .contains("● Quay   ○ Meadow")
+                .containsPattern("3.50 │ {60,}●")
+                .containsPattern("0.50 │ ●")
+                .containsPattern("2026-05-01 {20,}2026-05-04");
+    }
+
+    @Test
+    void whatMayStandIsKnownBeforeALineIsTaken() throws IOException {
+        try (Fiesta fiesta = Fiesta.open()) {
+            Session session = new Session(fiesta, folder, "sales", "input sales from 'sales.csv'", false);
+            session.knows(
+                    "sales",
+                    dev.fiesta.editing.KnownInput.of(
+                            fiesta.read(folder.resolve("sales.csv")).survey()));
+            assertThat(labels(session, "only am")).first().isEqualTo("amount");
+            assertThat(labels(session, "only site = ")).contains("'Meadow'", "'Quay'");
+            session.take("per site give total = sum(amount)");
+            assertThat(labels(session, "only to")).first().isEqualTo("total");
+            assertThat(labels(session, "sor")).containsExactly("sort");
+        }
+    }
+
+    private static List<String> labels(Session session, String line) {
+        return session.candidates(line).stream()
+                .map(dev.fiesta.editing.Candidate::label)
+                .toList();
     }
 
     @Test

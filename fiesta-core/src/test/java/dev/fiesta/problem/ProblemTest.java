@@ -82,14 +82,16 @@ class ProblemTest {
 
     @Test
     void theSentenceNamesWhatThereIsWhenNothingIsNear() {
-        assertThat(Names.didYouMean("sum", List.of("sums", "zebra"), "There are"))
+        assertThat(Names.didYouMean("sum", List.of("sums", "zebra"), "There are")
+                        .text())
                 .isEqualTo("Did you mean 'sums'?");
-        assertThat(Names.didYouMean("xxxxx", List.of("a", "b"), "There are")).isEqualTo("There are: a, b.");
-        assertThat(Names.didYouMean("x", List.of(), "There are")).isEqualTo("There are none.");
+        assertThat(Names.didYouMean("xxxxx", List.of("a", "b"), "There are").text())
+                .isEqualTo("There are: a, b.");
+        assertThat(Names.didYouMean("x", List.of(), "There are").text()).isEqualTo("There are none.");
         List<String> many = java.util.stream.IntStream.range(0, 25)
                 .mapToObj(i -> "field_number_" + i)
                 .toList();
-        assertThat(Names.didYouMean("x", many, "There are")).endsWith("field_number_19 and 5 more.");
+        assertThat(Names.didYouMean("x", many, "There are").text()).endsWith("field_number_19 and 5 more.");
     }
 
     @Test

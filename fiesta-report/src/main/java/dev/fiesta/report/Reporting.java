@@ -61,7 +61,20 @@ public final class Reporting {
      */
     public Tables check(Fiesta fiesta) {
         Tables tables = brief.tables(fiesta);
-        List<Problem> problems = ReportCheck.problems(tree, new ReportCheck.Known() {
+        List<Problem> problems = problems(tables);
+        if (!problems.isEmpty()) {
+            throw new BriefException(problems);
+        }
+        return tables;
+    }
+
+    /**
+     * {@return what is wrong with the report, piece by piece}
+     *
+     * @param tables the tables that it shows
+     */
+    public List<Problem> problems(Tables tables) {
+        return ReportCheck.problems(tree, new ReportCheck.Known() {
             @Override
             public List<String> tables() {
                 return tables.names();
@@ -77,10 +90,6 @@ public final class Reporting {
                 return tables.parameterNames();
             }
         });
-        if (!problems.isEmpty()) {
-            throw new BriefException(problems);
-        }
-        return tables;
     }
 
     List<BriefTree.Piece> pieces() {

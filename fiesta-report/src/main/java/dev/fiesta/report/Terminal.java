@@ -23,6 +23,7 @@ public final class Terminal {
 
     private static final int USUAL_WIDTH = 100;
 
+    private final LocaleStyle locale;
     private final TextTable tables;
     private final StepsView steps;
     private final boolean colour;
@@ -36,6 +37,7 @@ public final class Terminal {
      */
     public Terminal(String locale, int width, int height, boolean colour) {
         LocaleStyle style = LocaleStyle.of(locale);
+        this.locale = style;
         this.tables = new TextTable(style, width, height, colour);
         this.steps = new StepsView(new TextTable(style, width - 6, height, false), style, colour);
         this.colour = colour;
@@ -93,6 +95,18 @@ public final class Terminal {
      */
     public void step(StepLook look, @Nullable StepLook before, PrintWriter out) {
         steps.print(look, before, out);
+    }
+
+    /**
+     * Draws a chart in letters: bars, columns, lines, areas or points.
+     *
+     * @param chart what is drawn
+     * @param result the table that it shows
+     * @param out where it goes
+     * @throws dev.fiesta.problem.RequestException when its kind needs more than letters, or a field does not suit it
+     */
+    public void chart(BriefTree.Chart chart, Result result, PrintWriter out) {
+        out.print(TextChart.of(chart, result, locale, width));
     }
 
     /**
