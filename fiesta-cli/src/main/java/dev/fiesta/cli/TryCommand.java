@@ -169,14 +169,23 @@ final class TryCommand implements Callable<Integer> {
     private static void complete(Session session, ParsedLine line, List<Candidate> found) {
         String typed = line.line().substring(0, line.cursor());
         int from = typed.length() - line.wordCursor();
+        boolean begun = !typed.isEmpty() && Character.isLetter(typed.charAt(typed.length() - 1));
         for (dev.fiesta.editing.Candidate candidate : session.candidates(typed)) {
             int start = candidate.replaces().start();
-            if (start >= from) {
+            boolean tooMany = !begun && candidate.kind() == dev.fiesta.editing.Candidate.Kind.FUNCTION;
+            if (start >= from && !tooMany) {
                 String words =
                         candidate.words().replace("$0)", "").replace("$0", "").strip();
                 boolean whole = !words.endsWith("(") && !words.endsWith("/");
                 found.add(new Candidate(
-                        typed.substring(from, start) + words, candidate.label(), null, null, null, null, whole));
+                        typed.substring(from, start) + words,
+                        candidate.label(),
+                        null,
+                        null,
+                        null,
+                        null,
+                        whole,
+                        found.size()));
             }
         }
         if (typed.isBlank() || typed.matches("\\p{L}+")) {

@@ -203,7 +203,7 @@ class TryTest {
                 .contains("Quay    -40,200.00  " + "█".repeat(53) + "\n")
                 .contains("Meadow   20,200.00  " + " ".repeat(53) + "█".repeat(26))
                 .contains("● Quay   ○ Meadow")
-                .containsPattern("3.50 │ {60,}●")
+                .containsPattern("3.50 │ [ ·]{60,}●")
                 .containsPattern("0.50 │ ●")
                 .containsPattern("2026-05-01 {20,}2026-05-04");
     }

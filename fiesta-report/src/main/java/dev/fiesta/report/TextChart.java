@@ -19,6 +19,8 @@ final class TextChart {
     private static final int WIDEST = 100;
     private static final int HEIGHT = 14;
     private static final int MOST_BARS = 60;
+    /** The place of a point that has no value. */
+    private static final int[] GAP = {};
 
     private final BriefTree.Chart piece;
     private final ChartData data;
@@ -139,12 +141,27 @@ final class TextChart {
         for (char[] line : signs) {
             java.util.Arrays.fill(line, ' ');
         }
+        List<List<int[]>> placed = new ArrayList<>();
+        for (ChartData.Series one : series) {
+            List<int[]> places = new ArrayList<>();
+            for (ChartData.Point point : one.points()) {
+                places.add(
+                        point.y() == null
+                                ? GAP
+                                : new int[] {
+                                    place(y(high) - y(point), y(high) - y(low), HEIGHT),
+                                    place(point.at() - first.at(), last.at() - first.at(), columns)
+                                });
+            }
+            placed.add(places);
+        }
+        if (!piece.kind().equals("points")) {
+            placed.forEach(places -> join(signs, places));
+        }
         for (int i = series.size() - 1; i >= 0; i--) {
-            for (ChartData.Point point : series.get(i).points()) {
-                if (point.y() != null) {
-                    int line = place(y(high) - y(point), y(high) - y(low), HEIGHT);
-                    int column = place(point.at() - first.at(), last.at() - first.at(), columns);
-                    signs[line][column] = sign(i);
+            for (int[] place : placed.get(i)) {
+                if (place != GAP) {
+                    signs[place[0]][place[1]] = sign(i);
                 }
             }
         }
@@ -154,11 +171,32 @@ final class TextChart {
             text.append(" ".repeat(scale - length(value))).append(value).append(" │ ");
             text.append(new String(signs[line]).stripTrailing()).append('\n');
         }
-        text.append(" ".repeat(scale)).append(" └").append("─".repeat(columns)).append('\n');
+        text.append(" ".repeat(scale))
+                .append(" └")
+                .append("─".repeat(columns + 1))
+                .append('\n');
         int between = Math.max(1, columns - length(first.label()) - length(last.label()));
         text.append(" ".repeat(scale + 3)).append(first.label());
         text.append(" ".repeat(between)).append(last.label()).append('\n');
         return text.toString();
+    }
+
+    /** Dots from one point to the next; a gap in the series stays one. */
+    private static void join(char[][] signs, List<int[]> places) {
+        for (int i = 1; i < places.size(); i++) {
+            if (places.get(i - 1) != GAP && places.get(i) != GAP) {
+                join(signs, places.get(i - 1), places.get(i));
+            }
+        }
+    }
+
+    private static void join(char[][] signs, int[] from, int[] to) {
+        int steps = Math.max(Math.abs(to[0] - from[0]), Math.abs(to[1] - from[1]));
+        for (int i = 1; i < steps; i++) {
+            int line = from[0] + Math.round((float) (to[0] - from[0]) * i / steps);
+            int column = from[1] + Math.round((float) (to[1] - from[1]) * i / steps);
+            signs[line][column] = '·';
+        }
     }
 
     private static double y(ChartData.Point point) {
