@@ -9,6 +9,7 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
 /** {@code fiesta language-server}. */
@@ -23,6 +24,9 @@ final class LanguageServerCommand implements Callable<Integer> {
 
     @Mixin
     private Speaking speaking;
+
+    @Option(names = "--stdio", description = "What it does anyway; some editors say it.")
+    private boolean standard;
 
     @Override
     public Integer call() throws InterruptedException {

@@ -134,6 +134,9 @@ final class CommandService implements WorkspaceService {
 
     private String run(Documents.Document document) {
         Brief brief = brief(document, document.text());
+        if (brief.tree().tables().isEmpty()) {
+            throw new RequestException("There is nothing to run yet: the brief has no table.");
+        }
         return printed(brief, (terminal, out) -> Reporting.of(brief).run(fiesta).print(terminal, out));
     }
 

@@ -52,7 +52,12 @@ final class Editor implements LanguageClient {
     Editor(Path errors) throws Exception {
         String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
         process = new ProcessBuilder(
-                        java, "-cp", System.getProperty("java.class.path"), "dev.fiesta.cli.Main", "language-server")
+                        java,
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        "dev.fiesta.cli.Main",
+                        "language-server",
+                        "--stdio")
                 .redirectError(errors.toFile())
                 .start();
         Launcher<LanguageServer> launcher =

@@ -326,6 +326,8 @@ class LanguageServerTest {
         assertThat(asked(lenses.get(lenses.size() - 1))).contains("Olives", "3.10");
         type(text.replace("sum(amount)", "sum(amuont)"));
         assertThat(asked(lenses.get(0))).contains("There is no field 'amuont'.");
+        type("parameter least integer = 1\n");
+        assertThat(asked(lenses.get(0))).isEqualTo("There is nothing to run yet: the brief has no table.");
         assertThat(editor.logged).isNotEmpty();
     }
 
