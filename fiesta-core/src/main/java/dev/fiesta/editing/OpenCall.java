@@ -20,7 +20,7 @@ public record OpenCall(Entry function, int argument) {
     /** A bracket that is open: the word before it, and how many commas stand in it so far. */
     private record Bracket(@Nullable Token before, int commas) {
         boolean gathers() {
-            return before != null && GatherFunctions.find(before.text()) != null;
+            return before != null && (before.text().equals("each") || GatherFunctions.find(before.text()) != null);
         }
     }
 

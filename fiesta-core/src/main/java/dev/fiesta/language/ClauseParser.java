@@ -249,13 +249,13 @@ final class ClauseParser {
 
     /** {@code match ["each"] TABLE "on" KEY ["=" THEIRS] {…} [, "latest" THEIRS <= OURS] ["bring" FIELD ["as" N] …] [guard]} */
     private Clause match(Span start) {
-        boolean each = words.peek().word("each") && words.ahead(1).isName() && words.takeWord("each");
+        boolean each = words.peek().word("each") && words.nameFollows() && words.takeWord("each");
         Ref table = words.expectName("a table", Sought.TABLE);
         words.expectWord("on", "and the keys after the table");
         List<Clause.KeyPair> keys = new ArrayList<>();
         Clause.Latest latest = null;
         do {
-            if (words.peek().word("latest") && words.ahead(1).isName()) {
+            if (words.peek().word("latest") && words.nameFollows()) {
                 words.next();
                 Ref theirs = words.expectName("their field", Sought.FIELD_OF_TABLE);
                 words.expectSign("<=", "between their field and ours");
@@ -442,7 +442,7 @@ final class ClauseParser {
 
     /** {@code check ("unique" FIELD … | "rows" OP n | FIELD "adds up to" TABLE.FIELD | condition) ['message'] ["or" "warn"]} */
     private Clause check(Span start) {
-        if (words.peek().word("unique") && words.ahead(1).isName()) {
+        if (words.peek().word("unique") && words.nameFollows()) {
             words.next();
             List<Ref> fields = names();
             String message = words.findText();

@@ -112,6 +112,12 @@ final class Cursor {
         return at + count <= last ? tokens.get(at + count) : BEYOND;
     }
 
+    /** Whether a name follows the word that stands here, or may: where the text ends behind it, what could follow is looked for. */
+    boolean nameFollows() {
+        Token after = ahead(1);
+        return after.isName() || after.expected() != null;
+    }
+
     Token next() {
         Token token = tokens.get(at);
         if (!token.is(Kind.END)) {

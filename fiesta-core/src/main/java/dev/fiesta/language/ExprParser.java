@@ -15,6 +15,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,6 +40,10 @@ import org.jspecify.annotations.Nullable;
  */
 final class ExprParser {
     private static final int MOST_OPERATORS = 1000;
+    /** Behind a whole number. */
+    private static final List<String> UNITS = Stream.of(Unit.values())
+            .flatMap(u -> Stream.of(u.word(), u.word() + "s"))
+            .toList();
     /** What may stand first in the brackets of a call that has no arguments. */
     private static final List<String> MODIFIERS = List.of("only", "within", "along");
 
@@ -309,7 +314,12 @@ final class ExprParser {
             }
         }
         return switch (token.kind()) {
-            case INTEGER, DECIMAL, NUMBER, TEXT, DATE, DATETIME -> literal();
+            case INTEGER -> {
+                Literal number = literal();
+                words.mayStand(UNITS);
+                yield number;
+            }
+            case DECIMAL, NUMBER, TEXT, DATE, DATETIME -> literal();
             case PARAMETER -> new Expr.Parameter(token.text(), words.next().at());
             case SIGN -> bracketed(token);
             case NAME, QUOTED -> named(token);

@@ -60,6 +60,8 @@ class CompletionsTest {
                 .containsExactly("site", "total");
         assertThat(labels(HEAD + "table t from sales per site give total = |", Kind.FIELD))
                 .containsExactly("site");
+        assertThat(labels(HEAD + "table t from sales per site give each(sum, mean of |", Kind.FIELD))
+                .contains("amount");
         assertThat(labels(HEAD + "table t from sales add net = amount * 0.9, fee = |", Kind.FIELD))
                 .contains("net", "amount");
     }
@@ -83,6 +85,7 @@ class CompletionsTest {
         assertThat(words(HEAD + "table t from sales per site |")).contains("give", "against");
         assertThat(words(HEAD + "table t from sales add x = sum(amount |"))
                 .contains("within", "along", "running", "last");
+        assertThat(words(HEAD + "table t from sales add x = sold_at + 7 |")).contains("days", "week");
         assertThat(words(HEAD + "table t from sales columns site |")).contains("money", "bar", "note");
         assertThat(words(HEAD + "table t from sales check amount > 0 |")).contains("or warn");
         assertThat(words(HEAD + "report chart |")).contains("lines", "heat");
@@ -96,6 +99,9 @@ class CompletionsTest {
                 .containsExactly("item", "price");
         assertThat(labels(two + "table t from sales match prices on |", Kind.FIELD))
                 .contains("site", "item");
+        assertThat(labels(two + "table t from sales match prices on item, latest |", Kind.FIELD))
+                .containsExactly("item", "price");
+        assertThat(labels(two + "table t from sales match each |", Kind.TABLE)).contains("prices");
         assertThat(labels(two + "report figures prices |", Kind.FIELD)).containsExactly("item", "price");
         assertThat(labels(two + "report chart bars prices x item y |", Kind.FIELD))
                 .containsExactly("item", "price");
