@@ -51,15 +51,18 @@ public record BriefText(String name, String text) {
                 text.substring(lineStart, lineEnd).stripTrailing(),
                 Math.max(1, text.codePointCount(start, end)),
                 message,
-                suggestion == null ? null : suggestion.toString(),
+                suggestion == null || suggestion.isEmpty() ? null : suggestion.toString(),
                 suggestion instanceof Suggestion known ? fixes(known, start, end) : List.of());
     }
 
     private List<Problem.Fix> fixes(Suggestion suggestion, int start, int end) {
         return suggestion.changes().stream()
-                .map(c -> c.start() < 0
-                        ? new Problem.Fix(start, end, like(start, c.words()))
-                        : new Problem.Fix(c.start(), c.end(), c.words()))
+                .map(c -> {
+                    String words = c.isName() ? like(start, c.words()) : c.words();
+                    return c.start() < 0
+                            ? new Problem.Fix(start, end, words)
+                            : new Problem.Fix(c.start(), c.end(), words);
+                })
                 .toList();
     }
 

@@ -7,6 +7,7 @@ import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.language.Expected.Sought;
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Names;
+import dev.fiesta.problem.Suggestion;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -143,7 +144,11 @@ final class ClauseParser {
             throw words.failure(
                     words.peek().at(),
                     "The name of a figure stands before it.",
-                    "It is written: " + words.ahead(1).text() + " = " + words.text(bare.at()));
+                    Suggestion.between(
+                            "It is written: " + words.ahead(1).text() + " = " + words.text(bare.at()),
+                            bare.at().start(),
+                            words.ahead(1).at().end(),
+                            words.ahead(1).text() + " = " + words.text(bare.at())));
         }
         return new Clause.Single(new Assign(bareName(bare), bare, bare.at(), false));
     }
@@ -228,7 +233,8 @@ final class ClauseParser {
             throw words.failure(
                     words.ahead(1).at(),
                     "A percent sign means a remainder.",
-                    "It is written: sample " + words.peek().text() + " percent");
+                    Suggestion.instead(
+                            "It is written: sample " + words.peek().text() + " percent", List.of(" percent")));
         }
         Expr count = exprs.sum();
         boolean percent = words.takeWord("percent");
@@ -283,8 +289,12 @@ final class ClauseParser {
                     words.peek().at(),
                     "'as' between the old name and the new is expected here, not "
                             + words.peek().shown() + ".",
-                    "It is written: rename " + field.name() + " as "
-                            + words.ahead(1).text());
+                    Suggestion.between(
+                            "It is written: rename " + field.name() + " as "
+                                    + words.ahead(1).text(),
+                            field.at().end(),
+                            words.ahead(1).at().start(),
+                            " as "));
         }
         words.expectWord("as", "between the old name and the new");
         return new Brought(field, words.expectName("a name").name());
@@ -421,7 +431,11 @@ final class ClauseParser {
                 throw words.failure(
                         name.at(),
                         "A title follows its field without 'as'.",
-                        "It is written: columns FIELD '" + words.peek().text() + "'");
+                        Suggestion.between(
+                                "It is written: columns FIELD '" + words.peek().text() + "'",
+                                name.at().start(),
+                                words.peek().at().start(),
+                                ""));
             }
             throw words.failure(
                     name.at(),

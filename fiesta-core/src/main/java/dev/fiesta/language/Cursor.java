@@ -136,6 +136,11 @@ final class Cursor {
         return tokens.get(Math.max(0, at - 1));
     }
 
+    /** A word before the one that stands here. */
+    Token back(int count) {
+        return tokens.get(Math.max(0, at - count));
+    }
+
     boolean atEnd() {
         return peek().is(Kind.END);
     }

@@ -7,6 +7,7 @@ import dev.fiesta.language.Expr.Literal;
 import dev.fiesta.language.Expr.Modifiers;
 import dev.fiesta.language.Expr.SortKey;
 import dev.fiesta.language.Token.Kind;
+import dev.fiesta.problem.Suggestion;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Unit;
 import java.math.BigDecimal;
@@ -131,7 +132,9 @@ final class ExprParser {
                 throw words.failure(
                         words.peek().at(),
                         "What is not there is called 'missing'.",
-                        "It is written: " + words.text(left.at()) + (not ? " is not missing" : " is missing"));
+                        Suggestion.instead(
+                                "It is written: " + words.text(left.at()) + (not ? " is not missing" : " is missing"),
+                                List.of("missing")));
             }
             words.expectWord("missing", "after 'is'");
             return negated(not, new Expr.IsMissing(left, left.at().to(words.last())));
@@ -462,14 +465,18 @@ final class ExprParser {
                 && words.peek().spelt("distinct")
                 && !words.ahead(1).sign(")")) {
             Span distinct = words.next().at();
+            Span of = condition().at();
+            String ours = "count_distinct(" + words.text(of);
             throw words.failure(
                     distinct,
                     "Distinct values have a function of their own.",
-                    "It is written: count_distinct(" + words.text(condition().at()) + ")");
+                    Suggestion.between("It is written: " + ours + ")", name.at().start(), of.end(), ours));
         }
         if (name.text().equals("count") && words.peek().sign("*")) {
             throw words.failure(
-                    words.peek().at(), "'count' counts rows without being told more.", "It is written: count()");
+                    words.peek().at(),
+                    "'count' counts rows without being told more.",
+                    Suggestion.instead("It is written: count()", List.of("")));
         }
         List<Expr> args = new ArrayList<>();
         if (!words.peek().sign(")") && !startsModifier()) {
@@ -580,7 +587,11 @@ final class ExprParser {
             throw words.failure(
                     words.peek().at(),
                     "'" + words.peek().text() + "' has no meaning here.",
-                    "It is written: " + words.text(key.at()) + ours);
+                    Suggestion.between(
+                            "It is written: " + words.text(key.at()) + ours,
+                            words.last().end(),
+                            words.peek().at().end(),
+                            ours));
         }
         boolean descending = words.takeWord("desc");
         if (!descending) {

@@ -2,6 +2,7 @@ package dev.fiesta.language;
 
 import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.problem.Suggestion;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -105,9 +106,7 @@ final class Lexer {
         Matcher date = DAY_FIRST.matcher(text).region(at, text.length());
         if (date.lookingAt()) {
             problems.add(source.problem(
-                    new Span(at, date.end()),
-                    "'" + date.group() + "' is no number.",
-                    "A date is written with the year first: 2026-05-01."));
+                    new Span(at, date.end()), "'" + date.group() + "' is no number.", dayFirst(date.group())));
             add(Kind.DATE, "2026-05-01", at, date.end());
             return;
         }
@@ -120,6 +119,19 @@ final class Lexer {
                 return;
             }
         }
+    }
+
+    /** A day written with the year first, where it can be told which it is. */
+    private static Suggestion dayFirst(String written) {
+        String[] parts = written.split("\\.");
+        String way = "A date is written with the year first: 2026-05-01.";
+        return parts[2].length() < 4
+                ? new Suggestion(way, List.of())
+                : Suggestion.instead(
+                        way,
+                        List.of("%s-%2s-%2s"
+                                .formatted(parts[2], parts[1], parts[0])
+                                .replace(' ', '0')));
     }
 
     private void quoted(char quote, Kind kind, String what) {
@@ -150,7 +162,9 @@ final class Lexer {
             if (text.startsWith(foreign[0], at)) {
                 int end = at + foreign[0].length();
                 problems.add(source.problem(
-                        new Span(at, end), "'" + foreign[0] + "' is written '" + foreign[1] + "' here.", null));
+                        new Span(at, end),
+                        "'" + foreign[0] + "' is written '" + foreign[1] + "' here.",
+                        Suggestion.instead("", List.of(foreign[1]))));
                 add(Character.isLetter(foreign[1].charAt(0)) ? Kind.NAME : Kind.SIGN, foreign[1], at, end);
                 return;
             }

@@ -41,8 +41,10 @@ final class Slips {
             throw words.failure(
                     words.peek().at(),
                     "What 'first' goes by follows 'along'.",
-                    "It is written: " + so + " along "
-                            + words.restOfLine(words.ahead(1).at()));
+                    Suggestion.instead(
+                            "It is written: " + so + " along "
+                                    + words.restOfLine(words.ahead(1).at()),
+                            List.of("along")));
         }
     }
 
@@ -50,10 +52,11 @@ final class Slips {
     static void refuseCommaBeforeGive(Cursor words, List<Assign> keys) {
         boolean comma = keys.size() > 1 && keys.get(keys.size() - 1).name().equals("give");
         if (comma && words.peek().isName()) {
+            Span commaBefore = words.back(2).at();
             throw words.failure(
                     keys.get(keys.size() - 1).at(),
                     "There is a comma before 'give', but no further key.",
-                    "Take the comma away.");
+                    Suggestion.between("Take the comma away.", commaBefore.start(), commaBefore.end(), ""));
         }
     }
 
@@ -70,7 +73,12 @@ final class Slips {
             throw words.failure(
                     words.peek().at(),
                     "Between keys stand commas, and before figures stands 'give'.",
-                    "If this is a figure: give " + words.restOfLine(words.peek().at()));
+                    Suggestion.between(
+                            "If this is a figure: give "
+                                    + words.restOfLine(words.peek().at()),
+                            words.peek().at().start(),
+                            words.peek().at().start(),
+                            "give "));
         }
     }
 
@@ -78,7 +86,8 @@ final class Slips {
     private static Suggestion instead(Cursor words, Span from, String ours) {
         String text = "It is written: " + ours;
         int end = from.start() + words.restOfLine(from).length();
-        return ours.contains("…") ? new Suggestion(text, List.of()) : Suggestion.between(text, from.start(), end, ours);
+        boolean whole = !ours.contains("…") && Keywords.CLAUSES.contains(ours.split(" ")[0]);
+        return whole ? Suggestion.between(text, from.start(), end, ours) : new Suggestion(text, List.of());
     }
 
     /** A word where a clause should begin. */
@@ -93,7 +102,9 @@ final class Slips {
             return words.failure(
                     before.at().to(words.ahead(1).at()),
                     "Numbers are written with a point, and without anything between thousands.",
-                    "Write for instance 1234.50.");
+                    Suggestion.instead(
+                            "Write for instance 1234.50.",
+                            List.of(before.text() + words.ahead(1).text())));
         }
         if (word.is(Kind.NAME) && IN_CALLS.contains(word.text())) {
             return words.failure(

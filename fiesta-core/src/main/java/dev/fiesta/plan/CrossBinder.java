@@ -6,7 +6,9 @@ import dev.fiesta.compute.Logic;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
+import dev.fiesta.language.Printer;
 import dev.fiesta.plan.TablePlan.Crossing;
+import dev.fiesta.problem.Suggestion;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
@@ -61,7 +63,13 @@ final class CrossBinder {
                 throw context.complaint(
                         choice.at(),
                         "The columns of 'against … in' are values written out.",
-                        "A text stands in single quotes: '" + context.text().at(choice.at()) + "'.");
+                        choice instanceof Expr.Name name
+                                ? Suggestion.between(
+                                        "A text stands in single quotes: " + Printer.text(name.name()) + ".",
+                                        choice.at().start(),
+                                        choice.at().end(),
+                                        Printer.text(name.name()))
+                                : "A text stands in single quotes.");
             }
             values.add(literal.value());
         }

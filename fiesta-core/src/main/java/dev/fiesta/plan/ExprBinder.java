@@ -167,7 +167,13 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                         "It is written: … is missing, or is not missing");
             }
             throw context.complaint(
-                    right.at(), complaint.problem().message(), "A text stands in single quotes: " + written + ".");
+                    right.at(),
+                    complaint.problem().message(),
+                    Suggestion.between(
+                            "A text stands in single quotes: " + written + ".",
+                            right.at().start(),
+                            right.at().end(),
+                            written));
         }
     }
 

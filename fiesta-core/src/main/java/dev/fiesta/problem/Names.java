@@ -61,7 +61,7 @@ public final class Names {
         if (!near.isEmpty()) {
             String all =
                     String.join(" or ", near.stream().map(n -> "'" + n + "'").toList());
-            return Suggestion.instead("Did you mean " + all + "?", near);
+            return Suggestion.names("Did you mean " + all + "?", near);
         }
         return new Suggestion(
                 candidates.isEmpty() ? "There are none." : whatThereIs + ": " + shortened(candidates) + ".", List.of());

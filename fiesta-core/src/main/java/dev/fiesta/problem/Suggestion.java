@@ -5,7 +5,7 @@ import java.util.List;
 /**
  * A way out: a sentence, which also knows how to change the text where that is all it takes.
  *
- * @param text the sentence
+ * @param text the sentence; empty where what is wrong says it already
  * @param changes of the text, each a way out by itself
  */
 public record Suggestion(String text, List<Change> changes) implements CharSequence {
@@ -15,8 +15,20 @@ public record Suggestion(String text, List<Change> changes) implements CharSeque
      * @param start of what is replaced, in UTF-16 units from the beginning of the text; negative for the place that is wrong
      * @param end of it
      * @param words what stands there then
+     * @param isName whether they are a name, to be written as what stands there is: in quotes, with a colon
      */
-    public record Change(int start, int end, String words) {}
+    public record Change(int start, int end, String words, boolean isName) {
+        /** Words that are written as they are. */
+        public Change(int start, int end, String words) {
+            this(start, end, words, false);
+        }
+    }
+
+    /** A sentence that asks for another name at the place that is wrong. */
+    public static Suggestion names(String text, List<String> names) {
+        return new Suggestion(
+                text, names.stream().map(n -> new Change(-1, -1, n, true)).toList());
+    }
 
     /** A sentence that asks for other words at the place that is wrong. */
     public static Suggestion instead(String text, List<String> words) {

@@ -7,6 +7,8 @@ import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 class UnfinishedBriefTest {
     private static final String HEAD = Marked.HEAD;
@@ -83,6 +85,39 @@ class UnfinishedBriefTest {
                 .endsWith("sort \"the site\"");
         assertThat(fixed("parameter least decimal(2) = 3\n" + HEAD + "table t from sales only amount > :leest"))
                 .endsWith("> :least");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "only site = Quay | only site = 'Quay'",
+                "only site = \"Quay\" | only site = 'Quay'",
+                "only site == 'Quay' | only site = 'Quay'",
+                "only site <> 'Quay' && amount > 3 | only site <> 'Quay' and amount > 3",
+                "per site give sum(amount) as t | per site give t = sum(amount)",
+                "per site t = sum(amount) | per site give t = sum(amount)",
+                "per site, give n = count() | per site give n = count()",
+                "per site give n = count(*) | per site give n = count()",
+                "per site give n = count(distinct item) | per site give n = count_distinct(item)",
+                "only amount > 1,000 | only amount > 1000",
+                "columns site as 'Site' | columns site 'Site'",
+                "first 3 by amount desc | first 3 along amount desc",
+                "sort amount descending | sort amount desc",
+                "sort amount ascending | sort amount",
+                "only site is null | only site is missing",
+                "sample 5% | sample 5 percent",
+                "only date(sold_at) > 01.5.2026 | only date(sold_at) > 2026-05-01",
+                "rename site to place | rename site as place",
+                "rename site = place | rename site as place",
+                "order by amount desc | sort amount desc",
+                "per site against item in (Olives) give n = count() | per site against item in ('Olives') give n = count()",
+            })
+    void whatIsWrittenByHabitIsMendedToWhatIsRight(String written, String mended) {
+        String fixed = fixed(HEAD + "table t from sales\n  " + written);
+        assertThat(fixed).endsWith("\n  " + mended);
+        assertThat(problems(fixed)).isEmpty();
     }
 
     @Test
