@@ -251,12 +251,14 @@ class TryTest {
     }
 
     @Test
-    void inATerminalItCompletesStopsAndGivesItBack() throws IOException, InterruptedException {
+    void inATerminalItCompletesStopsRemembersAndGivesItBack() throws IOException, InterruptedException {
         assumeTrue(new ProcessBuilder("sh", "-c", "command -v tmux").start().waitFor() == 0, "no tmux on this machine");
         String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
         String command = java + " -Dfiesta.terminal=out,err,in -cp '" + System.getProperty("java.class.path")
                 + "' dev.fiesta.cli.Main try sales.csv";
-        Files.writeString(folder.resolve("go"), "cd '" + folder + "'\nexec " + command + "\n");
+        Files.writeString(
+                folder.resolve("go"),
+                "cd '" + folder + "'\nexport XDG_STATE_HOME='" + folder + "/state'\nexec " + command + "\n");
         try {
             tmux("new-session", "-d", "-x", "100", "-y", "40", "sh");
             tmux("send-keys", "PS1='here: '; set -m; clear; sh " + folder.resolve("go"), "Enter");
@@ -278,6 +280,20 @@ class TryTest {
             tmux("send-keys", "stty -a | head -1; stty -a | grep -o ' icanon'", "Enter");
             until("rows 40; columns 100");
             until("\n icanon");
+            tmux("send-keys", "clear; sh " + folder.resolve("go"), "Enter");
+            until("Ctrl-D ends.");
+            tmux("send-keys", "only site = ", "Tab", "Tab");
+            until("'Meadow'");
+            tmux("send-keys", "C-c");
+            tmux("send-keys", "Up", "Up", "Up", "Up", "Enter");
+            until("2 groups of site; new: n, most");
+            tmux("resize-window", "-x", "60", "-y", "30");
+            tmux("set-buffer", "only n > 100\nadd part = share(most within all)\n\nsort most desc\n");
+            tmux("paste-buffer", "-p");
+            tmux("send-keys", "Enter");
+            until("sort most desc");
+            tmux("send-keys", "brief", "Enter");
+            until("add    part = share(most within all)");
         } finally {
             tmux("kill-server");
         }
