@@ -29,8 +29,9 @@ final class Merging {
      *
      * @param rows by slot
      * @param states what they have gathered
+     * @param empty those that stand for no record
      */
-    record Merged(Rows rows, List<Accumulator> states) {}
+    record Merged(Rows rows, List<Accumulator> states, BitSet empty) {}
 
     /**
      * Merges groups into rows.
@@ -55,7 +56,7 @@ final class Merging {
             slots[keys.length + g] = figure(g, merged.get(g), size, keys, has);
         }
         slots[how.group().numberSlot()] = Column.missing(Type.INTEGER, size);
-        return new Merged(replay(how, new Rows(size, slots), empty), merged);
+        return new Merged(replay(how, new Rows(size, slots), empty), merged, empty);
     }
 
     private Column figure(int g, Accumulator own, int size, Column[] keys, BitSet has) {

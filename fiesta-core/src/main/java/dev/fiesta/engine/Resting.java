@@ -95,7 +95,9 @@ final class Resting {
             @Nullable Column[] slots = new Column[after.length()];
             after.stream().forEach(s -> {
                 Column own = block.column(s).flat();
-                Column others = below(rests, s, own.type(), first, behind);
+                Column others = s == states.step().numberSlot()
+                        ? numbers(merged.empty(), first, behind)
+                        : below(rests, s, own.type(), first, behind);
                 slots[s] = Column.join(own.type(), List.of(own, others)).take(rows, rows.length);
             });
             all.add(Batch.of(rows.length, slots, 0));
@@ -117,13 +119,19 @@ final class Resting {
         return keys;
     }
 
+    /** The numbers of some rests; one that stands for no record has none, as a period without any. */
+    private Column numbers(BitSet empty, int from, int to) {
+        long[] own = new long[to - from];
+        Arrays.setAll(own, i -> states.numbers() + from + i);
+        BitSet valid = new BitSet();
+        valid.set(0, own.length);
+        valid.andNot(empty.get(from, to));
+        return new LongColumn(
+                Type.INTEGER, own, own.length, Arrays.copyOf(valid.toLongArray(), (own.length + 63) / 64));
+    }
+
     /** A slot of some rests. */
     private Column below(Rows rests, int slot, Type type, int from, int to) {
-        if (slot == states.step().numberSlot()) {
-            long[] own = new long[to - from];
-            Arrays.setAll(own, i -> states.numbers() + from + i);
-            return new LongColumn(Type.INTEGER, own, own.length, null);
-        }
         Column column = slot < rests.slots().length ? rests.slots()[slot] : null;
         return column == null
                 ? Column.missing(type, to - from)

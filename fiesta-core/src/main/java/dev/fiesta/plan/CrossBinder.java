@@ -6,9 +6,11 @@ import dev.fiesta.compute.Logic;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
+import dev.fiesta.language.Op;
 import dev.fiesta.language.Printer;
 import dev.fiesta.plan.TablePlan.Crossing;
 import dev.fiesta.problem.Suggestion;
+import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
@@ -71,7 +73,7 @@ final class CrossBinder {
                                         Printer.text(name.name()))
                                 : "A text stands in single quotes.");
             }
-            values.add(literal.value());
+            values.add(against.rest() == null ? literal.value() : Texts.of(literal.value()));
         }
         if (against.rest() != null) {
             values.add(against.rest());
@@ -79,7 +81,7 @@ final class CrossBinder {
         return values;
     }
 
-    /** {@code if key in (…) then key else 'Other'}. */
+    /** {@code if key in (…) then key else 'Other'}; a key that is no text becomes the name of its column. */
     private Assign withRest(Clause.Against against, @Nullable List<Expr> wanted) {
         Assign key = against.key();
         if (wanted == null) {
@@ -87,9 +89,20 @@ final class CrossBinder {
                     key.at(), "'rest as' needs to know what is not the rest.", "Write 'in (…)' before it.");
         }
         Expr other = new Expr.Literal(Type.TEXT, against.rest(), key.at());
-        Expr chosen = new Expr.In(key.value(), wanted, key.at());
-        Expr value = new Expr.If(List.of(new Expr.Branch(chosen, key.value())), other, key.at());
+        boolean texts = wanted.stream().allMatch(w -> ((Expr.Literal) w).value() instanceof String);
+        List<Expr.Branch> branches = texts
+                ? List.of(new Expr.Branch(new Expr.In(key.value(), wanted, key.at()), key.value()))
+                : wanted.stream().map(w -> named(key.value(), w)).toList();
+        Expr value = new Expr.If(branches, other, key.at());
         return new Assign(key.name(), value, key.at(), true);
+    }
+
+    /** {@code if key = 7 then '7'}. */
+    private static Expr.Branch named(Expr key, Expr choice) {
+        Object value = java.util.Objects.requireNonNull(((Expr.Literal) choice).value());
+        return new Expr.Branch(
+                new Expr.Binary(Op.EQUAL, key, choice, choice.at()),
+                new Expr.Literal(Type.TEXT, Texts.of(value), choice.at()));
     }
 
     /**

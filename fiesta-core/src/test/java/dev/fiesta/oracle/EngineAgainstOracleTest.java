@@ -55,7 +55,7 @@ class EngineAgainstOracleTest {
         assertThat(answered).as("questions with rows in the answer").isGreaterThan(QUESTIONS / 2);
     }
 
-    private static String csv(List<Map<String, Object>> table) {
+    static String csv(List<Map<String, Object>> table) {
         StringBuilder text = new StringBuilder(String.join(",", FIELDS)).append('\n');
         for (Map<String, Object> row : table) {
             for (String field : FIELDS) {
@@ -72,7 +72,7 @@ class EngineAgainstOracleTest {
         return text.toString();
     }
 
-    private static void compare(String question, List<Map<String, Object>> expected, Result result) {
+    static void compare(String question, List<Map<String, Object>> expected, Result result) {
         assertThat(result.rows()).as(question).isEqualTo(expected.size());
         for (int row = 0; row < expected.size(); row++) {
             Map<String, Object> wanted = expected.get(row);
@@ -89,12 +89,12 @@ class EngineAgainstOracleTest {
     }
 
     /** Where exact values and numbers meet in one column, the exact ones have become the nearest numbers. */
-    private static Object meeting(Object wanted, Object found) {
+    static Object meeting(Object wanted, Object found) {
         return wanted instanceof BigDecimal exact && found instanceof Double ? (Object) exact.doubleValue() : wanted;
     }
 
     /** Exact values without trailing zeros, so that only their worth is compared. */
-    private static Object normal(Object value) {
+    static Object normal(Object value) {
         Object exact = value instanceof Long n ? BigDecimal.valueOf(n) : value;
         return exact instanceof BigDecimal d ? d.stripTrailingZeros() : exact;
     }

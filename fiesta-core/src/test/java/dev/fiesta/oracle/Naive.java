@@ -4,12 +4,14 @@ import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -18,16 +20,73 @@ import org.jspecify.annotations.Nullable;
  * {@code String}, {@code LocalDate}, {@code LocalDateTime}, {@code Boolean} or null.
  */
 final class Naive {
+    private final Function<String, List<Map<String, Object>>> others;
     private List<Map<String, Object>> rows;
+    private @Nullable NaiveGroups groups;
+    /** By how many keys totals were asked for; -1 where they were not. */
+    private int by = -1;
 
-    private Naive(List<Map<String, Object>> rows) {
+    private Naive(List<Map<String, Object>> rows, Function<String, List<Map<String, Object>>> others) {
         this.rows = rows;
+        this.others = others;
     }
 
+    /**
+     * What comes of a question.
+     *
+     * @param totals the total rows in their order, each with the number of rows it stands behind
+     */
+    record Answer(List<Map<String, Object>> rows, List<Total> totals) {}
+
+    /** Rows know their fields here; of none nobody knows them. */
+    static final class Unanswered extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+    }
+
+    /** A total row. */
+    record Total(int after, Map<String, Object> values) {}
+
     static List<Map<String, Object>> run(List<Map<String, Object>> rows, List<Clause> clauses) {
-        Naive naive = new Naive(copies(rows));
+        return answer(rows, clauses, name -> List.of()).rows();
+    }
+
+    /** @param others the rows of other tables by name */
+    static Answer answer(
+            List<Map<String, Object>> rows, List<Clause> clauses, Function<String, List<Map<String, Object>>> others) {
+        Naive naive = new Naive(copies(rows), others);
         clauses.forEach(naive::apply);
-        return naive.rows;
+        return naive.by < 0 ? new Answer(naive.rows, List.of()) : naive.totalled();
+    }
+
+    /** The rows with those of equal first keys together, and the totals behind them. */
+    private Answer totalled() {
+        List<String> keys = groups.keys().subList(0, by);
+        List<Total> totals = new ArrayList<>();
+        List<Map<String, Object>> stood = new ArrayList<>();
+        total(keys, 0, new LinkedHashMap<>(), List.copyOf(rows), stood, totals);
+        return new Answer(stood, totals);
+    }
+
+    private void total(
+            List<String> keys,
+            int level,
+            Map<String, Object> known,
+            List<Map<String, Object>> part,
+            List<Map<String, Object>> stood,
+            List<Total> totals) {
+        if (level < keys.size()) {
+            Map<Object, List<Map<String, Object>>> parts = new LinkedHashMap<>();
+            part.forEach(r -> parts.computeIfAbsent(r.get(keys.get(level)), k -> new ArrayList<>())
+                    .add(r));
+            parts.forEach((key, rowsOfKey) -> {
+                Map<String, Object> more = new LinkedHashMap<>(known);
+                more.put(keys.get(level), key);
+                total(keys, level + 1, more, rowsOfKey, stood, totals);
+            });
+        } else {
+            stood.addAll(part);
+        }
+        totals.add(new Total(stood.size(), groups.merged(known, groups.behind(part))));
     }
 
     private static List<Map<String, Object>> copies(List<Map<String, Object>> rows) {
@@ -37,6 +96,18 @@ final class Naive {
     }
 
     private void apply(Clause clause) {
+        step(clause);
+        boolean later = clause instanceof Clause.Add
+                || clause instanceof Clause.Fill
+                || clause instanceof Clause.Match
+                || clause instanceof Clause.Rename
+                || clause instanceof Clause.Drop;
+        if (groups != null && later) {
+            groups.then(clause);
+        }
+    }
+
+    private void step(Clause clause) {
         if (clause instanceof Clause.Only only) {
             List<Object> met = column(only.condition());
             List<Map<String, Object>> kept = new ArrayList<>();
@@ -54,12 +125,12 @@ final class Naive {
                 }
             }
         } else if (clause instanceof Clause.Per per) {
-            group(per);
+            groups = new NaiveGroups(per, rows);
+            rows = groups.rows();
         } else if (clause instanceof Clause.Sort sort) {
             rows = sorted(rows, sort.keys());
         } else if (clause instanceof Clause.First first) {
-            int count = ((BigDecimal) column(first.count()).stream().findFirst().orElse(BigDecimal.ZERO)).intValue();
-            rows = new ArrayList<>(rows.subList(0, Math.min(count, rows.size())));
+            first(first);
         } else if (clause instanceof Clause.Distinct distinct) {
             Map<List<Object>, Map<String, Object>> met = new LinkedHashMap<>();
             for (Map<String, Object> row : rows) {
@@ -68,8 +139,25 @@ final class Naive {
                 met.putIfAbsent(distinct.fields().isEmpty() ? new ArrayList<>(row.values()) : key, row);
             }
             rows = new ArrayList<>(met.values());
+            groups = null;
         } else if (clause instanceof Clause.Fill fill) {
             fill(fill);
+        } else if (clause instanceof Clause.Turn turn) {
+            turn(turn);
+        } else if (clause instanceof Clause.Rename rename) {
+            rename(rename);
+        } else if (clause instanceof Clause.Drop drop) {
+            rows.forEach(r -> drop.fields().forEach(f -> r.remove(f.name())));
+        } else if (clause instanceof Clause.Gapless gapless) {
+            gapless(gapless);
+        } else if (clause instanceof Clause.Totals totals) {
+            by = totals.by().size();
+        } else if (clause instanceof Clause.Match match) {
+            match(match, others.apply(match.table().name()));
+        } else if (clause instanceof Clause.CheckRows || clause instanceof Clause.CheckUnique) {
+            return; // what holds changes nothing
+        } else if (clause instanceof Clause.Append append) {
+            append.tables().forEach(t -> append(others.apply(t.name())));
         } else {
             throw new UnsupportedOperationException(clause.toString());
         }
@@ -239,7 +327,7 @@ final class Naive {
         return shown ? NaiveFigures.figure(call.name(), values) : null;
     }
 
-    private static List<List<Object>> values(Expr.Call call, List<Map<String, Object>> part, @Nullable Expr only) {
+    static List<List<Object>> values(Expr.Call call, List<Map<String, Object>> part, @Nullable Expr only) {
         List<List<Object>> values = new ArrayList<>();
         for (Map<String, Object> row : part) {
             if (only == null || Boolean.TRUE.equals(eval(only, row))) {
@@ -251,61 +339,195 @@ final class Naive {
         return values;
     }
 
-    private void group(Clause.Per per) {
-        Comparator<List<Object>> order = (a, b) -> {
-            int sign = 0;
-            for (int i = 0; i < a.size() && sign == 0; i++) {
-                sign = compare(a.get(i), b.get(i), false);
-            }
-            return sign;
-        };
-        TreeMap<List<Object>, List<Map<String, Object>>> groups = new TreeMap<>(order);
-        if (per.keys().isEmpty()) {
-            groups.put(List.of(), new ArrayList<>());
-        }
-        for (Map<String, Object> row : rows) {
-            List<Object> key = new ArrayList<>();
-            per.keys().forEach(k -> key.add(eval(k.value(), row)));
-            groups.computeIfAbsent(key, k -> new ArrayList<>()).add(row);
-        }
-        List<Map<String, Object>> result = new ArrayList<>();
-        groups.forEach((key, members) -> result.add(figures(per, key, members)));
-        rows = result;
+    /** Other names for the fields of a row, which stay where they are. */
+    static Map<String, Object> renamed(Clause.Rename rename, Map<String, Object> row) {
+        Map<String, Object> renamed = new LinkedHashMap<>();
+        row.forEach((name, value) -> renamed.put(
+                rename.names().stream()
+                        .filter(p -> p.field().name().equals(name))
+                        .map(Clause.Brought::as)
+                        .findFirst()
+                        .orElse(name),
+                value));
+        return renamed;
     }
 
-    private Map<String, Object> figures(Clause.Per per, List<Object> key, List<Map<String, Object>> members) {
-        Map<String, Object> row = new LinkedHashMap<>();
+    private void rename(Clause.Rename rename) {
+        for (Map<String, Object> row : rows) {
+            Map<String, Object> renamed = renamed(rename, row);
+            row.clear();
+            row.putAll(renamed);
+        }
+    }
+
+    private void turn(Clause.Turn turn) {
+        List<String> names = turn.fields().stream().map(f -> f.name()).toList();
+        List<Map<String, Object>> turned = new ArrayList<>();
+        for (Map<String, Object> row : rows) {
+            for (String name : names) {
+                Map<String, Object> one = new LinkedHashMap<>(row);
+                one.keySet().removeAll(names);
+                one.put(turn.name().name(), name);
+                one.put(turn.value().name(), row.get(name));
+                turned.add(one);
+            }
+        }
+        rows = turned;
+        groups = null;
+    }
+
+    private void first(Clause.First first) {
+        int count = ((BigDecimal) eval(first.count(), Map.of())).intValue();
+        if (first.within().isEmpty() && first.along().isEmpty()) {
+            rows = new ArrayList<>(rows.subList(0, Math.min(count, rows.size())));
+            return;
+        }
+        TreeMap<List<Object>, List<Map<String, Object>>> parts = new TreeMap<>(NaiveGroups::compareKeys);
+        for (Map<String, Object> row : rows) {
+            List<Object> key = new ArrayList<>();
+            first.within().forEach(k -> key.add(eval(k, row)));
+            parts.computeIfAbsent(key, k -> new ArrayList<>()).add(row);
+        }
+        List<Map<String, Object>> kept = new ArrayList<>();
+        parts.forEach((key, members) -> {
+            List<Map<String, Object>> order = sorted(members, first.along());
+            int most = Math.min(count, order.size());
+            kept.addAll(order.subList(0, most));
+            if (first.rest() != null && most < order.size()) {
+                kept.add(rest(first, key, order.subList(most, order.size())));
+            }
+        });
+        if (first.along().isEmpty()) {
+            rows.removeIf(r -> kept.stream().noneMatch(k -> k == r)); // rows stay where they are
+        } else {
+            rows = kept;
+        }
+    }
+
+    private Map<String, Object> rest(Clause.First first, List<Object> key, List<Map<String, Object>> others) {
+        Map<String, Object> known = new LinkedHashMap<>();
         for (int i = 0; i < key.size(); i++) {
-            row.put(per.keys().get(i).name(), key.get(i));
+            known.put(((Expr.Name) first.within().get(i)).name(), key.get(i));
         }
-        for (Clause.Figure figure : per.figures()) {
-            Assign assign = ((Clause.Single) figure).figure();
-            row.put(assign.name(), new NaiveRow(row, call -> gather(call, per, row, members)).eval(assign.value()));
-        }
+        List<Map<String, Object>> members = groups.behind(others);
+        Map<String, Object> row = groups.merged(known, members);
+        String label = groups.keys().stream()
+                .filter(k -> !known.containsKey(k))
+                .findFirst()
+                .orElseThrow();
+        row.put(label, first.rest());
+        groups.stand(row, members);
         return row;
     }
 
-    private @Nullable Object gather(
-            Expr.Call call, Clause.Per per, Map<String, Object> row, List<Map<String, Object>> members) {
-        List<Expr> within = call.modifiers().within();
-        List<Map<String, Object>> wide = members;
-        if (within != null || call.name().equals("share")) {
-            wide = new ArrayList<>(rows);
-            for (Expr key : within == null ? List.<Expr>of() : within) {
-                String name = ((Expr.Name) key).name();
-                Assign how = per.keys().stream()
-                        .filter(k -> k.name().equals(name))
-                        .findFirst()
-                        .orElseThrow();
-                wide.removeIf(r -> compare(eval(how.value(), r), row.get(name), false) != 0);
+    private void gapless(Clause.Gapless gapless) {
+        String field = gapless.field().name();
+        List<String> within = gapless.within() == null
+                ? groups.keys().stream().filter(k -> !k.equals(field)).toList()
+                : gapless.within().stream().map(f -> f.name()).toList();
+        TreeMap<List<Object>, List<Map<String, Object>>> parts = new TreeMap<>(NaiveGroups::compareKeys);
+        LocalDate least = null;
+        LocalDate greatest = null;
+        for (Map<String, Object> row : rows) {
+            List<Object> key = new ArrayList<>();
+            within.forEach(k -> key.add(row.get(k)));
+            parts.computeIfAbsent(key, k -> new ArrayList<>()).add(row);
+            LocalDate day = (LocalDate) row.get(field);
+            least = day != null && (least == null || day.isBefore(least)) ? day : least;
+            greatest = day != null && (greatest == null || day.isAfter(greatest)) ? day : greatest;
+        }
+        List<Map<String, Object>> whole = new ArrayList<>();
+        for (Map.Entry<List<Object>, List<Map<String, Object>>> part : parts.entrySet()) {
+            List<Map<String, Object>> members = part.getValue();
+            for (LocalDate day = least; day != null && !day.isAfter(greatest); day = day.plusWeeks(1)) {
+                LocalDate wanted = day;
+                if (members.stream().noneMatch(r -> wanted.equals(r.get(field)))) {
+                    members.add(gap(gapless, within, part.getKey(), day));
+                }
+            }
+            members.sort((a, b) -> compare(a.get(field), b.get(field), false));
+            whole.addAll(members);
+        }
+        rows = whole;
+        groups.then(gapless);
+    }
+
+    private Map<String, Object> gap(Clause.Gapless gapless, List<String> within, List<Object> key, LocalDate day) {
+        Map<String, Object> row = new LinkedHashMap<>();
+        rows.get(0).keySet().forEach(name -> row.put(name, null));
+        if (gapless.with() != null) {
+            groups.additive().stream().filter(row::containsKey).forEach(n -> row.put(n, BigDecimal.ZERO));
+        }
+        for (int i = 0; i < within.size(); i++) {
+            row.put(within.get(i), key.get(i));
+        }
+        row.put(gapless.field().name(), day);
+        return row;
+    }
+
+    /**
+     * Looks fields up in another table.
+     *
+     * @param theirs its rows
+     */
+    private void match(Clause.Match match, List<Map<String, Object>> theirs) {
+        List<Map<String, Object>> found = new ArrayList<>();
+        for (Map<String, Object> row : rows) {
+            List<Map<String, Object>> partners = theirs.stream()
+                    .filter(t -> match.keys().stream().allMatch(k -> {
+                        Object ours = row.get(k.ours().name());
+                        return ours != null
+                                && t.get(k.theirs().name()) != null
+                                && NaiveRow.compare(ours, t.get(k.theirs().name())) == 0;
+                    }))
+                    .filter(t -> match.latest() == null || isBefore(match.latest(), t, row))
+                    .toList();
+            boolean kept = switch (match.unmatched()) {
+                case MATCHED_ONLY -> !partners.isEmpty();
+                case UNMATCHED_ONLY -> partners.isEmpty();
+                default -> true;
+            };
+            int copies = !kept ? 0 : match.each() ? Math.max(1, partners.size()) : 1;
+            for (int i = 0; i < copies; i++) {
+                Map<String, Object> one = match.each() ? new LinkedHashMap<>(row) : row;
+                for (Clause.Brought brought : match.bring()) {
+                    one.put(
+                            brought.as(),
+                            partners.isEmpty()
+                                    ? null
+                                    : partners.get(i).get(brought.field().name()));
+                }
+                if (groups != null && one != row) {
+                    groups.stand(one, groups.behind(List.of(row)));
+                }
+                found.add(one);
             }
         }
-        Expr only = call.modifiers().only();
-        wide = sorted(wide, call.modifiers().along());
-        if (call.name().equals("share")) {
-            BigDecimal part = NaiveFigures.unrounded(values(call, members, only));
-            return NaiveRow.divide(part, NaiveFigures.unrounded(values(call, wide, only)));
+        rows = found;
+    }
+
+    private static boolean isBefore(Clause.Latest latest, Map<String, Object> theirs, Map<String, Object> ours) {
+        Object since = theirs.get(latest.theirs().name());
+        Object day = ours.get(latest.ours().name());
+        return since != null && day != null && NaiveRow.compare(since, day) <= 0;
+    }
+
+    private void append(List<Map<String, Object>> theirs) {
+        if (rows.isEmpty()) {
+            throw new Unanswered();
         }
-        return NaiveFigures.figure(call.name(), values(call, wide, only));
+        List<String> ours = List.copyOf(rows.get(0).keySet());
+        List<String> their =
+                theirs.isEmpty() ? List.of() : List.copyOf(theirs.get(0).keySet());
+        for (Map<String, Object> row : rows) {
+            their.forEach(n -> row.putIfAbsent(n, null));
+        }
+        for (Map<String, Object> row : theirs) {
+            Map<String, Object> one = new LinkedHashMap<>();
+            ours.forEach(n -> one.put(n, row.get(n)));
+            their.forEach(n -> one.put(n, row.get(n)));
+            rows.add(one);
+        }
+        groups = null;
     }
 }

@@ -92,6 +92,204 @@ final class RandomQuestions {
         return text.toString();
     }
 
+    /** Clauses of all sorts, records before groups before groups of groups, perhaps with totals; tables prices and sites may be named. */
+    String allClauses() {
+        StringBuilder text = new StringBuilder();
+        for (int i = random.nextInt(3); i > 0; i--) {
+            text.append(ofRecords(i)).append('\n');
+        }
+        if (random.nextInt(8) == 0) {
+            return text.append("turn quantity, amount into what, value\n")
+                    .append(pick(
+                            "",
+                            "per what, site give f1 = sum(value), f2 = count(value) totals by what\n",
+                            "first 2 within what, site along value desc, day\n"))
+                    .toString();
+        }
+        if (random.nextInt(6) == 0) {
+            return text.toString();
+        }
+        Groups groups = new Groups(random.nextInt(5));
+        text.append(groups.per());
+        for (int i = random.nextInt(4); i > 0; i--) {
+            text.append(groups.clause(i)).append('\n');
+        }
+        if (random.nextInt(5) == 0) {
+            text.append("per ").append(groups.keys.get(0)).append(" give g1 = count(), g2 = ");
+            text.append(pick("sum", "mean", "max", "median")).append('(').append(groups.figures.get(0));
+            text.append("), g3 = share(").append(groups.figures.get(1)).append(")\n");
+            groups = groups.grouped();
+            groups.figures = List.of("g1", "g2");
+            for (int i = random.nextInt(3); i > 0; i--) {
+                text.append(groups.clause(i + 10)).append('\n');
+            }
+        }
+        return text.append(groups.end()).toString();
+    }
+
+    /** None, one or two clauses over records. */
+    String fewClauses() {
+        StringBuilder text = new StringBuilder();
+        for (int i = random.nextInt(3); i > 0; i--) {
+            text.append(pick(
+                            "only " + condition(false),
+                            "add x" + i + " = " + walk(false),
+                            "first 4 within site",
+                            "sort " + key(false)))
+                    .append('\n');
+        }
+        return text.toString();
+    }
+
+    /** A cross-tabulation of one figure. */
+    String against() {
+        String keys = pick("site", "site, item", "week = start_of_week(day)");
+        String columns = pick("quantity", "q = quantity", "m = month(day)");
+        String fixed = columns.contains("month")
+                ? pick("", " in (5, 6)", " in (7, 5) rest as 'Other'")
+                : pick("", "", " in (1, 2, 3)", " in (6, -1) rest as 'Other'");
+        String figure = pick(
+                "count()",
+                "sum(amount)",
+                "mean(amount)",
+                "count_distinct(item)",
+                "max(day)",
+                "median(score)",
+                "count(amount only quantity > 1)",
+                "sum(quantity) - count()",
+                "list(quantity along day, amount)");
+        return "per " + keys + " against " + columns + fixed + pick("", " with 0") + " give f1 = " + figure
+                + pick("", " totals") + "\n";
+    }
+
+    private String ofRecords(int number) {
+        return switch (random.nextInt(9)) {
+            case 0 -> "only " + condition(false);
+            case 8 -> pick("append sites", "append prices, sites", "append prices drop p, q, since");
+            case 1 -> "add x" + number + " = " + walk(false);
+            case 2 ->
+                "first " + random.nextInt(1, 5) + pick(" within site", " within item", "") + " along " + key(false)
+                        + pick("", " desc") + ", " + key(false);
+            case 3 -> "first " + random.nextInt(1, 5) + " within " + pick("site", "item, quantity");
+            case 4 -> "match prices on item bring p as p" + number + pick("", " matched only");
+            case 5 -> "match " + pick("prices on item", "sites on site") + pick(" matched only", " unmatched only");
+            case 6 ->
+                pick(
+                        "match each sites on site bring p as p" + number,
+                        "match prices on item, latest since <= day bring p as p" + number);
+            default -> "sort " + key(false) + pick("", " desc");
+        };
+    }
+
+    /** What is known of the groups that stand: their keys and their figures. */
+    private final class Groups {
+        private final List<String> written;
+        private final List<String> keys;
+        private List<String> figures = new ArrayList<>(List.of("f1", "f2"));
+        private boolean gapless;
+
+        Groups(int kind) {
+            written = List.of(
+                            List.of("site", "item"),
+                            List.of("site"),
+                            List.of("site", "week = start_of_week(day)"),
+                            List.of("week = start_of_week(day)", "item"),
+                            List.of("item", "site", "q = quantity"))
+                    .get(kind);
+            keys = written.stream().map(k -> k.split(" ")[0]).toList();
+        }
+
+        private Groups(List<String> keys) {
+            this.written = keys;
+            this.keys = keys;
+        }
+
+        Groups grouped() {
+            return new Groups(List.of(keys.get(0)));
+        }
+
+        String per() {
+            String rest = RandomQuestions.this.per();
+            return "per " + String.join(", ", written) + " "
+                    + rest.substring(rest.indexOf("give")).replaceAll("within site", "within " + keys.get(0));
+        }
+
+        private String figure() {
+            return figures.get(random.nextInt(figures.size()));
+        }
+
+        private String key() {
+            return random.nextBoolean() ? figure() : keys.get(random.nextInt(keys.size()));
+        }
+
+        private String order() {
+            return " along " + figure() + pick("", " desc") + ", " + keys.get(0) + ", " + keys.get(keys.size() - 1);
+        }
+
+        String clause(int number) {
+            String x = figure();
+            boolean textLabel = keys.size() == 2 && !keys.get(1).equals("week") || keys.equals(List.of("site"));
+            return switch (random.nextInt(11)) {
+                case 0 -> "only " + pick(x + " > 1", x + " is not missing", keys.get(0) + " is not missing");
+                case 1 ->
+                    "add y" + number + " = "
+                            + pick(x + " * 2", x + " + " + figure(), x + " / " + figure(), "coalesce(" + x + ", 0)");
+                case 2 ->
+                    "add z" + number + " = "
+                            + pick(
+                                    "rank(within " + keys.get(0) + order() + ")",
+                                    "sum(" + x + " within all)",
+                                    x + " - mean(" + x + " within " + keys.get(0) + ")",
+                                    "lag(" + x + order() + ")",
+                                    "share(" + x + " within all)");
+                case 3, 4 ->
+                    "first " + random.nextInt(1, 4) + (keys.size() > 1 ? pick(" within " + keys.get(0), "") : "")
+                            + order() + (textLabel && keys.size() == 1 ? pick("", " rest as 'Rest'") : "");
+                case 5 ->
+                    textLabel && keys.size() == 2
+                            ? "first " + random.nextInt(1, 3) + " within " + keys.get(0) + order() + " rest as 'Rest'"
+                            : "first " + random.nextInt(9);
+                case 6 -> {
+                    boolean weeks = keys.contains("week") && !gapless;
+                    gapless |= weeks;
+                    List<String> others =
+                            keys.stream().filter(k -> !k.equals("week")).toList();
+                    String within = others.isEmpty() ? "" : pick("", " within " + others.get(0));
+                    yield weeks ? "gapless week" + within + pick("", " with 0") : "sort " + key() + pick("", " desc");
+                }
+                case 7 ->
+                    keys.contains("site")
+                            ? "match sites on site bring p as p" + number + pick("", " matched only")
+                            : "sort " + key();
+                case 8 -> {
+                    String old = x;
+                    String other = "r" + number;
+                    figures =
+                            figures.stream().map(f -> f.equals(old) ? other : f).toList();
+                    yield "rename " + old + " as " + other;
+                }
+                case 9 -> "fill " + x + " within " + keys.get(0) + order() + pick("", " at most 2");
+                default -> "sort " + key() + pick("", " desc") + ", " + keys.get(0);
+            };
+        }
+
+        String end() {
+            if (random.nextInt(3) == 0) {
+                return pick("", "add e1 = row_number(" + order().strip() + ")\n", "distinct " + keys.get(0) + "\n");
+            }
+            String two = keys.size() > 2 ? " by " + keys.get(0) + ", " + keys.get(1) : "";
+            String totals = "totals" + (keys.size() > 1 ? pick("", " by " + keys.get(0), two) : "") + "\n";
+            return totals
+                    + pick(
+                            "",
+                            "sort " + figure() + " desc\n",
+                            "add t1 = " + figure() + " * 2, t2 = rank(" + order().strip() + "), t3 = t1 + t2\n",
+                            "rename " + figures.get(0) + " as last1\n",
+                            "check rows >= 0\n",
+                            "check unique " + String.join(", ", keys) + " or warn\nsort " + figure() + "\n");
+        }
+    }
+
     private String fill(boolean grouped) {
         String field = grouped ? pick("f1", "f2") : pick("amount", "score", "quantity, amount", "item", "day");
         String most = pick("", "", " at most 1", " at most 3", grouped ? "" : " at most 9 days");

@@ -1,0 +1,141 @@
+package dev.fiesta.oracle;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.fail;
+
+import dev.fiesta.Brief;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.TotalRow;
+import dev.fiesta.language.BriefText;
+import dev.fiesta.language.Clause;
+import dev.fiesta.language.Parser;
+import dev.fiesta.source.TinyPieces;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Random questions of all clauses, one behind the other: rows, their order and total rows are those of the naive interpreter. */
+class AllClausesAgainstOracleTest {
+    private static final int QUESTIONS = Integer.getInteger("fiesta.questions", 4_000);
+    private static final int FIRST = Integer.getInteger("fiesta.first", 0);
+    private static final int[] THREADS = {1, 2, 8};
+    private static final String OTHERS =
+            "table prices from sales per item give p = max(amount), q = count(), since = min(day)\n"
+                    + "table sites from sales per site give p = sum(quantity)\n";
+
+    @TempDir
+    Path folder;
+
+    @Test
+    void answersEqual() throws IOException {
+        Path file = folder.resolve("sales.csv");
+        int answered = 0;
+        int totalled = 0;
+        List<String> differing = new ArrayList<>();
+        for (long seed = FIRST; seed < FIRST + QUESTIONS; seed++) {
+            RandomQuestions questions = new RandomQuestions(seed + 1_000_000);
+            List<Map<String, Object>> table = questions.table();
+            String clauses = questions.allClauses();
+            Files.writeString(file, EngineAgainstOracleTest.csv(table));
+            Naive.Answer expected;
+            try {
+                expected = naive(table, clauses);
+            } catch (Naive.Unanswered e) {
+                continue;
+            }
+            answered += expected.rows().isEmpty() ? 0 : 1;
+            totalled += expected.totals().isEmpty() ? 0 : 1;
+            long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700; // what does not fit goes to a file
+            String question = "seed " + seed + ":\n" + clauses;
+            try (Fiesta fiesta = Fiesta.with()
+                    .threads(THREADS[(int) (seed % 3)])
+                    .memory(memory)
+                    .open()) {
+                Brief brief = Brief.of(
+                                "question",
+                                "input sales from 'sales.csv'\n" + OTHERS + "table t from sales\n" + clauses,
+                                folder)
+                        .input("sales", TinyPieces.read(fiesta, file, 16 + (int) (seed % 7) * 40));
+                Result result = brief.tables(fiesta).run(List.of("t")).get("t");
+                EngineAgainstOracleTest.compare(question, expected.rows(), result);
+                compareTotals(question, expected.totals(), result.totals());
+            } catch (RuntimeException | AssertionError e) {
+                differing.add(question + e.getMessage());
+                if (differing.size() > 5) {
+                    break;
+                }
+            }
+        }
+        if (!differing.isEmpty()) {
+            fail(String.join("\n\n", differing));
+        }
+        assertThat(answered).as("questions with rows in the answer").isGreaterThan(QUESTIONS / 2);
+        assertThat(totalled).as("questions with totals").isGreaterThan(QUESTIONS / 4);
+    }
+
+    /** Cross-tabulations, with fixed columns and without, with rests, zeros and totals. */
+    @Test
+    void crossTabulationsEqual() throws IOException {
+        Path file = folder.resolve("sales.csv");
+        for (long seed = FIRST; seed < FIRST + QUESTIONS / 4; seed++) {
+            RandomQuestions questions = new RandomQuestions(seed + 7_000_000);
+            List<Map<String, Object>> table = questions.table();
+            String before = questions.fewClauses();
+            String per = questions.against();
+            Files.writeString(file, EngineAgainstOracleTest.csv(table));
+            String question = "seed " + seed + ":\n" + before + per;
+            List<Map<String, Object>> records = Naive.run(table, clauses(before));
+            Clause.Per clause = (Clause.Per) clauses(per).get(0);
+            boolean totals = per.contains("totals");
+            NaiveCross expected = new NaiveCross(clause, records);
+            long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700;
+            try (Fiesta fiesta = Fiesta.with()
+                    .threads(THREADS[(int) (seed % 3)])
+                    .memory(memory)
+                    .open()) {
+                Result result = TinyPieces.read(fiesta, file, 16 + (int) (seed % 7) * 40)
+                        .then(before + per)
+                        .run();
+                List<Map<String, Object>> rows = expected.rows(totals);
+                EngineAgainstOracleTest.compare(question, rows, result);
+                if (totals) {
+                    compareTotals(question, List.of(new Naive.Total(rows.size(), expected.total())), result.totals());
+                }
+            }
+        }
+    }
+
+    private static Naive.Answer naive(List<Map<String, Object>> table, String clauses) {
+        List<Map<String, Object>> prices =
+                Naive.run(table, clauses("per item give p = max(amount), q = count(), since = min(day)"));
+        List<Map<String, Object>> sites = Naive.run(table, clauses("per site give p = sum(quantity)"));
+        return Naive.answer(table, clauses(clauses), name -> name.equals("prices") ? prices : sites);
+    }
+
+    private static List<Clause> clauses(String text) {
+        return Parser.clauses(new BriefText("question", text));
+    }
+
+    private static void compareTotals(String question, List<Naive.Total> expected, List<TotalRow> found) {
+        assertThat(found.stream().map(TotalRow::after))
+                .as(question)
+                .isEqualTo(expected.stream().map(Naive.Total::after).toList());
+        for (int i = 0; i < expected.size(); i++) {
+            Map<String, Object> wanted = expected.get(i).values();
+            assertThat(found.get(i).values().keySet()).as(question).isEqualTo(wanted.keySet());
+            for (String field : wanted.keySet()) {
+                Object value = found.get(i).values().get(field);
+                assertThat(EngineAgainstOracleTest.normal(value))
+                        .as("%s total %s, field %s", question, i, field)
+                        .isEqualTo(EngineAgainstOracleTest.normal(
+                                EngineAgainstOracleTest.meeting(wanted.get(field), value)));
+            }
+        }
+    }
+}
