@@ -22,7 +22,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Random questions of all clauses, one behind the other: rows, their order and total rows are those of the naive interpreter. */
 class AllClausesAgainstOracleTest {
-    private static final int QUESTIONS = Integer.getInteger("fiesta.questions", 4_000);
+    private static final int QUESTIONS = Integer.getInteger("fiesta.questions", 2_000);
     private static final int FIRST = Integer.getInteger("fiesta.first", 0);
     private static final int[] THREADS = {1, 2, 8};
     private static final String OTHERS =
