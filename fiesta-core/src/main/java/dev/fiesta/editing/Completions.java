@@ -197,7 +197,7 @@ final class Completions {
             String before = brief.text().text().substring(0, cut);
             tree = Parser.loosely(new BriefText(brief.text().name(), before)).tree();
         }
-        TablePlan plan = brief.plans(tree, new ArrayList<>()).get(table.name().name());
+        TablePlan plan = brief.plansUpTo(tree).get(table.name().name());
         if (plan == null) {
             return null;
         }
@@ -276,7 +276,7 @@ final class Completions {
     }
 
     private void tables(BriefTree tree) {
-        Map<String, TablePlan> plans = brief.plans(tree, new ArrayList<>());
+        Map<String, TablePlan> plans = brief.plansUpTo(tree);
         Stream.concat(
                         tree.inputs().stream().map(i -> i.name().name()),
                         tree.tables().stream().map(t -> t.name().name()))
@@ -292,7 +292,7 @@ final class Completions {
 
     private void theirs(Expected expected, BriefTree tree) {
         String name = expected.table() == null ? "" : expected.table().name();
-        TablePlan plan = brief.plans(tree, new ArrayList<>()).get(name);
+        TablePlan plan = brief.plansUpTo(tree).get(name);
         if (plan != null) {
             plan.schema().fields().forEach(f -> field(f, name));
         }

@@ -21,6 +21,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -74,7 +75,7 @@ public final class UnfinishedBrief {
     }
 
     /** What is known of the tables and inputs of a brief, its own and those it uses. */
-    Map<String, TablePlan> plans(BriefTree tree, List<Problem> wrong) {
+    private Map<String, TablePlan> plans(BriefTree tree, List<Problem> wrong) {
         List<BriefTree> all = new ArrayList<>(around.used());
         all.add(tree);
         Map<String, TablePlan> inputs = new LinkedHashMap<>();
@@ -98,6 +99,53 @@ public final class UnfinishedBrief {
                 .filter(p -> p.source().equals(tree.source().name()))
                 .forEach(wrong::add);
         return draft.plans();
+    }
+
+    /**
+     * What is known where this brief is cut: its last table is settled anew, those before it stand as they do in the whole.
+     *
+     * @param cut the brief up to some place
+     */
+    Map<String, TablePlan> plansUpTo(BriefTree cut) {
+        List<BriefTree.TableDef> tables = cut.tables();
+        Map<String, TablePlan> before = new LinkedHashMap<>();
+        Set<String> unknown = new HashSet<>();
+        Set<String> declared = new LinkedHashSet<>(declared(cut));
+        BriefTree.TableDef last = tables.isEmpty() ? null : tables.get(tables.size() - 1);
+        if (last != null) {
+            declared.remove(last.name().name());
+        }
+        for (String name : declared) {
+            TablePlan plan = plans.get(name);
+            if (plan == null) {
+                unknown.add(name);
+            } else {
+                before.put(name, plan);
+            }
+        }
+        BriefTree one = new BriefTree(
+                cut.source(),
+                cut.title(),
+                cut.settings(),
+                cut.uses(),
+                cut.parameters(),
+                List.of(),
+                last == null ? List.of() : List.of(last),
+                null);
+        List<BriefTree> all = new ArrayList<>(around.used());
+        all.add(cut);
+        return Planner.draft(List.of(one), ParameterValues.named(all, new ArrayList<>()), before, unknown, "")
+                .plans();
+    }
+
+    private List<String> declared(BriefTree cut) {
+        List<BriefTree> all = new ArrayList<>(around.used());
+        all.add(cut);
+        return all.stream()
+                .flatMap(b -> Stream.concat(
+                        b.inputs().stream().map(i -> i.name().name()),
+                        b.tables().stream().map(t -> t.name().name())))
+                .toList();
     }
 
     /** Behind the first thing that cannot be read, what looks wrong may only look so. */

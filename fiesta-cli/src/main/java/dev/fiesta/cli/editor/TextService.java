@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ScheduledExecutorService;
@@ -99,6 +100,9 @@ final class TextService implements TextDocumentService {
         thread.setDaemon(true);
         return thread;
     });
+    /** What the editor shows, so that the same is not told again. */
+    private final Map<String, List<Diagnostic>> told = new ConcurrentHashMap<>();
+
     private @Nullable LanguageClient client;
     private boolean snippets;
 
@@ -140,6 +144,7 @@ final class TextService implements TextDocumentService {
             text = changed(text, change);
         }
         documents.put(uri, text);
+        told.remove(uri);
         tellLater(uri, PAUSE);
     }
 
@@ -157,6 +162,7 @@ final class TextService implements TextDocumentService {
     public void didClose(DidCloseTextDocumentParams params) {
         String uri = params.getTextDocument().getUri();
         documents.close(uri);
+        told.remove(uri);
         if (client != null) {
             client.publishDiagnostics(new PublishDiagnosticsParams(uri, List.of()));
         }
@@ -197,7 +203,9 @@ final class TextService implements TextDocumentService {
             all.add(new Diagnostic(
                     document.positions().of(problem), problem.message() + way, DiagnosticSeverity.Error, "fiesta"));
         }
-        client.publishDiagnostics(new PublishDiagnosticsParams(uri, all));
+        if (!all.equals(told.put(uri, all))) {
+            client.publishDiagnostics(new PublishDiagnosticsParams(uri, all));
+        }
     }
 
     private Documents.Document document(TextDocumentIdentifier id) {
