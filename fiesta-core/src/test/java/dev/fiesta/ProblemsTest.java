@@ -91,6 +91,25 @@ class ProblemsTest {
         assertThat(problems).extracting(Problem::line).containsExactly(3, 4, 5);
     }
 
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "match nowhere on stall bring kind only kind = 'x' per kind | There is no input or table 'nowhere' above.",
+                "match sales on stal bring amount as price sort price | There is no field 'stal'.",
+                "rename sit as place sort place | There is no field 'sit'.",
+                "turn amount, fe into what, v only v > 3 per what give n = count(), t = sum(v) | There is no field 'fe'.",
+                "per site give each(sum, mean of amuont) sort amuont_sum, amuont_mean | There is no field 'amuont'.",
+                "per sit give t = sum(amount) only t > 3 sort sit | There is no field 'sit'.",
+                "per site against metod give t = sum(amount) sort t desc | There is no field 'metod'.",
+                "add x = amuont * 2 only x > 3 per site give s = sum(x) sort s | There is no field 'amuont'.",
+                "per site give t = sm(amount), u = t * 2 only u > 1 totals sort t | There is no function 'sm'.",
+            })
+    void noSecondMessageFollowsFromTheFirst(String clauses, String message) {
+        assertThat(problems(clauses)).extracting(Problem::message).containsExactly(message);
+    }
+
     @Test
     void parsingGoesOnAtTheNextClause() {
         List<Problem> problems = problems("only amount >\nadd x = 1 +\ntable u form t");

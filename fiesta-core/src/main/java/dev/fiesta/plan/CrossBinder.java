@@ -38,6 +38,25 @@ final class CrossBinder {
         }
     }
 
+    /** Rows that are laid out can be chosen, ordered and shown, but not be grouped or joined. */
+    static void refuseBehind(TableBinding table, Clause clause) {
+        boolean known = clause instanceof Clause.Only
+                || clause instanceof Clause.Add
+                || clause instanceof Clause.Sort
+                || (clause instanceof Clause.First first && first.rest() == null)
+                || clause instanceof Clause.Totals
+                || clause instanceof Clause.Hide
+                || clause instanceof Clause.Columns
+                || ClauseBinder.isCheck(clause);
+        if (table.crossed != null && !known) {
+            throw table.context.complaint(
+                    clause.at(),
+                    "After 'against' rows are laid out; 'only', 'add', 'sort', 'first', 'totals', "
+                            + "'hide', 'columns' and 'check' can follow.",
+                    "Do this in a table of its own before, and lay that table out with 'per … against'.");
+        }
+    }
+
     /** The plain grouping by all keys; conditions that drop records are added before. */
     Clause.Per grouping(Function<Expr, Expression> condition, StepList steps) {
         List<Assign> keys = new ArrayList<>(clause.keys());

@@ -1,5 +1,8 @@
 package dev.fiesta.plan;
 
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.compute.Filled;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Op;
@@ -20,8 +23,30 @@ final class FillBinder {
         this.clause = clause;
     }
 
+    /** Fills the fields of a table, each at its place. */
+    void bind(TableBinding table) {
+        if (clause.atMost() instanceof Expr.Period) {
+            refuseUndated(
+                    table.context,
+                    table.row("fill", clause.along().get(0).key(), false).type());
+        }
+        List<Expression> filled = new ArrayList<>();
+        for (Ref field : clause.fields()) {
+            Scope.Seen seen = table.seen(field, "fill");
+            Expression known = new FieldRef(seen.slot(), seen.type());
+            Expression value = table.row("fill", filling(field), false);
+            filled.add(new Filled(known, value, table.place(clause) + ": " + field.name()));
+        }
+        for (int i = 0; i < filled.size(); i++) {
+            int slot = table.scope.newSlot();
+            String name = clause.fields().get(i).name();
+            table.steps.compute(new Step.Assignment(slot, name, filled.get(i))); // what stays missing is no surprise
+            table.scope.put(name, new Scope.Seen(slot, filled.get(i).type()));
+        }
+    }
+
     /** A span of time is counted along one date. */
-    void refuseUndated(Context context, Type along) {
+    private void refuseUndated(Context context, Type along) {
         if (clause.along().size() != 1 || !along.isTime()) {
             throw context.complaint(
                     clause.along().get(0).key().at(),
@@ -31,7 +56,7 @@ final class FillBinder {
     }
 
     /** What a field's missing values take, as it would be written. */
-    Expr filling(Ref field) {
+    private Expr filling(Ref field) {
         Expr known = new Expr.Name(field.name(), field.at());
         if (!(clause.atMost() instanceof Expr.Period span)) {
             return call(known, null);

@@ -182,7 +182,9 @@ final class GroupBinder {
             if (figure instanceof Clause.Single single) {
                 all.add(single.figure());
             } else if (figure instanceof Clause.Each each) {
-                context.attempt(() -> all.addAll(each(each, keys)));
+                if (!context.attempt(() -> all.addAll(each(each, keys)))) {
+                    all.addAll(StandIns.figures(each));
+                }
             }
         }
         return all;

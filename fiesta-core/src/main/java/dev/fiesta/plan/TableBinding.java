@@ -2,6 +2,7 @@ package dev.fiesta.plan;
 
 import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
@@ -138,5 +139,23 @@ abstract class TableBinding {
                             : "Group first: per … give ….");
         }
         return group;
+    }
+
+    /** A name for a value; what stands in a slot already is not worked out again. */
+    void set(String name, Expression value) {
+        if (value instanceof FieldRef known) {
+            scope.put(name, new Scope.Seen(known.index(), value.type()));
+            return;
+        }
+        int slot = scope.newSlot();
+        steps.compute(new Step.Assignment(slot, name, value, scope.read(value)));
+        scope.put(name, new Scope.Seen(slot, value.type()));
+    }
+
+    /** The rows are others from here on, with these fields. */
+    void restart(Map<String, Type> fields) {
+        scope.restart(fields.size());
+        int[] slot = {0};
+        fields.forEach((name, type) -> scope.put(name, new Scope.Seen(slot[0]++, type)));
     }
 }
