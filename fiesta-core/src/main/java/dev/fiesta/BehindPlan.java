@@ -120,13 +120,15 @@ final class BehindPlan {
         targets.add(plan(grouping, table + MARK + "figures", gathered, known));
         boolean findable = whole
                 && grouping.per().against().isEmpty()
-                && plans.get(table).schema().names().containsAll(grouping.keyNames());
+                && Objects.requireNonNull(plans.get(table)).schema().names().containsAll(grouping.keyNames());
         if (findable) {
             targets.add(Objects.requireNonNull(plans.get(table)));
         }
         List<Result> results = run.apply(targets);
-        Map<String, @Nullable Object> worked = figures.isEmpty() ? Map.of() : values(results.get(1), 0);
-        Map<String, @Nullable Object> shown = findable ? row(table, results.get(2), wanted, worked) : Map.of();
+        Map<String, @Nullable Object> worked =
+                figures.isEmpty() ? Map.<String, @Nullable Object>of() : values(results.get(1), 0);
+        Map<String, @Nullable Object> shown =
+                findable ? row(table, results.get(2), wanted, worked) : Map.<String, @Nullable Object>of();
         long made = first.stream().filter(f -> records.schema().indexOf(f) >= 0).count();
         return new Behind(results.get(0), (int) made, worked, shown);
     }

@@ -120,8 +120,9 @@ public final class Brief {
             if (!parts.containsKey(file)) {
                 BriefTree used = Parser.brief(
                         new BriefText(use.path(), BriefText.read(file).text()));
-                use(used, file.getParent(), open, parts, refuse);
-                parts.put(file, new Tables.Placed(used, file.getParent()));
+                Path own = Objects.requireNonNull(file.getParent()); // a file stands in a folder
+                use(used, own, open, parts, refuse);
+                parts.put(file, new Tables.Placed(used, own));
             }
             open.remove(file);
         }

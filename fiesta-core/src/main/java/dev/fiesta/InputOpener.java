@@ -224,7 +224,7 @@ final class InputOpener {
                     new Asked(told.database(), sql, answer.rows(), answer.fingerprint()),
                     answer.ordered());
         } catch (RequestException e) {
-            throw problem(query.at(), java.util.Objects.requireNonNull(e.getMessage()), null);
+            throw problem(query.at(), e.getMessage(), null);
         }
     }
 

@@ -30,7 +30,7 @@ final class OwnFunctions {
         for (Class<?> of : takes) {
             Type type = of == null ? null : JavaValues.type(of);
             boolean held = type != null && !of.isPrimitive() && holder(type).equals(of);
-            if (!held) {
+            if (type == null || !held) {
                 throw new RequestException(
                         "the function '" + name + "' cannot take "
                                 + (of == null ? "null" : of.getName())

@@ -33,7 +33,6 @@ import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -117,9 +116,8 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     /** A value also where it is hidden, for what adds hidden ones up. */
     @Nullable
     Object kept(String field, int row) {
-        return worked.hidden().containsKey(field)
-                ? hiddenToo().get(field)[row]
-                : column(field).get(row);
+        @Nullable Object @Nullable [] hidden = hiddenToo().get(field);
+        return hidden != null ? hidden[row] : column(field).get(row);
     }
 
     /** The values of fields that are hidden in some rows. */
@@ -307,7 +305,11 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      */
     public List<@Nullable String> texts(String field) {
         TextColumn column = flat(field, TextColumn.class);
-        return IntStream.range(0, rows).mapToObj(i -> column.get(i)).collect(Collectors.toCollection(ArrayList::new));
+        List<@Nullable String> texts = new ArrayList<>();
+        for (int i = 0; i < rows; i++) {
+            texts.add(column.get(i));
+        }
+        return texts;
     }
 
     /**

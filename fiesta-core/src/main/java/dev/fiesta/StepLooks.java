@@ -58,7 +58,9 @@ final class StepLooks {
                 clause == null ? 0 : clause.line(),
                 Objects.requireNonNull(table.from()).shownName(),
                 count,
-                laidOut ? plan.crossing().keys() : plan.levels().keys(),
+                laidOut
+                        ? Objects.requireNonNull(plan.crossing()).keys()
+                        : plan.levels().keys(),
                 seen);
     }
 }

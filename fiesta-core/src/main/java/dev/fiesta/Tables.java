@@ -196,8 +196,8 @@ public final class Tables {
         return plan(table).schema();
     }
 
-    private TablePlan plan(@Nullable String table) {
-        Given.needed(table, "the name of a table");
+    private TablePlan plan(@Nullable String asked) {
+        String table = Given.needed(asked, "the name of a table");
         TablePlan plan = plans().get(table);
         if (plan == null) {
             throw new RequestException(

@@ -122,7 +122,12 @@ final class Bounded {
                     memory);
             return String.format("%.1f s, %d MB", took.seconds(), took.resident() >> 20);
         } catch (IllegalStateException e) {
-            return "fails: " + e.getMessage().lines().skip(1).findFirst().orElse("");
+            return "fails: "
+                    + java.util.Objects.requireNonNull(e.getMessage())
+                            .lines()
+                            .skip(1)
+                            .findFirst()
+                            .orElse("");
         }
     }
 

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
@@ -149,7 +150,7 @@ final class Processes {
     private static double ask(String java, Path sales, String question, Path answer, String... more) throws Exception {
         List<String> words = new ArrayList<>(List.of("ask", sales.toString(), question, "--as", "csv"));
         words.addAll(List.of(more));
-        return run(java, sales.getParent(), answer, words.toArray(String[]::new));
+        return run(java, Objects.requireNonNull(sales.getParent()), answer, words.toArray(String[]::new));
     }
 
     private static String[] with(String[] words, String last) {

@@ -62,8 +62,10 @@ final class Failures implements IExecutionExceptionHandler {
     }
 
     private static String said(Throwable failure) {
-        Throwable cause = failure instanceof UncheckedIOException io ? io.getCause() : failure;
-        return cause.getMessage() == null ? cause.getClass().getSimpleName() : cause.getMessage();
+        Throwable under = failure instanceof UncheckedIOException ? failure.getCause() : null;
+        Throwable cause = under == null ? failure : under;
+        String message = cause.getMessage();
+        return message == null ? cause.getClass().getSimpleName() : message;
     }
 
     private static int status(Throwable failure) {

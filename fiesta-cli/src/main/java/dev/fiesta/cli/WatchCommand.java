@@ -100,7 +100,7 @@ final class WatchCommand implements Callable<Integer> {
             common.endProgress();
             Failures.tell(e, err);
             if (server != null) {
-                server.tell(java.util.Objects.requireNonNull(e.getMessage()));
+                server.tell(e.getMessage());
             }
         }
     }

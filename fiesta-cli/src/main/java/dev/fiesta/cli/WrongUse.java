@@ -102,8 +102,9 @@ final class WrongUse implements IParameterExceptionHandler {
         if (arg.type() == int.class || arg.type() == Integer.class) {
             return "'" + value + "' does not fit " + name + ", which takes a whole number.";
         }
-        boolean own = wrong.getCause() instanceof TypeConversionException;
-        return own ? wrong.getCause().getMessage() + "." : "'" + value + "' does not fit " + name + ".";
+        return wrong.getCause() instanceof TypeConversionException own
+                ? own.getMessage() + "."
+                : "'" + value + "' does not fit " + name + ".";
     }
 
     private static String sentence(ParameterException wrong) {

@@ -58,8 +58,8 @@ public final class Types {
         } catch (Fault fault) {
             List<@Nullable Object> fitting = new ArrayList<>();
             for (int i = 0; i < column.size(); i++) {
-                BigDecimal exact =
-                        column.get(i) == null ? null : new BigDecimal(Texts.of(column.get(i))).setScale(to.scale());
+                Object value = column.get(i);
+                BigDecimal exact = value == null ? null : new BigDecimal(Texts.of(value)).setScale(to.scale());
                 fitting.add(exact == null || exact.unscaledValue().bitLength() > 63 ? null : exact);
             }
             return Column.of(to, fitting);

@@ -179,7 +179,9 @@ final class Completions {
     private void field(Field field, String from) {
         KnownInput known = brief.around().inputs().get(from);
         FieldSurvey looked = known == null ? null : known.field(field.name());
-        String about = looked == null || !looked.type().equals(field.type()) ? "" : Facts.sentence(looked, known);
+        String about = known == null || looked == null || !looked.type().equals(field.type())
+                ? ""
+                : Facts.sentence(looked, known);
         offer(Kind.FIELD, field.name(), Printer.name(field.name()), field.type().toString(), about);
     }
 

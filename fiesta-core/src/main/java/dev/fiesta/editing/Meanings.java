@@ -152,7 +152,7 @@ final class Meanings implements Clause.Visitor<@Nullable Void> {
         TablePlan plan = plans.get(table);
         List<Clause> clauses = def.clauses();
         for (int i = 0; i < clauses.size(); i++) {
-            clauses.get(i).accept(this);
+            clauses.get(i).<@Nullable Void>accept(this);
             if (plan != null && i < plan.written().size()) {
                 reconcile(plan.written().get(i).schema(), clauses.get(i));
             }

@@ -33,7 +33,7 @@ final class CrossLayout {
     private final int[] rowOf;
     private final int[] columnOf;
     private final int rows;
-    private final List<Object[]> heads = new ArrayList<>();
+    private final List<@Nullable Object[]> heads = new ArrayList<>();
     private final List<Field> fields = new ArrayList<>();
     private final List<Column> columns = new ArrayList<>();
 
@@ -74,7 +74,7 @@ final class CrossLayout {
         }
         int[] column = new int[groups.size()];
         for (int g = 0; g < column.length; g++) {
-            Object[] own = new Object[keys.length];
+            @Nullable Object[] own = new @Nullable Object[keys.length];
             for (int k = 0; k < keys.length; k++) {
                 own[k] = keys[k].get(g);
             }
@@ -101,7 +101,7 @@ final class CrossLayout {
                         .map(k -> new Order.Key(k.key().kernel(notices).eval(groups.batch()), k.descending()))
                         .toList());
         for (int row : order) {
-            Object[] head = new Object[keys.length];
+            @Nullable Object[] head = new @Nullable Object[keys.length];
             for (int k = 0; k < keys.length; k++) {
                 head[k] = keys[k].get(row);
             }
@@ -111,7 +111,7 @@ final class CrossLayout {
         }
     }
 
-    private int find(Object[] own) {
+    private int find(@Nullable Object[] own) {
         for (int i = 0; i < heads.size(); i++) {
             if (same(heads.get(i), own)) {
                 return i;
@@ -120,12 +120,11 @@ final class CrossLayout {
         return -1;
     }
 
-    private static boolean same(Object[] a, Object[] b) {
+    private static boolean same(@Nullable Object[] a, @Nullable Object[] b) {
         boolean same = true;
         for (int k = 0; k < a.length; k++) {
-            boolean numbers = a[k] instanceof Number && b[k] instanceof Number;
-            same &= numbers
-                    ? new BigDecimal(Texts.of(a[k])).compareTo(new BigDecimal(Texts.of(b[k]))) == 0
+            same &= a[k] instanceof Number x && b[k] instanceof Number y
+                    ? new BigDecimal(Texts.of(x)).compareTo(new BigDecimal(Texts.of(y))) == 0
                     : Objects.equals(a[k], b[k]);
         }
         return same;

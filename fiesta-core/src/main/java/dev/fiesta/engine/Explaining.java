@@ -33,7 +33,7 @@ final class Explaining {
                 }
                 inputs.add(new Explained.Input(table.shownName(), read, unread, engine.readings(table)));
             } else {
-                tables.add(table(table, live.get(table), engine));
+                tables.add(table(table, java.util.Objects.requireNonNull(live.get(table)), engine));
             }
         }
         return new Explained(inputs, tables);

@@ -73,7 +73,7 @@ abstract class Collected implements Accumulator {
             shelf.adopt(theirs.shelf, into);
         }
         int[] images = image.translation(theirs.image);
-        int[][] places = positions == null ? null : positions.translations(theirs.positions());
+        int[] @Nullable [] places = positions == null ? null : positions.translations(theirs.positions());
         for (int i = 0; i < theirs.size; i++) {
             int group = into[theirs.groups[i]];
             if (group >= 0) {

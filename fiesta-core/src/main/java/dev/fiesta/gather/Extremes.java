@@ -213,7 +213,7 @@ final class Extremes implements Accumulator {
         Extremes theirs = (Extremes) other;
         int[] images = deciding.translation(theirs.deciding);
         int[] shows = shown.translation(theirs.shown);
-        int[][] places = positions.translations(theirs.positions);
+        int[] @Nullable [] places = positions.translations(theirs.positions);
         for (int i = 0; i < into.length; i++) {
             if (into[i] >= 0 && theirs.positions.isKept(i)) {
                 positions.offer(theirs.positions, i, places);

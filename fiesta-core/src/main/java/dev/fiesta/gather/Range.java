@@ -84,7 +84,9 @@ final class Range implements Accumulator {
         }
         double[] out = new double[size];
         for (int i = 0; i < size; i++) {
-            out[i] = low.isMissing(i) ? 0 : (Double) high.get(i) - (Double) low.get(i);
+            Double least = (Double) low.get(i);
+            Double greatest = (Double) high.get(i);
+            out[i] = least == null || greatest == null ? 0 : greatest - least;
         }
         return DoubleColumn.cleaned(out, size, low.valid());
     }

@@ -23,7 +23,7 @@ final class WideSums {
     private final int window;
     private long[] pieces = new long[0];
     private int[] bases = new int[0];
-    private @Nullable long[][] full = new long[0][];
+    private long[] @Nullable [] full = new long[0] @Nullable [];
     private int adds;
     private int wideGroups;
 
@@ -116,17 +116,18 @@ final class WideSums {
     }
 
     private long[] roomFor(int group, int first, int used) {
-        if (full[group] == null) {
+        long[] wide = full[group];
+        if (wide == null) {
             if (bases[group] < 0) {
                 bases[group] = Math.max(0, first - Math.max(1, (window - used) / 2));
                 return pieces;
             }
-            widen(group);
+            wide = widen(group);
         }
-        return full[group];
+        return wide;
     }
 
-    private void widen(int group) {
+    private long[] widen(int group) {
         long[] wide = new long[FULL];
         if (bases[group] >= 0) {
             int count = Math.min(window, FULL - bases[group]);
@@ -134,13 +135,14 @@ final class WideSums {
         }
         full[group] = wide;
         wideGroups++;
+        return wide;
     }
 
     /** Moves what has gathered above 32 bits one piece up, before a long can overflow; the top piece holds carries only. */
     private void carryAll() {
         adds = 0;
         for (int group = 0; group < bases.length; group++) {
-            long[] wide = full[group];
+            long @Nullable [] wide = full[group];
             if (wide != null) {
                 carry(wide, 0, FULL);
             } else if (bases[group] >= 0) {
@@ -160,7 +162,7 @@ final class WideSums {
         carryAll();
         other.carryAll();
         for (int i = 0; i < into.length; i++) {
-            long[] wide = other.full[i];
+            long @Nullable [] wide = other.full[i];
             if (into[i] < 0) {
                 continue;
             }
@@ -177,11 +179,9 @@ final class WideSums {
         if (full[group] == null && bases[group] < 0 && count == window) {
             bases[group] = base;
         }
-        boolean same = full[group] == null && bases[group] == base && count == window;
-        if (!same && full[group] == null) {
-            widen(group);
-        }
-        long[] to = same ? pieces : full[group];
+        long[] wide = full[group];
+        boolean same = wide == null && bases[group] == base && count == window;
+        long[] to = same ? pieces : wide == null ? widen(group) : wide;
         int at = same ? group * window : base;
         for (int i = 0; i < count && at + i < to.length; i++) {
             to[at + i] += row[start + i];
@@ -190,7 +190,7 @@ final class WideSums {
 
     /** The sum in units of 2^{@link #LEAST_EXPONENT}. */
     BigInteger exact(int group) {
-        long[] row = full[group];
+        long @Nullable [] row = full[group];
         if (row == null && bases[group] < 0) {
             return BigInteger.ZERO;
         }
@@ -220,7 +220,7 @@ final class WideSums {
 
     /** The base and the number of the pieces, then those: 32 bits each but for the top one, which has the sign. */
     void write(int group, DataOutput out) throws IOException {
-        long[] wide = full[group];
+        long @Nullable [] wide = full[group];
         boolean any = wide != null || bases[group] >= 0;
         out.writeShort(!any ? -1 : wide != null ? 0 : bases[group]);
         if (!any) {

@@ -8,12 +8,12 @@ public sealed interface Clause {
     /** Where it stands, from its keyword to its end. */
     Span at();
 
-    <R> R accept(Visitor<R> visitor);
+    <R extends @Nullable Object> R accept(Visitor<R> visitor);
 
     /** Keeps rows for which a condition is true. */
     record Only(Expr condition, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.only(this);
         }
     }
@@ -21,7 +21,7 @@ public sealed interface Clause {
     /** Further fields. */
     record Add(List<Assign> fields, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.add(this);
         }
     }
@@ -37,7 +37,7 @@ public sealed interface Clause {
     record Per(List<Assign> keys, List<Against> against, List<Figure> figures, boolean gives, Span giveAt, Span at)
             implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.per(this);
         }
     }
@@ -81,7 +81,7 @@ public sealed interface Clause {
     /** Total rows; subtotals for each of the keys named. */
     record Totals(List<Ref> by, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.totals(this);
         }
     }
@@ -89,7 +89,7 @@ public sealed interface Clause {
     /** Puts rows in order. */
     record Sort(List<Expr.SortKey> keys, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.sort(this);
         }
     }
@@ -107,7 +107,7 @@ public sealed interface Clause {
             @Nullable String rest,
             Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.first(this);
         }
     }
@@ -115,7 +115,7 @@ public sealed interface Clause {
     /** Keeps the first row of each combination; of all fields when none is named. */
     record Distinct(List<Ref> fields, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.distinct(this);
         }
     }
@@ -123,7 +123,7 @@ public sealed interface Clause {
     /** Keeps some rows by chance, the same ones each time. */
     record Sample(Expr count, boolean percent, List<Expr> within, long seed, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.sample(this);
         }
     }
@@ -131,7 +131,7 @@ public sealed interface Clause {
     /** Puts rows in an order by chance, the same each time. */
     record Shuffle(long seed, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.shuffle(this);
         }
     }
@@ -165,7 +165,7 @@ public sealed interface Clause {
             Span at)
             implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.match(this);
         }
     }
@@ -173,7 +173,7 @@ public sealed interface Clause {
     /** Rows of other tables below. */
     record Append(List<Ref> tables, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.append(this);
         }
     }
@@ -195,7 +195,7 @@ public sealed interface Clause {
             Span at)
             implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.gapless(this);
         }
     }
@@ -203,7 +203,7 @@ public sealed interface Clause {
     /** Columns into rows. */
     record Turn(List<Ref> fields, Ref name, Ref value, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.turn(this);
         }
     }
@@ -211,7 +211,7 @@ public sealed interface Clause {
     /** Other names for fields. */
     record Rename(List<Brought> names, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.rename(this);
         }
     }
@@ -219,7 +219,7 @@ public sealed interface Clause {
     /** Leaves fields out. */
     record Drop(List<Ref> fields, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.drop(this);
         }
     }
@@ -231,7 +231,7 @@ public sealed interface Clause {
      */
     record Columns(List<Shown> columns, List<Course> courses, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.columns(this);
         }
     }
@@ -279,7 +279,7 @@ public sealed interface Clause {
     /** Something that must hold for every row. */
     record Check(Expr condition, @Nullable String message, boolean warn, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.check(this);
         }
     }
@@ -287,7 +287,7 @@ public sealed interface Clause {
     /** Fields whose combination may stand once only. */
     record CheckUnique(List<Ref> fields, @Nullable String message, boolean warn, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.checkUnique(this);
         }
     }
@@ -295,7 +295,7 @@ public sealed interface Clause {
     /** {@code check rows >= 1}. */
     record CheckRows(Op op, Expr count, @Nullable String message, boolean warn, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.checkRows(this);
         }
     }
@@ -304,7 +304,7 @@ public sealed interface Clause {
     record CheckSum(
             Ref field, Ref table, Ref theirs, @Nullable String message, boolean warn, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.checkSum(this);
         }
     }
@@ -312,7 +312,7 @@ public sealed interface Clause {
     /** Figures that are not shown in rows that meet a condition. */
     record Hide(List<Ref> figures, Expr condition, Span at) implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.hide(this);
         }
     }
@@ -333,13 +333,13 @@ public sealed interface Clause {
             Span at)
             implements Clause {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.fill(this);
         }
     }
 
     /** One method for each kind of clause. */
-    interface Visitor<R> {
+    interface Visitor<R extends @Nullable Object> {
         R only(Only clause);
 
         R add(Add clause);

@@ -10,12 +10,12 @@ public sealed interface Expr {
     /** Where it stands. */
     Span at();
 
-    <R> R accept(Visitor<R> visitor);
+    <R extends @Nullable Object> R accept(Visitor<R> visitor);
 
     /** A value written out; the value is null for {@code missing}. */
     record Literal(Type type, @Nullable Object value, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.literal(this);
         }
     }
@@ -23,7 +23,7 @@ public sealed interface Expr {
     /** A span of time such as {@code 7 days}. */
     record Period(int amount, Unit unit, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.period(this);
         }
     }
@@ -31,7 +31,7 @@ public sealed interface Expr {
     /** A field, key or figure. */
     record Name(String name, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.name(this);
         }
     }
@@ -39,7 +39,7 @@ public sealed interface Expr {
     /** A parameter: {@code :name}. */
     record Parameter(String name, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.parameter(this);
         }
     }
@@ -47,7 +47,7 @@ public sealed interface Expr {
     /** {@code -x}. */
     record Negate(Expr operand, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.negate(this);
         }
     }
@@ -55,7 +55,7 @@ public sealed interface Expr {
     /** {@code not x}. */
     record Not(Expr operand, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.not(this);
         }
     }
@@ -63,7 +63,7 @@ public sealed interface Expr {
     /** Two operands and an operator. */
     record Binary(Op op, Expr left, Expr right, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.binary(this);
         }
     }
@@ -71,7 +71,7 @@ public sealed interface Expr {
     /** {@code x between low and high}, both included. */
     record Between(Expr operand, Expr low, Expr high, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.between(this);
         }
     }
@@ -79,7 +79,7 @@ public sealed interface Expr {
     /** {@code x in (a, b)} or {@code x in :list}. */
     record In(Expr operand, List<Expr> choices, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.in(this);
         }
     }
@@ -87,7 +87,7 @@ public sealed interface Expr {
     /** {@code x is missing}. */
     record IsMissing(Expr operand, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.isMissing(this);
         }
     }
@@ -95,7 +95,7 @@ public sealed interface Expr {
     /** {@code if … then … else …}; without a last {@code else}, {@code otherwise} is null. */
     record If(List<Branch> branches, @Nullable Expr otherwise, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.conditional(this);
         }
     }
@@ -107,7 +107,7 @@ public sealed interface Expr {
     record Reword(
             Expr operand, List<Branch> words, @Nullable Expr otherwise, Span at) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.reword(this);
         }
     }
@@ -115,7 +115,7 @@ public sealed interface Expr {
     /** A call of a function. */
     record Call(String name, List<Expr> args, Modifiers modifiers, Span at, Span nameAt) implements Expr {
         @Override
-        public <R> R accept(Visitor<R> visitor) {
+        public <R extends @Nullable Object> R accept(Visitor<R> visitor) {
             return visitor.call(this);
         }
     }
@@ -159,7 +159,7 @@ public sealed interface Expr {
     }
 
     /** One method for each kind of node. */
-    interface Visitor<R> {
+    interface Visitor<R extends @Nullable Object> {
         R literal(Literal node);
 
         R period(Period node);

@@ -14,21 +14,21 @@ public final class Nodes implements Expr.Visitor<@Nullable Void> {
 
     /** Hands every node of an expression on. */
     public static void each(Expr expr, Consumer<Expr> met) {
-        expr.accept(new Nodes(met));
+        expr.<@Nullable Void>accept(new Nodes(met));
     }
 
     private @Nullable Void of(Expr node, @Nullable Expr... inside) {
         met.accept(node);
         for (Expr expr : inside) {
             if (expr != null) {
-                expr.accept(this);
+                expr.<@Nullable Void>accept(this);
             }
         }
         return null;
     }
 
     private @Nullable Void all(List<Expr> exprs) {
-        exprs.forEach(e -> e.accept(this));
+        exprs.forEach(e -> e.<@Nullable Void>accept(this));
         return null;
     }
 
@@ -105,7 +105,7 @@ public final class Nodes implements Expr.Visitor<@Nullable Void> {
         if (within != null) {
             all(within);
         }
-        node.modifiers().along().forEach(k -> k.key().accept(this));
+        node.modifiers().along().forEach(k -> k.key().<@Nullable Void>accept(this));
         return null;
     }
 }

@@ -73,7 +73,7 @@ public final class Parser {
                 && last.at().end() == before.length()
                 && !last.is(Token.Kind.SIGN)
                 && (!last.is(Token.Kind.TEXT) || !isClosed(before, last));
-        int cut = typing ? last.at().start() : before.length();
+        int cut = typing && last != null ? last.at().start() : before.length();
         BriefText text = new BriefText(source.name(), before.substring(0, cut));
         Expected expected = new Expected();
         List<Problem> ignored = new ArrayList<>();

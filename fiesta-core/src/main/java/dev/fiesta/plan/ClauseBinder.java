@@ -64,7 +64,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
             boolean good = context.attempt(() -> {
                 CrossBinder.refuseBehind(this, clause);
                 totals.refuseBehind(clause);
-                clause.accept(this);
+                clause.<@Nullable Void>accept(this);
             });
             if (!good) {
                 StandIns.names(clause).stream()

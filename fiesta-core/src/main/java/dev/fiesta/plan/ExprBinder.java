@@ -152,8 +152,9 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         } catch (Complaint complaint) {
             String meant = complaint.problem().suggestion();
             boolean unknown = complaint.problem().message().startsWith("There is no field");
-            boolean text = unknown && right instanceof Expr.Name && left.type().kind() == Kind.TEXT && meant != null;
+            boolean text = unknown && right instanceof Expr.Name && left.type().kind() == Kind.TEXT;
             if (!text
+                    || meant == null
                     || (meant.startsWith("Did")
                             && !context.text().at(right.at()).startsWith("\""))) {
                 throw complaint;

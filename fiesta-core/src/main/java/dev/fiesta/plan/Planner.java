@@ -133,7 +133,7 @@ public final class Planner {
     public static @Nullable Object constant(BriefTree brief, Expr expr, Parameters parameters) {
         Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
         List<Step.WalkSpec> walks = new ArrayList<>();
-        Object[] value = new Object[1];
+        @Nullable Object[] value = new @Nullable Object[1];
         context.attempt(() -> {
             Expression bound = new RowSurroundings(context, new Scope(), "parameter", LaterFigures.NONE, walks)
                     .binder()

@@ -268,7 +268,7 @@ final class Scope {
         }
         List<String> keys = level.keys();
         boolean known = keys != null && fields.keySet().containsAll(keys);
-        return known
+        return keys != null && known
                 ? keys.stream()
                         .map(k ->
                                 java.util.Objects.requireNonNull(fields.get(k)).slot())

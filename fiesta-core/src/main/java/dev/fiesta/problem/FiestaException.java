@@ -2,6 +2,7 @@ package dev.fiesta.problem;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** The root of all failures that Fiesta tells. */
@@ -13,6 +14,12 @@ public abstract sealed class FiestaException extends RuntimeException
 
     FiestaException(String message, @Nullable Throwable cause) {
         super(message, cause);
+    }
+
+    /** {@return the sentences that tell it; never null} */
+    @Override
+    public String getMessage() {
+        return Objects.requireNonNull(super.getMessage());
     }
 
     void offer(Remedy remedy) {

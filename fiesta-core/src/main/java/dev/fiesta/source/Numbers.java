@@ -85,7 +85,7 @@ final class Numbers {
             }
             double value = JavaDoubleParser.parseDouble(b, start, end - start);
             boolean lost = value == 0 && hasDigits(b, start, end);
-            return value - value == 0 && !lost ? value + 0.0 : Double.NaN;
+            return Double.isFinite(value) && !lost ? value + 0.0 : Double.NaN;
         } catch (NumberFormatException e) {
             return Double.NaN;
         }

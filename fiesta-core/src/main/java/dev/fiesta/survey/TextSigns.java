@@ -374,14 +374,14 @@ final class TextSigns {
         return String.join(
                 ", ",
                 byCount(spelled)
-                        .map(t -> "'" + t + "' (" + Oddities.number(times.get(t)) + ")")
+                        .map(t -> "'" + t + "' (" + Oddities.number(times.getOrDefault(t, 0L)) + ")")
                         .toList());
     }
 
     /** The most frequent spelling first; of equally frequent ones those without blanks around. */
     private Stream<String> byCount(List<String> spelled) {
         return spelled.stream()
-                .sorted(Comparator.comparingLong((String t) -> -times.get(t))
+                .sorted(Comparator.comparingLong((String t) -> -times.getOrDefault(t, 0L))
                         .thenComparing(t -> t.equals(t.strip()) ? 0 : 1));
     }
 

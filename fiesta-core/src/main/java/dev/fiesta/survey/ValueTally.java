@@ -64,7 +64,7 @@ final class ValueTally implements Tally {
         long[] images = there == 0 ? null : image.of(flat);
         for (int i = 0; i < count; i++) {
             boolean isThere = images != null && !flat.isMissing(picked[i]);
-            draw(isThere ? images[picked[i]] : 0, isThere);
+            draw(images != null && isThere ? images[picked[i]] : 0, isThere);
         }
     }
 

@@ -140,7 +140,7 @@ public final class Batch {
         if (count == size) {
             return this;
         }
-        Column[] picked = new Column[columns.length];
+        @Nullable Column[] picked = new @Nullable Column[columns.length];
         for (int i = 0; i < picked.length; i++) {
             Column column = columns[i];
             picked[i] =

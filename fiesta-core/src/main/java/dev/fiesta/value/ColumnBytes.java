@@ -117,7 +117,7 @@ public final class ColumnBytes {
         ByteBuffer bytes = ByteBuffer.allocate(Math.addExact(HEAD + 8 * words, Math.multiplyExact(width, count)));
         bytes.put((byte) (valid == null ? 0 : 1));
         for (int i = 0; i < words; i++) {
-            bytes.putLong(valid[i]);
+            bytes.putLong(java.util.Objects.requireNonNull(valid)[i]);
         }
         bytes.put((byte) width).putLong(least);
         byte[] to = bytes.array();

@@ -62,7 +62,7 @@ public final class DoubleColumn extends Column {
         for (int i = 0; i < size; i++) {
             double clean = values[i] + 0.0;
             values[i] = clean;
-            if (clean - clean != 0.0 && Validity.has(valid, i)) {
+            if (!Double.isFinite(clean) && Validity.has(valid, i)) {
                 bits = Validity.without(bits == valid && valid != null ? valid.clone() : bits, size, i);
                 lost = lost == null ? Bits.none(size) : lost;
                 Bits.set(lost, i);

@@ -28,7 +28,6 @@ import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.UUID;
 import java.util.function.Function;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -241,12 +240,14 @@ public final class JavaValues {
             return items;
         }
         if (value instanceof Object[] array) {
-            return Arrays.asList(array);
+            return new ArrayList<@Nullable Object>(Arrays.asList(array));
         }
         if (value != null && value.getClass().isArray()) {
-            return IntStream.range(0, java.lang.reflect.Array.getLength(value))
-                    .mapToObj(i -> java.lang.reflect.Array.get(value, i))
-                    .toList();
+            List<@Nullable Object> items = new ArrayList<>();
+            for (int i = 0; i < java.lang.reflect.Array.getLength(value); i++) {
+                items.add(java.lang.reflect.Array.get(value, i));
+            }
+            return items;
         }
         return null;
     }

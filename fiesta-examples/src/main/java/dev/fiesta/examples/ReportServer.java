@@ -20,6 +20,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.Executors;
 
 /**
@@ -82,7 +83,7 @@ public final class ReportServer implements AutoCloseable {
             Report report = Report.of(brief, fiesta, RunOptions.usual().timeout(Duration.ofSeconds(30)));
             ByteArrayOutputStream bytes = new ByteArrayOutputStream();
             report.write(FORMATS.get(asked[1]), bytes);
-            send(request, 200, TYPES.get(asked[1]), bytes.toByteArray());
+            send(request, 200, Objects.requireNonNull(TYPES.get(asked[1])), bytes.toByteArray());
         } catch (FiestaException e) {
             int status = e instanceof MachineException || e instanceof Interrupted ? 503 : 400;
             send(

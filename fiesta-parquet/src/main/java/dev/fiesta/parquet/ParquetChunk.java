@@ -274,7 +274,7 @@ final class ParquetChunk {
             }
             valid = Bits.count(valid) == count ? null : valid;
         }
-        int first = all == null ? nextValue : at[0];
+        int first = at == null ? nextValue : at[0];
         nextValue = all == null ? nextValue + count : nextValue;
         if (!unfit.isEmpty()) {
             for (int i = 0; i < count; i++) {

@@ -38,7 +38,9 @@ public final class Changes {
                 .forEach(files -> files.forEach(f -> {
                     states.put(f.path(), state(f.path()));
                     Path folder = f.path().toAbsolutePath().getParent();
-                    states.put(folder, state(folder));
+                    if (folder != null) {
+                        states.put(folder, state(folder));
+                    }
                 }));
     }
 

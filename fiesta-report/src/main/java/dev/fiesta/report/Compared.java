@@ -81,14 +81,18 @@ public final class Compared {
         Map<String, Comparison.Cells> tables = new LinkedHashMap<>();
         if (Files.isDirectory(path)) {
             try (Stream<Path> files = Files.list(path)) {
-                files.filter(f -> name(f) != null)
-                        .sorted()
-                        .forEach(f -> tables.put(name(f), Comparison.Cells.read(name(f), f)));
+                files.sorted().forEach(f -> {
+                    String name = name(f);
+                    if (name != null) {
+                        tables.put(name, Comparison.Cells.read(name, f));
+                    }
+                });
             } catch (IOException e) {
                 throw new dev.fiesta.problem.MachineException("'" + path + "' cannot be read", e);
             }
         } else if (Files.isRegularFile(path)) {
-            String name = name(path) == null ? path.getFileName().toString() : name(path);
+            String known = name(path);
+            String name = known == null ? path.getFileName().toString() : known;
             tables.put(name, Comparison.Cells.read(name, path));
         } else {
             throw new RequestException("There is no file or folder '" + path + "'.");

@@ -63,8 +63,7 @@ final class StepsView {
     /** {@code 57,012 records of 60,041}; after a grouping {@code 40 groups of site, stall}. */
     private String rows(StepLook look, @Nullable StepLook before) {
         String count = locale.number(Long.toString(look.rows()));
-        boolean same = before != null && java.util.Objects.equals(before.keys(), look.keys());
-        if (!same || before.rows() == look.rows()) {
+        if (before == null || !java.util.Objects.equals(before.keys(), look.keys()) || before.rows() == look.rows()) {
             return count + " " + what(look, look.rows());
         }
         String of = locale.number(Long.toString(before.rows()));

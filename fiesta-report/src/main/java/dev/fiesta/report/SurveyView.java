@@ -185,10 +185,14 @@ public final class SurveyView {
     private long fullest() {
         return survey.fields().stream()
                 .filter(SurveyView::isSpread)
-                .flatMap(f -> f.histogram().counts().stream())
+                .flatMap(f -> histogram(f).counts().stream())
                 .mapToLong(n -> n)
                 .max()
                 .orElse(1);
+    }
+
+    private static FieldSurvey.Histogram histogram(FieldSurvey field) {
+        return java.util.Objects.requireNonNull(field.histogram());
     }
 
     private static boolean isSpread(FieldSurvey field) {
@@ -199,8 +203,8 @@ public final class SurveyView {
     private static List<String> ticks(FieldSurvey field) {
         List<String> ticks = new ArrayList<>();
         if (isSpread(field)) {
-            double from = place(field.histogram().least());
-            double width = place(field.histogram().greatest()) - from;
+            double from = place(histogram(field).least());
+            double width = place(histogram(field).greatest()) - from;
             for (Object quartile : field.quartiles()) {
                 double at = width > 0 ? 100 * (place(quartile) - from) / width : 0;
                 ticks.add(new BigDecimal(Math.max(0, Math.min(100, at)))
@@ -227,7 +231,7 @@ public final class SurveyView {
     private List<Bin> bins(FieldSurvey field, long most) {
         List<Bin> bins = new ArrayList<>();
         if (isSpread(field)) {
-            for (long n : field.histogram().counts()) {
+            for (long n : histogram(field).counts()) {
                 bins.add(new Bin((int) Math.ceil(100.0 * n / most), count(n) + " (" + share(n) + ")"));
             }
         }
@@ -249,8 +253,8 @@ public final class SurveyView {
                     values(field),
                     bins(field, most),
                     ticks(field),
-                    drawn ? shown(field.histogram().least(), field) : "",
-                    drawn ? shown(field.histogram().greatest(), field) : "",
+                    drawn ? shown(histogram(field).least(), field) : "",
+                    drawn ? shown(histogram(field).greatest(), field) : "",
                     oddities.stream().filter(o -> o.id().equals(id)).toList()));
         }
         return fields;
@@ -283,20 +287,18 @@ public final class SurveyView {
     }
 
     private static String suggestion(FieldSurvey field, Oddity oddity) {
+        String way = java.util.Objects.requireNonNull(oddity.suggestion());
         return switch (oddity.kind()) {
-            case LIKELY_KEY -> oddity.suggestion() + " " + Printer.name(field.name());
-            case BAD_VALUES -> "fields " + Printer.name(field.name()) + " " + oddity.suggestion();
-            case DATES_AS_TEXT, NAMED_DATES -> "fields " + oddity.suggestion();
+            case LIKELY_KEY -> way + " " + Printer.name(field.name());
+            case BAD_VALUES -> "fields " + Printer.name(field.name()) + " " + way;
+            case DATES_AS_TEXT, NAMED_DATES -> "fields " + way;
             case NUMBERS_AS_TEXT ->
-                oddity.suggestion().contains("decimal(replace(")
-                        ? "add " + Printer.name(field.name()) + " = " + oddity.suggestion()
-                        : oddity.suggestion().equals("decimal comma")
-                                ? oddity.suggestion()
-                                : "fields " + oddity.suggestion();
+                way.contains("decimal(replace(")
+                        ? "add " + Printer.name(field.name()) + " = " + way
+                        : way.equals("decimal comma") ? way : "fields " + way;
             case BLANKS, SPELLINGS, MIXED_DATES ->
-                "add " + (oddity.suggestion().contains(" = ") ? "" : Printer.name(field.name()) + " = ")
-                        + oddity.suggestion();
-            default -> oddity.suggestion();
+                "add " + (way.contains(" = ") ? "" : Printer.name(field.name()) + " = ") + way;
+            default -> way;
         };
     }
 

@@ -24,7 +24,6 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -102,7 +101,7 @@ final class CommandService implements WorkspaceService {
         try {
             return fiesta.stoppable(RunOptions.usual().cancelledBy(cancellation), () -> worked(params));
         } catch (FiestaException e) {
-            return Objects.requireNonNullElse(e.getMessage(), "It cannot be worked out.");
+            return e.getMessage();
         }
     }
 

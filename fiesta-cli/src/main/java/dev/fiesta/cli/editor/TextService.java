@@ -212,7 +212,7 @@ final class TextService implements TextDocumentService {
         return documents.get(id.getUri());
     }
 
-    private static <T> CompletableFuture<T> now(T answer) {
+    private static <T> CompletableFuture<T> now(@Nullable T answer) {
         return CompletableFuture.completedFuture(answer);
     }
 
