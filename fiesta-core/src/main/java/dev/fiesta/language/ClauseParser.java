@@ -103,9 +103,9 @@ final class ClauseParser {
         if (words.peek().isName() && words.ahead(1).sign("=")) {
             Ref name = words.expectName("a key", Sought.FIELD);
             words.expectSign("=", "after the key");
-            return new Assign(name.name(), exprs.sum(), name.at(), true);
+            return new Assign(name.name(), exprs.joined(), name.at(), true);
         }
-        Expr key = exprs.sum();
+        Expr key = exprs.joined();
         if (key instanceof Expr.Name name) {
             return new Assign(name.name(), key, key.at(), false);
         }

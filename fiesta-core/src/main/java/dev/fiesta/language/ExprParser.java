@@ -231,7 +231,9 @@ final class ExprParser {
         return new Expr.In(left, choices, left.at().to(end));
     }
 
+    /** An expression at the level of {@code ||}: what a key may be without brackets. */
     Expr joined() {
+        start();
         Expr left = sum();
         while (words.takeSign("||")) {
             left = binary(Op.JOIN, left, sum());
@@ -239,7 +241,7 @@ final class ExprParser {
         return left;
     }
 
-    /** An expression at the level of {@code +}: what a key may be without brackets. */
+    /** An expression at the level of {@code +}: what a count or a limit may be without brackets. */
     Expr sum() {
         start();
         Expr left = product();

@@ -171,6 +171,15 @@ class ParserTest {
     }
 
     @Test
+    void keysJoinTextsWithoutBrackets() {
+        Clause.Per per = (Clause.Per)
+                Parser.clauses(new BriefText("t", "per name = site || '-' || stall, item give n = count()"))
+                        .get(0);
+        assertThat(per.keys()).extracting(Assign::name).containsExactly("name", "item");
+        assertThat(Printer.print(per.keys().get(0).value())).isEqualTo("site || '-' || stall");
+    }
+
+    @Test
     void keywordsAreNamesWhereOnlyANameMayStand() {
         assertThat(((Clause.Add) clause("add sort = 1, first = 2, within = 3")).fields())
                 .extracting(Assign::name)

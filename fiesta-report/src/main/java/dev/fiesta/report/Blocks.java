@@ -8,6 +8,8 @@ import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** The pieces of a report as the templates of pages take them: all texts formatted, none escaped. */
@@ -32,6 +34,9 @@ final class Blocks {
 
     /** A chart as an SVG element. */
     public record Picture(String kind, String id, String text, String svg, String note) implements Block {}
+
+    /** Two charts beside each other on paper. */
+    public record Pair(String kind, String id, Picture left, Picture right) implements Block {}
 
     /** Single figures. */
     public record Facts(String kind, String id, String text, List<Fact> facts) implements Block {}
@@ -161,6 +166,11 @@ final class Blocks {
     private record Reach(double largest, boolean signed) {}
 
     private static final int TALL = 24;
+    /** So many characters stand beside each other under half the width of a page. */
+    private static final int MOST_LABELLED = 40;
+    /** So many rows of a table are drawn at half the width of a page. */
+    private static final Map<String, Integer> SMALL =
+            Map.of("bars", 10, "columns", 8, "lines", 60, "areas", 60, "boxes", 60, "histogram", Integer.MAX_VALUE);
     /** A heading of so many characters, such as a month and its year, is not broken. */
     private static final int BRIEF = 12;
 
@@ -177,10 +187,43 @@ final class Blocks {
 
     List<Block> all() {
         List<Block> blocks = new ArrayList<>();
-        for (BriefTree.Piece piece : report.pieces()) {
-            blocks.add(block(piece, "part-" + (blocks.size() + 1)));
+        List<BriefTree.Piece> pieces = report.pieces();
+        for (int i = 0; i < pieces.size(); i++) {
+            String id = "part-" + (blocks.size() + 1);
+            boolean pair = paper && i + 1 < pieces.size() && isSmall(pieces.get(i)) && isSmall(pieces.get(i + 1));
+            if (pair) {
+                Picture left = picture((BriefTree.Chart) pieces.get(i), id, true);
+                blocks.add(new Pair("pair", id, left, picture((BriefTree.Chart) pieces.get(++i), id, true)));
+            } else {
+                blocks.add(block(pieces.get(i), id));
+            }
         }
         return blocks;
+    }
+
+    /** A chart of one series with few marks, which can be read at half the width of a page. */
+    private boolean isSmall(BriefTree.Piece piece) {
+        if (!(piece instanceof BriefTree.Chart chart)
+                || chart.by() != null
+                || chart.apart() != null
+                || chart.y().size() > 1
+                || !chart.options().lines().isEmpty()) {
+            return false;
+        }
+        Result result = report.result(chart.table().name());
+        boolean upright = chart.kind().equals("columns") || chart.kind().equals("boxes");
+        return result.rows() <= SMALL.getOrDefault(chart.kind(), 0)
+                && (!upright || labels(result, chart.x().name()) <= MOST_LABELLED);
+    }
+
+    /** The characters of the different values of a field, with what stands between them. */
+    private int labels(Result result, String field) {
+        CellFormat format = new CellFormat(locale, ChartData.view(result, field), result.column(field));
+        return IntStream.range(0, result.rows())
+                .mapToObj(row -> format.print(result.column(field).get(row)))
+                .distinct()
+                .mapToInt(label -> label.length() + 2)
+                .sum();
     }
 
     private Block block(BriefTree.Piece piece, String id) {
@@ -200,17 +243,22 @@ final class Blocks {
             return figures(id, figures);
         }
         if (piece instanceof BriefTree.Chart chart) {
-            String title = report.title(chart);
-            ChartSheet drawn = report.draw(chart);
-            String svg = paper ? ChartImage.forPaper(drawn, title) : ChartImage.forPage(drawn, id, title);
-            List<String> notes = new ArrayList<>();
-            if (chart.options().note() != null) {
-                notes.add(report.fill(chart.options().note()));
-            }
-            notes.addAll(drawn.note().isEmpty() ? List.of() : List.of(drawn.note()));
-            return new Picture("chart", id, title, svg, String.join("; ", notes));
+            return picture(chart, id, false);
         }
         return new Words("page", id, "");
+    }
+
+    /** @param half whether it has half the width of a page of paper */
+    private Picture picture(BriefTree.Chart chart, String id, boolean half) {
+        String title = report.title(chart);
+        ChartSheet drawn = report.draw(chart);
+        String svg = paper ? ChartImage.forPaper(drawn, title, half) : ChartImage.forPage(drawn, id, title);
+        List<String> notes = new ArrayList<>();
+        if (chart.options().note() != null) {
+            notes.add(report.fill(chart.options().note()));
+        }
+        notes.addAll(drawn.note().isEmpty() ? List.of() : List.of(drawn.note()));
+        return new Picture("chart", id, title, svg, String.join("; ", notes));
     }
 
     private Block figures(String id, BriefTree.Figures figures) {

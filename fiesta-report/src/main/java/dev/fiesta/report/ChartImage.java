@@ -36,6 +36,9 @@ final class ChartImage {
     /** The width of a page of paper between its margins, in units of a 96th of an inch. */
     private static final int PAPER_WIDTH = 660;
 
+    /** What stands between two charts. */
+    private static final int BETWEEN = 24;
+
     private static final int SCALE = 2;
     private static final int MOST_SPOTS = 3000;
     private static final String SVG = "http://www.w3.org/2000/svg";
@@ -61,11 +64,15 @@ final class ChartImage {
         return ChartLook.inPageColours(svg);
     }
 
-    /** An element for paper, in its own colours. */
-    static String forPaper(ChartSheet sheet, String title) {
-        return svg(sheet, title, PAPER_WIDTH, false, 0)
-                .replaceFirst(
-                        "<svg", "<svg width=\"" + PAPER_WIDTH + "\" height=\"" + sheet.height(PAPER_WIDTH) + "\"");
+    /**
+     * An element for paper, in its own colours.
+     *
+     * @param half whether it stands beside another
+     */
+    static String forPaper(ChartSheet sheet, String title, boolean half) {
+        int width = half ? (PAPER_WIDTH - BETWEEN) / 2 : PAPER_WIDTH;
+        return svg(sheet, title, width, false, 0)
+                .replaceFirst("<svg", "<svg width=\"" + width + "\" height=\"" + sheet.height(width) + "\"");
     }
 
     /** A file of its own, with its title. */

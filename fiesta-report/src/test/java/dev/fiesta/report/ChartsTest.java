@@ -244,7 +244,7 @@ class ChartsTest {
                                     : new BigDecimal(random.nextInt(-900, 900))));
             try {
                 ChartSheet sheet = Charts.of(piece(chart), table, LocaleStyle.of("de-DE"), lines);
-                String both = ChartImage.forPage(sheet, "c", "T") + ChartImage.forPaper(sheet, "T");
+                String both = ChartImage.forPage(sheet, "c", "T") + ChartImage.forPaper(sheet, "T", false);
                 int nowhere = both.indexOf("NaN");
                 assertThat(nowhere < 0 ? "" : both.substring(Math.max(0, nowhere - 200), nowhere + 20))
                         .as("seed " + seed + ": " + chart + ", " + table.rows() + " rows")

@@ -18,6 +18,7 @@ import org.apache.pdfbox.text.PDFTextStripper;
 import org.apache.pdfbox.text.TextPosition;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Wide tables on paper: pages turn, wider ones are broken with the keys repeated, and no letter lies outside its page. */
@@ -146,5 +147,34 @@ class PaperBlocksTest {
                 .orElseThrow();
         assertThat(two.text()).startsWith("Eins");
         assertThat(pages.get(pages.size() - 1).text()).startsWith("Drei");
+    }
+
+    /** Small charts that follow each other stand beside each other on paper, and one below the other on a page. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "bars kinds x kind y n | lines days x day y n | pair",
+                "columns kinds x kind y n | histogram days x n | pair",
+                "bars kinds x kind y n | lines days x day y n, m | chart chart",
+                "bars kinds x kind y n by kind | lines days x day y n | chart chart",
+                "columns long x name y n | lines days x day y n | chart chart",
+                "lines days x day y n line 'most' at 3 | lines days x day y n | chart chart",
+                "points days x day y n | lines days x day y n | chart chart",
+                "heat kinds x kind y n by kind | bars kinds x kind y n | chart chart"
+            })
+    void smallChartsStandBesideEachOther(String one, String other, String kinds) {
+        String brief = "input sales from 'none.csv' "
+                + "table kinds from sales add kind = substring(stall, 6, 2) per kind give n = count() first 5 "
+                + "table long from sales per name = site || stall give n = count() first 4 "
+                + "table days from sales add day = 2026-05-01 + 1 day per day give n = count(), m = sum(amount) "
+                + "report chart " + one + " chart " + other + " say 'end'";
+        try (Fiesta fiesta = Fiesta.open()) {
+            Report report = Report.of(Brief.of(brief).input("sales", fiesta.records(Sale.class, SALES)), fiesta);
+            assertThat(new Blocks(report, true).all().stream().map(Blocks.Block::kind))
+                    .containsExactly((kinds + " say").split(" "));
+            assertThat(new Blocks(report, false).all().stream().map(Blocks.Block::kind))
+                    .containsExactly("chart", "chart", "say");
+        }
     }
 }
