@@ -1,5 +1,7 @@
 package dev.fiesta.cli;
 
+import static dev.fiesta.editing.Candidate.Kind.FUNCTION;
+
 import dev.fiesta.Fiesta;
 import dev.fiesta.StepLook;
 import dev.fiesta.Table;
@@ -170,9 +172,9 @@ final class TryCommand implements Callable<Integer> {
         String typed = line.line().substring(0, line.cursor());
         int from = typed.length() - line.wordCursor();
         boolean begun = !typed.isEmpty() && Character.isLetter(typed.charAt(typed.length() - 1));
-        for (dev.fiesta.editing.Candidate candidate : session.candidates(typed)) {
+        for (var candidate : session.candidates(typed)) {
             int start = candidate.replaces().start();
-            boolean tooMany = !begun && candidate.kind() == dev.fiesta.editing.Candidate.Kind.FUNCTION;
+            boolean tooMany = !begun && candidate.kind() == FUNCTION;
             if (start >= from && !tooMany) {
                 String words =
                         candidate.words().replace("$0)", "").replace("$0", "").strip();

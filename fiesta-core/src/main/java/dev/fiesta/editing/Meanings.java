@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * What every name of a brief means, found by going through it as it is worked out: fields come from inputs, are made, renamed and
- * lost from clause to clause.
+ * lost from clause to clause. It is as long as the language has clauses: each has its method.
  */
 final class Meanings implements Clause.Visitor<@Nullable Void> {
     private static final Pattern PLACE = Pattern.compile("\\{\\s*(:?)([^{}.\\s]+)(?:\\.([^{}\\s]+))?[^{}]*\\}");

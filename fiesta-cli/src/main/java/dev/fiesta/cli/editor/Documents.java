@@ -1,6 +1,7 @@
 package dev.fiesta.cli.editor;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.editing.KnownInput;
 import dev.fiesta.editing.UnfinishedBrief;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
@@ -20,6 +21,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
@@ -135,15 +137,15 @@ final class Documents {
         BriefTree tree = Parser.loosely(text).tree();
         Map<Path, BriefTree> used = new LinkedHashMap<>();
         used(tree, folder, new HashSet<>(), used);
-        Map<String, dev.fiesta.editing.KnownInput> inputs = new LinkedHashMap<>();
-        used.forEach((path, other) -> inputs(other, java.util.Objects.requireNonNull(path.getParent()), inputs));
+        Map<String, KnownInput> inputs = new LinkedHashMap<>();
+        used.forEach((path, other) -> inputs(other, Objects.requireNonNull(path.getParent()), inputs));
         inputs(tree, folder, inputs);
         return new UnfinishedBrief.Around(List.copyOf(used.values()), inputs, FORMATS, folder);
     }
 
-    private void inputs(BriefTree tree, Path folder, Map<String, dev.fiesta.editing.KnownInput> inputs) {
+    private void inputs(BriefTree tree, Path folder, Map<String, KnownInput> inputs) {
         for (BriefTree.Input input : tree.inputs()) {
-            dev.fiesta.editing.KnownInput found = looks.of(tree, input, folder).known();
+            KnownInput found = looks.of(tree, input, folder).known();
             if (found != null) {
                 inputs.put(input.name().name(), found);
             }
@@ -161,7 +163,7 @@ final class Documents {
             if (text != null) {
                 BriefTree other =
                         Parser.loosely(new BriefText(use.path(), text)).tree();
-                used(other, java.util.Objects.requireNonNull(file.getParent()), open, used);
+                used(other, Objects.requireNonNull(file.getParent()), open, used);
                 used.put(file, other);
             }
         }
@@ -195,9 +197,7 @@ final class Documents {
         Path folder = folder(from.path());
         Path file = folder == null ? null : file(folder, path);
         String text = file == null ? null : textOf(file);
-        return text == null
-                ? null
-                : of(java.util.Objects.requireNonNull(file).toUri().toString(), text);
+        return text == null ? null : of(Objects.requireNonNull(file).toUri().toString(), text);
     }
 
     /** Briefs of the same folder that use one, as they stand. */
@@ -217,7 +217,7 @@ final class Documents {
                 if (text != null && text.contains("use")) {
                     Document other = of(brief.toUri().toString(), text);
                     boolean uses = other.brief().tree().uses().stream()
-                            .anyMatch(u -> java.util.Objects.equals(used.path(), file(folder, u.path())));
+                            .anyMatch(u -> Objects.equals(used.path(), file(folder, u.path())));
                     if (uses) {
                         found.add(other);
                     }
@@ -266,7 +266,7 @@ final class Documents {
                                             "Paths start in this folder."),
                             false));
                 } else {
-                    Parser.brief(new BriefText(use.path(), java.util.Objects.requireNonNull(textOf(file))));
+                    Parser.brief(new BriefText(use.path(), Objects.requireNonNull(textOf(file))));
                 }
             } catch (FiestaException e) {
                 all.add(new Wrong(
@@ -284,7 +284,7 @@ final class Documents {
 
         @Override
         public List<String> fields(String table) {
-            return java.util.Objects.requireNonNull(schemas.get(table)).names();
+            return Objects.requireNonNull(schemas.get(table)).names();
         }
     }
 }

@@ -19,6 +19,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
@@ -151,9 +152,7 @@ final class InputLooks implements AutoCloseable {
             try (Result first =
                     brief.run(fiesta, RunOptions.usual().timeout(LONGEST)).get("looked_into")) {
                 return new Look(
-                        KnownInput.of(fiesta.from(java.util.Objects.requireNonNull(first))
-                                .survey()),
-                        null);
+                        KnownInput.of(fiesta.from(Objects.requireNonNull(first)).survey()), null);
             }
         } catch (Interrupted e) {
             return Look.NOTHING;

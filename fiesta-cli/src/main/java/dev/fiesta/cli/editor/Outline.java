@@ -5,6 +5,7 @@ import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import org.eclipse.lsp4j.DocumentSymbol;
 import org.eclipse.lsp4j.FoldingRange;
@@ -39,7 +40,7 @@ final class Outline {
                         new DocumentSymbol(firstLine(document, piece.at()), SymbolKind.String, range, range, "report"));
             }
         }
-        symbols.sort(java.util.Comparator.comparing(
+        symbols.sort(Comparator.comparing(
                 (DocumentSymbol s) -> s.getRange().getStart().getLine()));
         return symbols;
     }

@@ -2,6 +2,8 @@ package dev.fiesta.cli.editor;
 
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.Problem;
+import java.util.Arrays;
+import java.util.stream.IntStream;
 import org.eclipse.lsp4j.Position;
 import org.eclipse.lsp4j.Range;
 
@@ -12,9 +14,9 @@ final class Positions {
 
     Positions(String text) {
         this.text = text;
-        this.lines = java.util.stream.IntStream.concat(
-                        java.util.stream.IntStream.of(0),
-                        java.util.stream.IntStream.range(0, text.length())
+        this.lines = IntStream.concat(
+                        IntStream.of(0),
+                        IntStream.range(0, text.length())
                                 .filter(i -> text.charAt(i) == '\n')
                                 .map(i -> i + 1))
                 .toArray();
@@ -22,7 +24,7 @@ final class Positions {
 
     Position of(int offset) {
         int at = Math.max(0, Math.min(offset, text.length()));
-        int found = java.util.Arrays.binarySearch(lines, at);
+        int found = Arrays.binarySearch(lines, at);
         int line = found >= 0 ? found : -found - 2;
         return new Position(line, at - lines[line]);
     }

@@ -3,23 +3,18 @@ package dev.fiesta.cli.editor;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.editing.Candidate;
 import dev.fiesta.editing.Explanation;
-import dev.fiesta.editing.Meaning;
-import dev.fiesta.editing.Occurrence;
 import dev.fiesta.editing.OpenCall;
 import dev.fiesta.editing.UnfinishedBrief;
 import dev.fiesta.language.BriefText;
-import dev.fiesta.language.BriefTree;
-import dev.fiesta.language.Clause;
 import dev.fiesta.language.Parser;
-import dev.fiesta.language.Span;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
@@ -27,10 +22,8 @@ import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
-import java.util.stream.Stream;
 import org.eclipse.lsp4j.ClientCapabilities;
 import org.eclipse.lsp4j.CodeAction;
-import org.eclipse.lsp4j.CodeActionKind;
 import org.eclipse.lsp4j.CodeActionParams;
 import org.eclipse.lsp4j.CodeLens;
 import org.eclipse.lsp4j.CodeLensParams;
@@ -48,7 +41,6 @@ import org.eclipse.lsp4j.DidOpenTextDocumentParams;
 import org.eclipse.lsp4j.DidSaveTextDocumentParams;
 import org.eclipse.lsp4j.DocumentFormattingParams;
 import org.eclipse.lsp4j.DocumentHighlight;
-import org.eclipse.lsp4j.DocumentHighlightKind;
 import org.eclipse.lsp4j.DocumentHighlightParams;
 import org.eclipse.lsp4j.DocumentSymbol;
 import org.eclipse.lsp4j.DocumentSymbolParams;
@@ -61,7 +53,6 @@ import org.eclipse.lsp4j.Location;
 import org.eclipse.lsp4j.LocationLink;
 import org.eclipse.lsp4j.MarkupContent;
 import org.eclipse.lsp4j.MarkupKind;
-import org.eclipse.lsp4j.Position;
 import org.eclipse.lsp4j.PrepareRenameDefaultBehavior;
 import org.eclipse.lsp4j.PrepareRenameParams;
 import org.eclipse.lsp4j.PrepareRenameResult;
@@ -94,7 +85,9 @@ final class TextService implements TextDocumentService {
     private static final long PAUSE = 120;
 
     private final Documents documents;
-    private final Map<String, ScheduledFuture<?>> waiting = new java.util.HashMap<>();
+    private final NameAnswers names;
+    private final Offers offers;
+    private final Map<String, ScheduledFuture<?>> waiting = new HashMap<>();
     private final ScheduledExecutorService later = Executors.newSingleThreadScheduledExecutor(run -> {
         Thread thread = new Thread(run, "fiesta-problems");
         thread.setDaemon(true);
@@ -108,6 +101,8 @@ final class TextService implements TextDocumentService {
 
     TextService(Documents documents) {
         this.documents = documents;
+        this.names = new NameAnswers(documents);
+        this.offers = new Offers(documents);
     }
 
     void tells(LanguageClient editor) {
@@ -242,7 +237,7 @@ final class TextService implements TextDocumentService {
                 candidate.kind() == Candidate.Kind.VALUE || candidate.kind() == Candidate.Kind.FILE
                         ? words.replace("$0", "")
                         : candidate.label());
-        item.setSortText(String.format(java.util.Locale.ROOT, "%04d", rank));
+        item.setSortText(String.format(Locale.ROOT, "%04d", rank));
         item.setDetail(candidate.detail());
         if (!candidate.about().isEmpty()) {
             item.setDocumentation(candidate.about());
@@ -293,147 +288,6 @@ final class TextService implements TextDocumentService {
         return now(new SignatureHelp(List.of(signature), 0, call.argument()));
     }
 
-    private @Nullable Occurrence occurrence(Documents.Document document, Position position) {
-        return document.brief().occurrence(document.positions().offset(position));
-    }
-
-    @Override
-    public CompletableFuture<Either<List<? extends Location>, List<? extends LocationLink>>> definition(
-            DefinitionParams params) {
-        Documents.Document document = document(params.getTextDocument());
-        Occurrence here = occurrence(document, params.getPosition());
-        List<Location> found = new ArrayList<>();
-        if (here == null) {
-            file(document, document.positions().offset(params.getPosition())).forEach(found::add);
-        } else if (here.meaning().defined() != null) {
-            found.add(location(document, Objects.requireNonNull(here.meaning().defined())));
-        } else {
-            elsewhere(document, here.meaning()).forEach(found::add);
-        }
-        return now(Either.forLeft(found));
-    }
-
-    /** The brief that is used at a place. */
-    private Stream<Location> file(Documents.Document document, int offset) {
-        return document.brief().tree().uses().stream()
-                .filter(u -> u.at().start() <= offset && offset <= u.at().end())
-                .map(u -> documents.used(document, u.path()))
-                .filter(Objects::nonNull)
-                .map(d -> location(Objects.requireNonNull(d), new Span(0, 0)));
-    }
-
-    /** Where a name is made in a brief that is used. */
-    private Stream<Location> elsewhere(Documents.Document document, Meaning meaning) {
-        return document.brief().tree().uses().stream()
-                .map(u -> documents.used(document, u.path()))
-                .filter(Objects::nonNull)
-                .flatMap(d -> Stream.concat(
-                        Objects.requireNonNull(d).brief().occurrences().stream()
-                                .filter(o -> o.defines()
-                                        && o.meaning().kind() == meaning.kind()
-                                        && o.meaning().name().equals(meaning.name()))
-                                .map(o -> location(d, o.at())),
-                        elsewhere(d, meaning)))
-                .limit(1);
-    }
-
-    private static Location location(Documents.Document document, Span at) {
-        return new Location(document.uri(), document.positions().of(at));
-    }
-
-    /** All places where the same is named: here, and in briefs beside it that use this one. */
-    private Map<Documents.Document, List<Occurrence>> uses(Documents.Document document, Occurrence here) {
-        Map<Documents.Document, List<Occurrence>> all = new LinkedHashMap<>();
-        all.put(document, document.brief().uses(here.meaning()));
-        Meaning.Kind kind = here.meaning().kind();
-        if (kind != Meaning.Kind.FIELD && here.meaning().defined() != null) {
-            for (Documents.Document other : documents.neighbours(document)) {
-                List<Occurrence> there = other.brief().occurrences().stream()
-                        .filter(o -> o.meaning().kind() == kind
-                                && o.meaning().defined() == null
-                                && o.meaning().name().equals(here.meaning().name()))
-                        .toList();
-                all.put(other, there);
-            }
-        }
-        return all;
-    }
-
-    @Override
-    public CompletableFuture<List<? extends Location>> references(ReferenceParams params) {
-        Documents.Document document = document(params.getTextDocument());
-        Occurrence here = occurrence(document, params.getPosition());
-        List<Location> found = new ArrayList<>();
-        if (here != null) {
-            boolean definitions =
-                    params.getContext() == null || params.getContext().isIncludeDeclaration();
-            uses(document, here)
-                    .forEach((where, list) -> list.stream()
-                            .filter(o -> definitions || !o.defines())
-                            .forEach(o -> found.add(location(where, o.at()))));
-        }
-        return now(found);
-    }
-
-    @Override
-    public CompletableFuture<List<? extends DocumentHighlight>> documentHighlight(DocumentHighlightParams params) {
-        Documents.Document document = document(params.getTextDocument());
-        Occurrence here = occurrence(document, params.getPosition());
-        return now(
-                here == null
-                        ? List.of()
-                        : document.brief().uses(here.meaning()).stream()
-                                .map(o -> new DocumentHighlight(
-                                        document.positions().of(o.at()),
-                                        o.defines() ? DocumentHighlightKind.Write : DocumentHighlightKind.Read))
-                                .toList());
-    }
-
-    @Override
-    public CompletableFuture<Either3<Range, PrepareRenameResult, PrepareRenameDefaultBehavior>> prepareRename(
-            PrepareRenameParams params) {
-        Documents.Document document = document(params.getTextDocument());
-        Occurrence here = occurrence(document, params.getPosition());
-        return now(
-                here == null
-                        ? null
-                        : Either3.forSecond(new PrepareRenameResult(
-                                document.positions().of(here.at()),
-                                here.meaning().name())));
-    }
-
-    @Override
-    public CompletableFuture<WorkspaceEdit> rename(RenameParams params) {
-        Documents.Document document = document(params.getTextDocument());
-        int offset = document.positions().offset(params.getPosition());
-        try {
-            List<Problem.Fix> changes = document.brief().renamed(offset, params.getNewName());
-            Map<String, List<TextEdit>> all = new LinkedHashMap<>();
-            all.put(document.uri(), edits(document, changes));
-            Occurrence here = Objects.requireNonNull(document.brief().occurrence(offset));
-            uses(document, here).forEach((where, list) -> {
-                if (where != document && !list.isEmpty()) {
-                    all.put(
-                            where.uri(),
-                            list.stream()
-                                    .map(o -> new TextEdit(
-                                            where.positions().of(o.at()),
-                                            changes.get(0).words()))
-                                    .toList());
-                }
-            });
-            return now(new WorkspaceEdit(all));
-        } catch (RequestException e) {
-            throw new ResponseErrorException(new ResponseError(ResponseErrorCode.RequestFailed, e.getMessage(), null));
-        }
-    }
-
-    private static List<TextEdit> edits(Documents.Document document, List<Problem.Fix> changes) {
-        return changes.stream()
-                .map(c -> new TextEdit(document.positions().of(c.start(), c.end()), c.words()))
-                .toList();
-    }
-
     @Override
     public CompletableFuture<List<Either<SymbolInformation, DocumentSymbol>>> documentSymbol(
             DocumentSymbolParams params) {
@@ -466,76 +320,45 @@ final class TextService implements TextDocumentService {
     }
 
     @Override
+    public CompletableFuture<Either<List<? extends Location>, List<? extends LocationLink>>> definition(
+            DefinitionParams params) {
+        return now(Either.forLeft(names.definition(document(params.getTextDocument()), params.getPosition())));
+    }
+
+    @Override
+    public CompletableFuture<List<? extends Location>> references(ReferenceParams params) {
+        boolean definitions = params.getContext() == null || params.getContext().isIncludeDeclaration();
+        return now(names.references(document(params.getTextDocument()), params.getPosition(), definitions));
+    }
+
+    @Override
+    public CompletableFuture<List<? extends DocumentHighlight>> documentHighlight(DocumentHighlightParams params) {
+        return now(names.highlights(document(params.getTextDocument()), params.getPosition()));
+    }
+
+    @Override
+    public CompletableFuture<Either3<Range, PrepareRenameResult, PrepareRenameDefaultBehavior>> prepareRename(
+            PrepareRenameParams params) {
+        PrepareRenameResult name = names.renamable(document(params.getTextDocument()), params.getPosition());
+        return now(name == null ? null : Either3.forSecond(name));
+    }
+
+    @Override
+    public CompletableFuture<WorkspaceEdit> rename(RenameParams params) {
+        try {
+            return now(names.rename(document(params.getTextDocument()), params.getPosition(), params.getNewName()));
+        } catch (RequestException e) {
+            throw new ResponseErrorException(new ResponseError(ResponseErrorCode.RequestFailed, e.getMessage(), null));
+        }
+    }
+
+    @Override
     public CompletableFuture<List<Either<Command, CodeAction>>> codeAction(CodeActionParams params) {
-        Documents.Document document = document(params.getTextDocument());
-        List<Either<Command, CodeAction>> actions = new ArrayList<>();
-        for (Documents.Wrong wrong : documents.wrong(document)) {
-            Range at = document.positions().of(wrong.problem());
-            if (meets(at, params.getRange())) {
-                List<Problem.Fix> fixes = wrong.problem().fixes();
-                for (int i = 0; i < fixes.size(); i++) {
-                    actions.add(Either.forRight(action(document, wrong.problem(), fixes.get(i), i == 0)));
-                }
-            }
-        }
-        return now(actions);
-    }
-
-    private static boolean meets(Range one, Range other) {
-        return one.getStart().getLine() <= other.getEnd().getLine()
-                && other.getStart().getLine() <= one.getEnd().getLine();
-    }
-
-    private static CodeAction action(Documents.Document document, Problem problem, Problem.Fix fix, boolean best) {
-        CodeAction action = new CodeAction(title(document, fix));
-        action.setKind(CodeActionKind.QuickFix);
-        action.setIsPreferred(best);
-        action.setEdit(new WorkspaceEdit(Map.of(document.uri(), edits(document, List.of(fix)))));
-        Range at = document.positions().of(problem);
-        action.setDiagnostics(List.of(new Diagnostic(at, problem.message(), DiagnosticSeverity.Error, "fiesta")));
-        return action;
-    }
-
-    private static String title(Documents.Document document, Problem.Fix fix) {
-        String words = fix.words().strip().replaceAll("\\s+", " ");
-        String before = document.text().substring(fix.start(), fix.end()).strip();
-        if (words.isEmpty()) {
-            return "Take '" + before + "' away";
-        }
-        return before.contains("\n") || words.length() > 60
-                ? "Move it behind the figures it looks at"
-                : "Write " + words;
+        return now(offers.fixes(document(params.getTextDocument()), params.getRange()));
     }
 
     @Override
     public CompletableFuture<List<? extends CodeLens>> codeLens(CodeLensParams params) {
-        Documents.Document document = document(params.getTextDocument());
-        List<CodeLens> lenses = new ArrayList<>();
-        BriefTree tree = document.brief().tree();
-        if (!tree.tables().isEmpty()) {
-            lenses.add(lens(document, new Span(0, 0), "Run", CommandService.RUN, List.of(document.uri())));
-        }
-        for (BriefTree.TableDef table : tree.tables()) {
-            for (Clause clause : table.clauses()) {
-                lenses.add(lens(
-                        document,
-                        clause.at(),
-                        "Show this step",
-                        CommandService.STEP,
-                        List.of(document.uri(), clause.at().start())));
-            }
-            boolean grouped = table.clauses().stream().anyMatch(Clause.Per.class::isInstance);
-            if (grouped) {
-                List<Object> arguments = List.of(document.uri(), table.name().name());
-                lenses.add(lens(
-                        document, table.name().at(), "Records behind its first row", CommandService.BEHIND, arguments));
-            }
-        }
-        return now(lenses);
-    }
-
-    private static CodeLens lens(
-            Documents.Document document, Span at, String title, String command, List<Object> arguments) {
-        return new CodeLens(document.positions().of(at), new Command(title, command, arguments), null);
+        return now(Offers.lenses(document(params.getTextDocument())));
     }
 }
