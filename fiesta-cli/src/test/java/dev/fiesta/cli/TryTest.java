@@ -282,9 +282,10 @@ class TryTest {
             until("\n icanon");
             tmux("send-keys", "clear; sh " + folder.resolve("go"), "Enter");
             until("Ctrl-D ends.");
-            tmux("send-keys", "only site = ", "Tab", "Tab");
+            tmux("send-keys", "only site = ", "Tab");
             until("'Meadow'");
             tmux("send-keys", "C-c");
+            untilItWaits();
             tmux("send-keys", "Up", "Up", "Up", "Up", "Enter");
             until("2 groups of site; new: n, most");
             tmux("resize-window", "-x", "60", "-y", "30");
@@ -307,6 +308,19 @@ class TryTest {
         String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
         assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
         return said;
+    }
+
+    /** An empty line is asked for. */
+    private void untilItWaits() throws IOException, InterruptedException {
+        String seen = "";
+        for (int i = 0; i < 150; i++) {
+            seen = tmux("capture-pane", "-p").stripTrailing();
+            if (seen.endsWith("\n>")) {
+                return;
+            }
+            Thread.sleep(200);
+        }
+        throw new AssertionError("no line is asked for:\n" + seen);
     }
 
     private void until(String wanted) throws IOException, InterruptedException {

@@ -17,6 +17,7 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -56,7 +57,7 @@ final class Documents {
 
     private final InputLooks looks;
     private final Map<String, String> texts = new ConcurrentHashMap<>();
-    private final Map<String, Document> known = new ConcurrentHashMap<>();
+    private final Map<String, Document> known = new HashMap<>();
 
     Documents(Fiesta fiesta, Runnable changed) {
         this.looks = new InputLooks(fiesta, () -> {
@@ -67,12 +68,12 @@ final class Documents {
 
     void put(String uri, String text) {
         texts.put(uri, text);
-        known.clear(); // others may use it
+        forget(); // others may use it
     }
 
     void close(String uri) {
         texts.remove(uri);
-        known.clear();
+        forget();
     }
 
     /** What files hold may be other than before. */
@@ -81,7 +82,7 @@ final class Documents {
         forget();
     }
 
-    private void forget() {
+    private synchronized void forget() {
         known.clear();
     }
 
@@ -97,13 +98,9 @@ final class Documents {
         return texts.getOrDefault(uri, "");
     }
 
-    Document get(String uri) {
-        Document found = known.get(uri);
-        if (found == null) {
-            found = of(uri, text(uri));
-            known.put(uri, found);
-        }
-        return found;
+    /** While one is made of what is known, nothing is forgotten: otherwise it could outlive what it was made of. */
+    synchronized Document get(String uri) {
+        return known.computeIfAbsent(uri, u -> of(u, text(u)));
     }
 
     private Document of(String uri, String text) {
