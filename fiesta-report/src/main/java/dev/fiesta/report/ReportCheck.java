@@ -16,7 +16,11 @@ public final class ReportCheck {
         /** {@return the names of the tables} */
         Collection<String> tables();
 
-        /** {@return the fields of a table} */
+        /**
+         * {@return the fields of a table}
+         *
+         * @param table its name
+         */
         List<String> fields(String table);
 
         /** {@return the names of the parameters} */
