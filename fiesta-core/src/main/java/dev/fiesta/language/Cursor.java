@@ -24,8 +24,6 @@ final class Cursor {
     }
 
     private static final int DEEPEST = 200;
-    /** Stands behind the end. */
-    private static final Token BEYOND = new Token(Kind.END, "", new Span(0, 0), false, null);
 
     /** What starts at a word and stands on a line of its own. */
     enum Start {
@@ -39,6 +37,9 @@ final class Cursor {
     private final List<Token> tokens;
     private final Map<Token, Start> starts = new IdentityHashMap<>();
     private final @Nullable Expected expected;
+    /** Stands behind the end, where nothing is looked for. */
+    private final Token beyond;
+
     private int at;
     private int depth;
 
@@ -51,9 +52,11 @@ final class Cursor {
         this.source = source;
         this.tokens = Lexer.tokens(source, problems);
         this.expected = expected;
+        this.beyond = tokens.get(tokens.size() - 1);
         if (expected != null) {
-            Token end = tokens.remove(tokens.size() - 1);
-            tokens.add(new Token(end.kind(), end.text(), end.at(), end.startsLine(), expected));
+            tokens.set(
+                    tokens.size() - 1,
+                    new Token(beyond.kind(), beyond.text(), beyond.at(), beyond.startsLine(), expected));
         }
     }
 
@@ -109,7 +112,7 @@ final class Cursor {
 
     Token ahead(int count) {
         int last = tokens.size() - 1;
-        return at + count <= last ? tokens.get(at + count) : BEYOND;
+        return at + count <= last ? tokens.get(at + count) : beyond;
     }
 
     /** Whether a name follows the word that stands here, or may: where the text ends behind it, what could follow is looked for. */
