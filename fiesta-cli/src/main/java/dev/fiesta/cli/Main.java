@@ -23,6 +23,7 @@ import picocli.CommandLine.Command;
             "A month's report, step by step:",
             "  fiesta survey sales.csv                  look at what came in",
             "  fiesta ask sales.csv 'per site'          ask, step after step",
+            "  fiesta try sales.csv                     try, look, go back, save what is good",
             "  fiesta draft sales.csv > sales.brief     have a first brief written",
             "  fiesta run sales.brief --out report      run it, change it, run it again",
             "  fiesta repeat report/run.json            prove it, or see what has moved",
@@ -91,6 +92,7 @@ public final class Main {
         line.setExecutionExceptionHandler(new Failures());
         line.setParameterExceptionHandler(new WrongUse());
         line.setCaseInsensitiveEnumValuesAllowed(true);
+        line.setUsageHelpWidth(Window.helpWidth());
         int status = execute(line, args);
         try {
             out.flush();

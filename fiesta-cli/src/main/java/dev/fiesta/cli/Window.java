@@ -17,6 +17,8 @@ final class Window {
 
     private static final int USUAL_WIDTH = 100;
 
+    private static final int HELP_WIDTH = 80;
+
     private Window() {}
 
     /** How wide the window is, and whether it shows colours. */
@@ -29,6 +31,12 @@ final class Window {
                 colour == Colour.ALWAYS || (colour == Colour.AUTO && window && !environment.containsKey("NO_COLOR"));
         String told = environment.getOrDefault("COLUMNS", System.getProperty("fiesta.columns", ""));
         return new Size(window || environment.containsKey("COLUMNS") ? width(told) : Terminal.UNCUT, coloured);
+    }
+
+    /** How wide lines of help are: as the window, but not so wide that they are hard to read. */
+    static int helpWidth() {
+        int width = size(Colour.AUTO).width();
+        return width == Terminal.UNCUT ? HELP_WIDTH : Math.max(HELP_WIDTH - 20, Math.min(width, HELP_WIDTH + 20));
     }
 
     /**
