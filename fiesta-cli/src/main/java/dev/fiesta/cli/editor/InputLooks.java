@@ -64,17 +64,16 @@ final class InputLooks implements AutoCloseable {
         this.told = told;
     }
 
-    /** What is known of an input now; what is not known yet is looked for. */
+    /** What is known of an input now; what is not known yet is looked for. Nothing is waited for. */
     Look of(BriefTree brief, BriefTree.Input input, Path folder) {
-        if (input.query() != null || !mayLook(input, folder)) {
+        if (input.query() != null) {
             return Look.NOTHING;
         }
         String name = input.name().name();
         Key key = new Key(folder, heads(brief, input) + ends(name), name);
         synchronized (looks) {
-            Look found = looks.get(key);
+            Look found = looks.putIfAbsent(key, Look.NOTHING);
             if (found == null) {
-                looks.put(key, Look.NOTHING);
                 begin(key);
             }
             return found == null ? Look.NOTHING : found;
@@ -84,7 +83,7 @@ final class InputLooks implements AutoCloseable {
     /** Looks again at everything: files may have changed. What was known stays known until then. */
     void again() {
         synchronized (looks) {
-            looks.keySet().forEach(this::begin);
+            List.copyOf(looks.keySet()).forEach(this::begin);
         }
     }
 
@@ -122,9 +121,11 @@ final class InputLooks implements AutoCloseable {
         return "\ntable looked_into from " + Printer.name(name) + " first " + RECORDS;
     }
 
-    private static boolean mayLook(BriefTree.Input input, Path folder) {
+    private static boolean mayLook(Brief brief) {
+        Path folder = brief.folder();
         try {
-            for (BriefTree.Path path : input.paths()) {
+            List<BriefTree.Path> paths = brief.tree().inputs().get(0).paths();
+            for (BriefTree.Path path : paths) {
                 if (path.text().contains("{:")) {
                     continue; // found out when it is filled
                 }
@@ -149,6 +150,9 @@ final class InputLooks implements AutoCloseable {
     private Look look(Key key) {
         try {
             Brief brief = Brief.of("look", key.text(), key.folder());
+            if (!mayLook(brief)) {
+                return Look.NOTHING;
+            }
             try (Result first =
                     brief.run(fiesta, RunOptions.usual().timeout(LONGEST)).get("looked_into")) {
                 return new Look(
