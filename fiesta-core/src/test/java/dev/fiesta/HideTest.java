@@ -56,6 +56,27 @@ class HideTest {
     }
 
     @Test
+    void aSingleHiddenPartWithoutAValueGetsCompanyToo() {
+        String withGap = SALES + "Grove,card,7\nGrove,card,8\nGrove,cash,9\nGrove,cash,10\nGrove,token,\n";
+        assertThat(lines(table(withGap)
+                        .then("only site = 'Grove' per site, method give n = count(), s = sum(amount)"
+                                + " totals by site hide s where n < 2")
+                        .run()))
+                .containsExactly(
+                        "site,method,n,s",
+                        "Grove,card,2,·",
+                        "Grove,cash,2,19",
+                        "Grove,token,1,·",
+                        "Grove,Total,5,34",
+                        "Total,,5,34");
+        assertThat(lines(table(withGap)
+                        .then("only site = 'Grove' per site against method give s = sum(amount)"
+                                + " hide s where s is missing totals")
+                        .run()))
+                .containsExactly("site,card,cash,token,Total", "Grove,·,·,·,34", "Total,15,19,,34");
+    }
+
+    @Test
     void aHiddenFigureStaysHiddenInTablesOverItsTableAndUnderOtherNames() {
         Table small = table(SALES).then("per site, method give n = count(), s = sum(amount) hide s where n < 2");
         Result result = small.then("sort s desc rename s as takings add again = takings drop n first 3")

@@ -107,30 +107,37 @@ final class Hiding {
         }
     }
 
-    /** The parts of one total as they are gone through. */
+    /** The parts of one total as they are gone through. A hidden part that has no value must not be told either. */
     private static final class Alone {
         private int hidden;
+        private int withValue;
         private int least = -1;
         private @Nullable Column values;
         private int at;
 
-        void add(Column column, int i, int row, boolean isHidden) {
-            if (column.isMissing(i) || !column.type().isNumeric()) {
+        /** @param part what {@link #company} gives when this part is the least that is shown */
+        void add(Column column, int i, int part, boolean isHidden) {
+            if (!column.type().isNumeric()) {
                 return;
             }
             if (isHidden) {
                 hidden++;
-            } else if (values == null || less(column, i, values, at)) {
-                least = row;
+                withValue += column.isMissing(i) ? 0 : 1;
+            } else if (!column.isMissing(i) && (values == null || less(column, i, values, at))) {
+                least = part;
                 values = column;
                 at = i;
             }
         }
 
-        /** Hides a second part where only one is hidden. */
+        /** The part to hide too, because only one is hidden, or only one that has a value (a count beside it may tell which); -1 for none. */
+        int company() {
+            return hidden == 1 || withValue == 1 ? least : -1;
+        }
+
         void protect(BitSet bits) {
-            if (hidden == 1 && least >= 0) {
-                bits.set(least);
+            if (company() >= 0) {
+                bits.set(company());
             }
         }
     }
@@ -142,24 +149,15 @@ final class Hiding {
      * @return whether a part was hidden
      */
     private static boolean protect(List<Column> columns, List<BitSet> hidden, int[] row, int[] column) {
-        int alone = 0;
-        int least = -1;
+        Alone alone = new Alone();
         for (int i = 0; i < row.length; i++) {
-            Column values = columns.get(column[i]);
-            if (values.isMissing(row[i]) || !values.type().isNumeric()) {
-                continue;
-            }
-            if (hidden.get(column[i]).get(row[i])) {
-                alone++;
-            } else if (least < 0 || less(values, row[i], columns.get(column[least]), row[least])) {
-                least = i;
-            }
+            alone.add(columns.get(column[i]), row[i], i, hidden.get(column[i]).get(row[i]));
         }
-        if (alone != 1 || least < 0) {
-            return false;
+        int least = alone.company();
+        if (least >= 0) {
+            hidden.get(column[least]).set(row[least]);
         }
-        hidden.get(column[least]).set(row[least]);
-        return true;
+        return least >= 0;
     }
 
     private static boolean less(Column a, int row, Column b, int other) {
