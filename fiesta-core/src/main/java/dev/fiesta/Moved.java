@@ -117,12 +117,12 @@ public final class Moved {
     private static int[] rows(Side side, String period, String value) {
         Cells column = side.table().column(period);
         int[] rows = IntStream.range(0, side.table().rows())
-                .filter(i -> value.equals(key(column.get(i))))
+                .filter(i -> value.equals(Texts.key(column.get(i))))
                 .toArray();
         if (rows.length == 0) {
             Set<String> known = new LinkedHashSet<>();
             for (int i = 0; i < side.table().rows() && known.size() <= MOST_NAMED; i++) {
-                known.add(key(column.get(i)));
+                known.add(Texts.key(column.get(i)));
             }
             List<String> first = known.stream().limit(MOST_NAMED).toList();
             throw new RequestException("No row of '" + side.table().name() + "' has the " + period + " " + value
@@ -130,11 +130,6 @@ public final class Moved {
                     + (known.size() > MOST_NAMED ? " …" : "") + ".");
         }
         return rows;
-    }
-
-    /** A key as it is told and given. */
-    private static String key(@Nullable Object value) {
-        return value == null ? Texts.MISSING_KEY : Texts.of(value);
     }
 
     /** By the values of keys; groups of hidden figures are one, whose keys are told as such. */

@@ -247,6 +247,7 @@ final class Session {
                                 c.replaces().start() - text.length() + line.length(),
                                 c.replaces().end() - text.length() + line.length()),
                         c.words(),
+                        c.cursor(),
                         c.detail(),
                         c.about()))
                 .toList();
@@ -394,10 +395,7 @@ final class Session {
         }
         Row row = rows.row(wanted - 1);
         Map<String, String> told = new LinkedHashMap<>();
-        keys.forEach(k -> {
-            Object value = row.get(k);
-            told.put(k, value == null ? Texts.MISSING_KEY : Texts.of(value));
-        });
+        keys.forEach(k -> told.put(k, Texts.key(row.get(k))));
         return tables(state).behind(CURRENT, told, Behind.Part.ROW).records();
     }
 

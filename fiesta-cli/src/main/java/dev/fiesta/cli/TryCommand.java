@@ -176,8 +176,7 @@ final class TryCommand implements Callable<Integer> {
             int start = candidate.replaces().start();
             boolean tooMany = !begun && candidate.kind() == FUNCTION;
             if (start >= from && !tooMany) {
-                String words =
-                        candidate.words().replace("$0)", "").replace("$0", "").strip();
+                String words = candidate.begun().stripTrailing();
                 boolean whole = !words.endsWith("(") && !words.endsWith("/");
                 found.add(new Candidate(
                         typed.substring(from, start) + words,

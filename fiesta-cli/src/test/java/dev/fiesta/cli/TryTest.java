@@ -209,6 +209,13 @@ class TryTest {
     }
 
     @Test
+    void labelsOfChartsStayInTheirLine() throws IOException {
+        Files.writeString(folder.resolve("sales.csv"), "site,amount\n\"No\u001brth\nQuay\",5\nMeadow,-3\n");
+        session("per site give t = sum(amount)", "chart bars x site y t");
+        assertThat(out.toString()).containsPattern("(?m)^No.rth Quay +5 +█").doesNotContain("\u001b");
+    }
+
+    @Test
     void whatMayStandIsKnownBeforeALineIsTaken() throws IOException {
         try (Fiesta fiesta = Fiesta.open()) {
             Session session = new Session(fiesta, folder, "sales", "input sales from 'sales.csv'", false);

@@ -18,6 +18,7 @@ import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -34,12 +35,6 @@ import org.jspecify.annotations.Nullable;
 
 /** What may stand at a place: what the grammar looks for there, with the names that are known there. */
 final class Completions {
-    private static final List<String> TYPES =
-            List.of("integer", "decimal", "real", "text", "date", "datetime", "instant", "truth");
-    private static final List<String> CHARTS =
-            List.of("lines", "areas", "columns", "bars", "points", "histogram", "boxes", "heat");
-    private static final List<String> WEEK =
-            List.of("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday");
     /** What a value may begin with besides names and calls. */
     private static final List<String> VALUES = List.of("if", "not", "missing", "true", "false");
     /** So many files of a folder are offered. */
@@ -105,8 +100,13 @@ final class Completions {
     }
 
     private void offer(Kind kind, String label, String words, String detail, String about) {
+        offer(kind, label, words, "", detail, about);
+    }
+
+    /** @param behind what stands behind the place where one goes on typing */
+    private void offer(Kind kind, String label, String words, String behind, String detail, String about) {
         if (offered.add(words)) {
-            found.add(new Candidate(kind, label, replaces, words, detail, about));
+            found.add(new Candidate(kind, label, replaces, words + behind, words.length(), detail, about));
         }
     }
 
@@ -116,7 +116,8 @@ final class Completions {
         if (compared instanceof Expr.Name name) {
             BriefTree.TableDef table = last(place.before());
             if (table != null) {
-                texts(name.name(), table.from().name(), place.before())
+                texts(name.name(), table.from().name(), place.before()).stream()
+                        .filter(t -> t.indexOf('\n') < 0) // no text of a brief goes over a line
                         .forEach(t -> offer(Kind.VALUE, "'" + t + "'", Printer.text(t), "", ""));
             }
         }
@@ -252,8 +253,8 @@ final class Completions {
 
     private void function(Entry function) {
         boolean none = function.usage().startsWith(function.name() + "()");
-        String words = function.name() + (none ? "()" : "($0)");
-        offer(Kind.FUNCTION, function.name(), words, function.usage(), function.about());
+        String words = function.name() + (none ? "()" : "(");
+        offer(Kind.FUNCTION, function.name(), words, none ? "" : ")", function.usage(), function.about());
     }
 
     private void sought(Parser.Place place) {
@@ -266,11 +267,11 @@ final class Completions {
                     Dictionary.FUNCTIONS.stream()
                             .filter(e -> GatherFunctions.find(e.name()) != null)
                             .forEach(e -> offer(Kind.FUNCTION, e.name(), e.name(), e.usage(), e.about()));
-                case TYPE -> TYPES.forEach(t -> said(Kind.TYPE, t, "parameter"));
+                case TYPE -> Keywords.TYPES.forEach(t -> said(Kind.TYPE, t, "parameter"));
                 case FORMAT -> brief.around().formats().forEach(f -> offer(Kind.FORMAT, f, f, "", ""));
-                case CHART -> CHARTS.forEach(c -> said(Kind.WORD, c, "chart"));
-                case WEEKDAY -> WEEK.forEach(d -> offer(Kind.WORD, d, d, "", ""));
-                case PATH -> offer(Kind.FILE, "'…'", "'$0'", "a path", "");
+                case CHART -> Keywords.CHARTS.forEach(c -> said(Kind.WORD, c, "chart"));
+                case WEEKDAY -> Keywords.WEEK.forEach(d -> offer(Kind.WORD, d, d, "", ""));
+                case PATH -> offer(Kind.FILE, "'…'", "'", "'", "a path", "");
                 case PARAMETER -> parameters(place.before());
                 default -> {}
             }
@@ -309,7 +310,7 @@ final class Completions {
         for (String word : expected.words()) {
             if (Keywords.CLAUSES.contains(word) && expected.words().containsAll(Keywords.CLAUSES)) {
                 Dictionary.Said said = Objects.requireNonNull(Dictionary.clause(word));
-                offer(Kind.CLAUSE, word, word + (word.equals("shuffle") ? "" : " $0"), said.form(), said.about());
+                offer(Kind.CLAUSE, word, word + (word.equals("shuffle") ? "" : " "), said.form(), said.about());
             } else {
                 word(word, expected);
             }
@@ -334,13 +335,13 @@ final class Completions {
                     .sorted()
                     .limit(MOST_FILES)
                     .forEach(f -> {
-                        String name = in + f.getFileName() + (Files.isDirectory(f) ? "/" : "");
-                        String words = Files.isDirectory(f)
-                                ? Printer.text(name).replaceFirst("'$", "\\$0'")
-                                : Printer.text(name);
-                        offer(Kind.FILE, "'" + name + "'", words, Files.isDirectory(f) ? "folder" : "file", "");
+                        boolean goesOn = Files.isDirectory(f);
+                        String name = in + f.getFileName() + (goesOn ? "/" : "");
+                        String words = Printer.text(name);
+                        String open = goesOn ? words.substring(0, words.length() - 1) : words;
+                        offer(Kind.FILE, "'" + name + "'", open, goesOn ? "'" : "", goesOn ? "folder" : "file", "");
                     });
-        } catch (IOException | InvalidPathException | SecurityException e) {
+        } catch (IOException | UncheckedIOException | InvalidPathException | SecurityException e) {
             return; // what cannot be looked into offers nothing
         }
     }

@@ -4,19 +4,17 @@ import dev.fiesta.catalogue.ClauseEntry;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.catalogue.WordEntry;
 import dev.fiesta.catalogue.WordEntry.Place;
+import dev.fiesta.language.Keywords;
 import dev.fiesta.plan.Catalogue;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** What the catalogues say of a word, by where it stands. */
 final class Dictionary {
     /** All functions. */
     static final List<Entry> FUNCTIONS = Catalogue.entries();
-
-    private static final Set<String> PIECES = Set.of("heading", "say", "table", "figures", "chart", "new");
 
     /**
      * A word and what is said of it.
@@ -55,7 +53,7 @@ final class Dictionary {
             places.addAll(List.of(Place.INPUT, Place.TYPE));
         } else if (start.equals("chart")) {
             places.addAll(List.of(Place.CHART, Place.REPORT));
-        } else if (PIECES.contains(start)) {
+        } else if (Keywords.PIECES.contains(start)) {
             places.add(Place.REPORT);
         } else if (start.equals("columns")) {
             places.add(Place.FORMAT);

@@ -47,7 +47,7 @@ final class Explanations {
 
     private boolean begins(Token word, int place) {
         boolean step = Keywords.CLAUSES.contains(word.text()) || Keywords.PARTS.contains(word.text());
-        boolean piece = List.of("heading", "say", "figures", "chart", "new").contains(word.text());
+        boolean piece = Keywords.PIECES.contains(word.text());
         return (step || (piece && word.startsLine()))
                 && !(place + 1 < brief.words().size()
                         && List.of("=", "(", ",", ")")

@@ -3,10 +3,8 @@ package dev.fiesta.editing;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Token;
-import dev.fiesta.plan.Catalogue;
 import java.util.ArrayDeque;
 import java.util.Deque;
-import java.util.Iterator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -25,16 +23,10 @@ public record OpenCall(Entry function, int argument) {
     }
 
     static @Nullable OpenCall at(UnfinishedBrief brief, int offset) {
-        Iterator<Bracket> inner = open(brief.words(), 0, offset).iterator();
-        while (inner.hasNext()) {
-            Bracket bracket = inner.next();
+        for (Bracket bracket : open(brief.words(), 0, offset)) {
             if (bracket.before != null) {
-                String name = bracket.before.text();
-                return Catalogue.entries().stream()
-                        .filter(e -> e.name().equals(name))
-                        .findFirst()
-                        .map(e -> new OpenCall(e, bracket.commas))
-                        .orElse(null);
+                Entry function = Dictionary.function(bracket.before.text());
+                return function == null ? null : new OpenCall(function, bracket.commas);
             }
         }
         return null;

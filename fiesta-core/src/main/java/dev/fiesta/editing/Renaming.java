@@ -58,19 +58,13 @@ final class Renaming {
                             : old + " is a name that this brief does not write, of a column or made from another name:"
                                     + " give it another with 'rename " + Printer.name(meaning.name()) + " as …'.");
         }
-        boolean taken = brief.occurrences().stream()
-                        .anyMatch(o -> o.meaning().name().equals(name) && alike(o.meaning(), meaning))
+        boolean taken = brief.names(meaning.kind(), name)
                 || (meaning.kind() == Kind.FIELD
                         && brief.plans().values().stream()
                                 .anyMatch(p -> p.schema().indexOf(name) >= 0));
         if (taken) {
             throw new RequestException("The brief names something '" + name + "' already.");
         }
-    }
-
-    private static boolean alike(Meaning one, Meaning other) {
-        boolean tables = one.kind() == Kind.TABLE || one.kind() == Kind.INPUT;
-        return tables ? other.kind() == Kind.TABLE || other.kind() == Kind.INPUT : one.kind() == other.kind();
     }
 
     /** A field of a file keeps the name of its column. */

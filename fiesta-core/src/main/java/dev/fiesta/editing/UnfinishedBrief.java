@@ -221,6 +221,22 @@ public final class UnfinishedBrief {
     }
 
     /**
+     * {@return whether it names something of a sort so; tables and inputs are of one sort}
+     *
+     * @param kind the sort
+     * @param name the name
+     */
+    public boolean names(Meaning.Kind kind, String name) {
+        return occurrences().stream()
+                .map(Occurrence::meaning)
+                .anyMatch(m -> m.name().equals(name) && sort(m.kind()) == sort(kind));
+    }
+
+    private static Meaning.Kind sort(Meaning.Kind kind) {
+        return kind == Meaning.Kind.INPUT ? Meaning.Kind.TABLE : kind;
+    }
+
+    /**
      * {@return the name at a place, or null where none stands there}
      *
      * @param offset of the place

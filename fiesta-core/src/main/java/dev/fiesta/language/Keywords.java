@@ -9,6 +9,21 @@ public final class Keywords {
     public static final Set<String> RESERVED =
             Set.of("and", "or", "not", "if", "then", "else", "true", "false", "missing", "between", "in", "is");
 
+    /** The names of types. */
+    public static final List<String> TYPES =
+            List.of("integer", "decimal", "real", "text", "date", "datetime", "instant", "truth");
+
+    /** The days a week may start with. */
+    public static final List<String> WEEK =
+            List.of("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday");
+
+    /** What the pieces of a report begin with. */
+    public static final List<String> PIECES = List.of("heading", "say", "table", "figures", "chart", "new");
+
+    /** The kinds of charts. */
+    public static final List<String> CHARTS =
+            List.of("lines", "areas", "columns", "bars", "points", "histogram", "boxes", "heat");
+
     /** Words that start a part of a brief. */
     public static final List<String> PARTS =
             List.of("brief", "settings", "use", "parameter", "input", "table", "report");

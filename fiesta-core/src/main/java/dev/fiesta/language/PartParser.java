@@ -14,9 +14,6 @@ import org.jspecify.annotations.Nullable;
 
 /** The parts of a brief. After a problem, reading goes on at the next clause or part. */
 final class PartParser {
-    private static final List<String> WEEK =
-            List.of("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday");
-
     private final BriefText source;
     private final Cursor words;
     private final List<Problem> problems;
@@ -98,12 +95,12 @@ final class PartParser {
                         settings.locale(), settings.localeTold(), settings.weekStart(), settings.yearStart(), collate);
             } else if (words.takeWords("week", "starts")) {
                 Ref day = words.expectName("a day of the week", Expected.Sought.WEEKDAY);
-                int number = WEEK.indexOf(day.name().toLowerCase(Locale.ROOT)) + 1;
+                int number = Keywords.WEEK.indexOf(day.name().toLowerCase(Locale.ROOT)) + 1;
                 if (number == 0) {
                     throw words.failure(
                             day.at(),
                             "'" + day.name() + "' is no day of the week.",
-                            Names.didYouMean(day.name(), WEEK, "The days are"));
+                            Names.didYouMean(day.name(), Keywords.WEEK, "The days are"));
                 }
                 settings = new Settings(
                         settings.locale(), settings.localeTold(), number, settings.yearStart(), settings.collate());
@@ -161,19 +158,16 @@ final class PartParser {
 
     /** The name of a type, with its scale. */
     static final class TypeName {
-        private static final List<String> NAMES =
-                List.of("integer", "decimal", "real", "text", "date", "datetime", "instant", "truth");
-
         final Type type;
         final boolean openScale;
 
         TypeName(Cursor words) {
             Ref name = words.expectName("a type", Expected.Sought.TYPE);
-            if (!NAMES.contains(name.name())) {
+            if (!Keywords.TYPES.contains(name.name())) {
                 throw words.failure(
                         name.at(),
                         "There is no type '" + name.name() + "'.",
-                        Names.didYouMean(name.name(), NAMES, "The types are"));
+                        Names.didYouMean(name.name(), Keywords.TYPES, "The types are"));
             }
             if (!name.name().equals("decimal")) {
                 type = new Type(dev.fiesta.value.Kind.valueOf(name.name().toUpperCase(Locale.ROOT)), 0);

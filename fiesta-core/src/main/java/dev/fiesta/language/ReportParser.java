@@ -12,10 +12,6 @@ import org.jspecify.annotations.Nullable;
 
 /** The pieces of a report. */
 final class ReportParser {
-    private static final List<String> PIECES = List.of("heading", "say", "table", "figures", "chart", "new");
-    static final List<String> CHARTS =
-            List.of("lines", "areas", "columns", "bars", "points", "histogram", "boxes", "heat");
-
     private final Cursor words;
     private final List<Problem> problems;
     private final ExprParser exprs;
@@ -35,11 +31,13 @@ final class ReportParser {
             } catch (Cursor.Failure failure) {
                 problems.add(failure.problem);
                 words.skipTo(
-                        t -> t.startsLine() && t.is(Kind.NAME) && (PIECES.contains(t.text()) || Keywords.isStep(t)),
+                        t -> t.startsLine()
+                                && t.is(Kind.NAME)
+                                && (Keywords.PIECES.contains(t.text()) || Keywords.isStep(t)),
                         words.peek() == start);
             }
         }
-        words.mayStand(PIECES);
+        words.mayStand(Keywords.PIECES);
         return pieces;
     }
 
@@ -55,11 +53,11 @@ final class ReportParser {
     private Piece piece() {
         Token keyword = words.peek();
         Span start = keyword.at();
-        if (!keyword.is(Kind.NAME) || !PIECES.contains(keyword.text())) {
+        if (!keyword.is(Kind.NAME) || !Keywords.PIECES.contains(keyword.text())) {
             throw words.failure(
                     start,
                     "A piece of the report is expected here, not " + keyword.shown() + ".",
-                    Names.didYouMean(keyword.text(), PIECES, "The pieces are"));
+                    Names.didYouMean(keyword.text(), Keywords.PIECES, "The pieces are"));
         }
         words.starts(Cursor.Start.PIECE);
         words.next();
@@ -91,11 +89,11 @@ final class ReportParser {
 
     private Piece chart(Span start) {
         Ref kind = words.expectName("the kind of chart", Expected.Sought.CHART);
-        if (!CHARTS.contains(kind.name())) {
+        if (!Keywords.CHARTS.contains(kind.name())) {
             throw words.failure(
                     kind.at(),
                     "There is no chart '" + kind.name() + "'.",
-                    Names.didYouMean(kind.name(), CHARTS, "The kinds are"));
+                    Names.didYouMean(kind.name(), Keywords.CHARTS, "The kinds are"));
         }
         Ref table = words.expectName("a table", Expected.Sought.TABLE);
         words.expectWord("x", "and a field");

@@ -15,7 +15,7 @@ public final class CrossNames {
     public static String cell(List<? extends @Nullable Object> values, List<String> figures, int figure) {
         List<String> parts = new ArrayList<>();
         for (Object value : values) {
-            parts.add(value == null ? Texts.MISSING_KEY : Texts.of(value));
+            parts.add(Texts.key(value));
         }
         if (figures.size() > 1) {
             parts.add(figures.get(figure));

@@ -6,6 +6,7 @@ import java.math.RoundingMode;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import org.jspecify.annotations.Nullable;
 
 /** Values as data files write them: the same on every machine. */
 public final class Texts {
@@ -21,6 +22,11 @@ public final class Texts {
     private static final double QUICK_BELOW = 1L << 50;
 
     private Texts() {}
+
+    /** A key as it is told and asked for. */
+    public static String key(@Nullable Object value) {
+        return value == null ? MISSING_KEY : of(value);
+    }
 
     /** A value as text: decimals with all their digits, numbers in the shortest form that reads back the same. */
     public static String of(Object value) {

@@ -65,12 +65,7 @@ final class NaiveCross {
 
     /** @param totals whether each row has its total */
     List<Map<String, Object>> rows(boolean totals) {
-        TreeMap<List<Object>, List<Map<String, Object>>> groups = new TreeMap<>(NaiveGroups::compareKeys);
-        for (Map<String, Object> record : records) {
-            List<Object> key = new ArrayList<>();
-            per.keys().forEach(k -> key.add(Naive.eval(k.value(), record)));
-            groups.computeIfAbsent(key, k -> new ArrayList<>()).add(record);
-        }
+        TreeMap<List<Object>, List<Map<String, Object>>> groups = NaiveGroups.byKeys(per, records);
         List<Map<String, Object>> rows = new ArrayList<>();
         groups.forEach((key, members) -> {
             Map<String, Object> row = new LinkedHashMap<>();

@@ -32,16 +32,22 @@ final class NaiveGroups {
         this.records = records;
     }
 
-    /** The groups by their keys, missing keys last. */
-    List<Map<String, Object>> rows() {
+    /** The records of each combination of keys. */
+    static TreeMap<List<Object>, List<Map<String, Object>>> byKeys(Clause.Per per, List<Map<String, Object>> records) {
         TreeMap<List<Object>, List<Map<String, Object>>> groups = new TreeMap<>(NaiveGroups::compareKeys);
-        if (per.keys().isEmpty()) {
-            groups.put(List.of(), new ArrayList<>());
-        }
         for (Map<String, Object> record : records) {
             List<Object> key = new ArrayList<>();
             per.keys().forEach(k -> key.add(Naive.eval(k.value(), record)));
             groups.computeIfAbsent(key, k -> new ArrayList<>()).add(record);
+        }
+        return groups;
+    }
+
+    /** The groups by their keys, missing keys last. */
+    List<Map<String, Object>> rows() {
+        TreeMap<List<Object>, List<Map<String, Object>>> groups = byKeys(per, records);
+        if (per.keys().isEmpty()) {
+            groups.putIfAbsent(List.of(), new ArrayList<>());
         }
         List<Map<String, Object>> rows = new ArrayList<>();
         groups.forEach((key, members) -> {

@@ -69,7 +69,7 @@ final class TextChart {
                     ChartData.Point point = one.points().get(i);
                     String label = series.size() == 1 ? point.label() : point.label() + ", " + one.name();
                     if (point.y() != null) {
-                        bars.add(new Bar(label, point.y(), point.shown()));
+                        bars.add(new Bar(TextTable.oneLine(label), point.y(), point.shown()));
                     }
                 }
             }
@@ -88,10 +88,8 @@ final class TextChart {
         int zero = (int) Math.round(-least * unit);
         StringBuilder text = new StringBuilder(heading(series));
         for (Bar bar : drawn) {
-            text.append(padded(bar.label(), labels)).append("  ");
-            text.append(" ".repeat(values - length(bar.shown())))
-                    .append(bar.shown())
-                    .append("  ");
+            text.append(TextTable.cell(bar.label(), labels, false)).append("  ");
+            text.append(TextTable.cell(bar.shown(), values, true)).append("  ");
             int from = bar.value() < 0 ? zero - (int) Math.round(-bar.value() * unit) : zero;
             String drawnBar = bar.value() < 0 ? "█".repeat(zero - from) : positive(bar.value() * unit);
             text.append((" ".repeat(from) + drawnBar).stripTrailing()).append('\n');
@@ -115,7 +113,7 @@ final class TextChart {
                 text.append(i == 0 ? "" : "   ")
                         .append(sign(i))
                         .append(' ')
-                        .append(series.get(i).name());
+                        .append(TextTable.oneLine(series.get(i).name()));
             }
             text.append('\n');
         }
@@ -175,9 +173,11 @@ final class TextChart {
                 .append(" └")
                 .append("─".repeat(columns + 1))
                 .append('\n');
-        int between = Math.max(1, columns - length(first.label()) - length(last.label()));
-        text.append(" ".repeat(scale + 3)).append(first.label());
-        text.append(" ".repeat(between)).append(last.label()).append('\n');
+        String left = TextTable.oneLine(first.label());
+        String right = TextTable.oneLine(last.label());
+        int between = Math.max(1, columns - length(left) - length(right));
+        text.append(" ".repeat(scale + 3)).append(left);
+        text.append(" ".repeat(between)).append(right).append('\n');
         return text.toString();
     }
 
@@ -210,12 +210,5 @@ final class TextChart {
 
     private static int length(String text) {
         return text.codePointCount(0, text.length());
-    }
-
-    private static String padded(String label, int width) {
-        int length = length(label);
-        return length <= width
-                ? label + " ".repeat(width - length)
-                : label.substring(0, label.offsetByCodePoints(0, width - 1)) + "…";
     }
 }

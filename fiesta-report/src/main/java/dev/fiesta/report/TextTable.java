@@ -113,7 +113,8 @@ final class TextTable {
         return cells;
     }
 
-    private static String oneLine(String text) {
+    /** A text as a terminal shows it in one line. */
+    static String oneLine(String text) {
         return Texts.printable(text).replaceAll("[\\r\\n\\t]+", " ");
     }
 
@@ -127,7 +128,8 @@ final class TextTable {
         return String.join(GAP, parts);
     }
 
-    private static String cell(String text, int width, boolean right) {
+    /** A text in so many characters, cut where it is longer. */
+    static String cell(String text, int width, boolean right) {
         int length = text.codePointCount(0, text.length());
         if (length > width) {
             return text.substring(0, text.offsetByCodePoints(0, width - 1)) + "…";

@@ -64,7 +64,7 @@ public final class BriefServer implements LanguageServer {
                 try {
                     listening.get();
                 } catch (InterruptedException | ExecutionException e) {
-                    return false;
+                    // gone, however that came
                 }
                 return false;
             });

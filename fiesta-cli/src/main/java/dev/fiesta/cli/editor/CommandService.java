@@ -174,10 +174,7 @@ final class CommandService implements WorkspaceService {
             }
             Row first = rows.row(0);
             Map<String, String> told = new LinkedHashMap<>();
-            keys.forEach(k -> {
-                Object value = first.get(k);
-                told.put(k, value == null ? Texts.MISSING_KEY : Texts.of(value));
-            });
+            keys.forEach(k -> told.put(k, Texts.key(first.get(k))));
             try (Result records = tables.behind(table, told, Behind.Part.ROW).records()) {
                 return printed(brief, (terminal, out) -> terminal.table(records, told.toString(), ROWS, out));
             }

@@ -34,6 +34,8 @@ final class Documents {
             List.of("csv", "tsv", "jsonl", "json", "xlsx", "ods", "parquet", "fixed");
     /** So many briefs of a folder are looked through for those that use one. */
     private static final int MOST_NEIGHBOURS = 200;
+    /** No brief is as large: what is used is data by mistake. */
+    private static final int MOST_BYTES = 1 << 20;
 
     /**
      * A brief as it stands.
@@ -109,8 +111,7 @@ final class Documents {
                 ? "brief"
                 : path.getFileName().toString();
         BriefText brief = new BriefText(name, text);
-        return new Document(
-                uri, path, text, new Positions(text), UnfinishedBrief.of(brief, around(brief, folder(path))));
+        return new Document(uri, path, text, new Positions(text), UnfinishedBrief.of(brief, around(brief, path)));
     }
 
     /** The path of a file, or null for what is no file. */
@@ -127,15 +128,16 @@ final class Documents {
         return file == null ? null : file.getParent();
     }
 
-    private UnfinishedBrief.Around around(BriefText text, @Nullable Path folder) {
-        if (folder == null) {
+    private UnfinishedBrief.Around around(BriefText text, @Nullable Path path) {
+        Path folder = folder(path);
+        if (path == null || folder == null) {
             return UnfinishedBrief.Around.NOTHING;
         }
         BriefTree tree = Parser.loosely(text).tree();
         Map<Path, BriefTree> used = new LinkedHashMap<>();
-        used(tree, folder, new HashSet<>(), used);
+        used(tree, folder, new HashSet<>(List.of(path)), used);
         Map<String, KnownInput> inputs = new LinkedHashMap<>();
-        used.forEach((path, other) -> inputs(other, Objects.requireNonNull(path.getParent()), inputs));
+        used.forEach((file, other) -> inputs(other, Objects.requireNonNull(file.getParent()), inputs));
         inputs(tree, folder, inputs);
         return new UnfinishedBrief.Around(List.copyOf(used.values()), inputs, FORMATS, folder);
     }
@@ -182,7 +184,7 @@ final class Documents {
             }
         }
         try {
-            return Files.isRegularFile(file) ? Files.readString(file) : null;
+            return Files.isRegularFile(file) && Files.size(file) <= MOST_BYTES ? Files.readString(file) : null;
         } catch (IOException e) {
             return null;
         }
@@ -195,6 +197,19 @@ final class Documents {
         Path file = folder == null ? null : file(folder, path);
         String text = file == null ? null : textOf(file);
         return text == null ? null : of(Objects.requireNonNull(file).toUri().toString(), text);
+    }
+
+    /** All briefs that one uses, itself or through others, as they stand; those used by others first. */
+    List<Document> allUsed(Document from) {
+        Map<Path, BriefTree> used = new LinkedHashMap<>();
+        Path folder = folder(from.path());
+        if (folder != null) {
+            used(from.brief().tree(), folder, new HashSet<>(List.of(Objects.requireNonNull(from.path()))), used);
+        }
+        return used.entrySet().stream()
+                .map(e ->
+                        of(e.getKey().toUri().toString(), e.getValue().source().text()))
+                .toList();
     }
 
     /** Briefs of the same folder that use one, as they stand. */
@@ -262,6 +277,14 @@ final class Documents {
                                             "There is no brief '" + use.path() + "'.",
                                             "Paths start in this folder."),
                             false));
+                } else if (usesBack(document, use)) {
+                    all.add(new Wrong(
+                            brief.text()
+                                    .problem(
+                                            use.at(),
+                                            "'" + use.path() + "' uses this brief, so neither can come first.",
+                                            null),
+                            false));
                 } else {
                     Parser.brief(new BriefText(use.path(), Objects.requireNonNull(textOf(file))));
                 }
@@ -271,6 +294,14 @@ final class Documents {
                         false));
             }
         }
+    }
+
+    /** Whether what a brief uses is that brief, or uses it in turn. */
+    private boolean usesBack(Document document, BriefTree.Use use) {
+        Document other = used(document, use.path());
+        return other != null
+                && Stream.concat(Stream.of(other), allUsed(other).stream())
+                        .anyMatch(d -> Objects.equals(d.path(), document.path()));
     }
 
     private record Named(Map<String, Schema> schemas, Set<String> parameters) implements ReportCheck.Known {

@@ -57,16 +57,12 @@ final class NameAnswers {
 
     /** Where a name is made in a brief that is used. */
     private Stream<Location> elsewhere(Documents.Document document, Meaning meaning) {
-        return document.brief().tree().uses().stream()
-                .map(u -> documents.used(document, u.path()))
-                .filter(Objects::nonNull)
-                .flatMap(d -> Stream.concat(
-                        Objects.requireNonNull(d).brief().occurrences().stream()
-                                .filter(o -> o.defines()
-                                        && o.meaning().kind() == meaning.kind()
-                                        && o.meaning().name().equals(meaning.name()))
-                                .map(o -> location(d, o.at())),
-                        elsewhere(d, meaning)))
+        return documents.allUsed(document).stream()
+                .flatMap(d -> d.brief().occurrences().stream()
+                        .filter(o -> o.defines()
+                                && o.meaning().kind() == meaning.kind()
+                                && o.meaning().name().equals(meaning.name()))
+                        .map(o -> location(d, o.at())))
                 .limit(1);
     }
 
@@ -140,6 +136,9 @@ final class NameAnswers {
         String written = changes.get(0).words();
         uses(document, here).forEach((where, list) -> {
             if (where != document && !list.isEmpty()) {
+                if (where.brief().names(here.meaning().kind(), name)) {
+                    throw new RequestException("'" + where.name() + "' names something '" + name + "' already.");
+                }
                 all.put(
                         where.uri(),
                         list.stream()

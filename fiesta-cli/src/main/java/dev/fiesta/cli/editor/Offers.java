@@ -7,6 +7,7 @@ import dev.fiesta.problem.Problem;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.eclipse.lsp4j.CodeAction;
 import org.eclipse.lsp4j.CodeActionKind;
 import org.eclipse.lsp4j.CodeLens;
@@ -19,6 +20,9 @@ import org.eclipse.lsp4j.jsonrpc.messages.Either;
 
 /** What an editor offers to do: ways out of problems, and what can be worked out. */
 final class Offers {
+    /** So much of a way out stands in its title. */
+    private static final int LONGEST = 80;
+
     private final Documents documents;
 
     Offers(Documents documents) {
@@ -61,9 +65,14 @@ final class Offers {
         if (words.isEmpty()) {
             return "Take '" + before + "' away";
         }
-        return before.contains("\n") || words.length() > 60
-                ? "Move it behind the figures it looks at"
-                : "Write " + words;
+        if (sorted(before).equals(sorted(words))) {
+            return "Move it behind the figures it looks at";
+        }
+        return "Write " + (words.length() > LONGEST ? words.substring(0, LONGEST) + " …" : words);
+    }
+
+    private static List<String> sorted(String words) {
+        return Stream.of(words.split("\\s+")).sorted().toList();
     }
 
     /** What can be worked out, above the lines that say it. */

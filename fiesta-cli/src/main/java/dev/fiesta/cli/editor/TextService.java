@@ -225,17 +225,16 @@ final class TextService implements TextDocumentService {
 
     private CompletionItem item(Candidate candidate, int rank, Positions positions) {
         CompletionItem item = new CompletionItem(candidate.label());
-        String words = candidate.words();
-        boolean snippet = words.contains("$0");
-        if (snippet && !snippets) {
-            words = words.replace("$0)", "").replace("$0", "").stripTrailing();
-        } else if (snippet) {
+        String words = candidate.begun();
+        if (words.length() < candidate.words().length() && snippets) {
+            String behind = candidate.words().substring(candidate.cursor());
+            words = asInSnippet(words) + "$0" + asInSnippet(behind);
             item.setInsertTextFormat(InsertTextFormat.Snippet);
         }
         item.setTextEdit(Either.forLeft(new TextEdit(positions.of(candidate.replaces()), words)));
         item.setFilterText(
                 candidate.kind() == Candidate.Kind.VALUE || candidate.kind() == Candidate.Kind.FILE
-                        ? words.replace("$0", "")
+                        ? candidate.words()
                         : candidate.label());
         item.setSortText(String.format(Locale.ROOT, "%04d", rank));
         item.setDetail(candidate.detail());
@@ -255,6 +254,11 @@ final class TextService implements TextDocumentService {
                     case FUNCTION -> CompletionItemKind.Function;
                 });
         return item;
+    }
+
+    /** Words in which nothing is a place to go on typing, whatever signs data put into them. */
+    private static String asInSnippet(String words) {
+        return words.replaceAll("([\\\\$}])", "\\\\$1");
     }
 
     @Override

@@ -14,6 +14,7 @@ import org.eclipse.lsp4j.CodeActionParams;
 import org.eclipse.lsp4j.CodeLens;
 import org.eclipse.lsp4j.CodeLensParams;
 import org.eclipse.lsp4j.CompletionItem;
+import org.eclipse.lsp4j.CompletionItemKind;
 import org.eclipse.lsp4j.CompletionParams;
 import org.eclipse.lsp4j.DefinitionParams;
 import org.eclipse.lsp4j.Diagnostic;
@@ -237,10 +238,46 @@ class LanguageServerTest {
                 .getTextDocumentService()
                 .rename(new RenameParams(Editor.id(uri), at("by_site from"), "sites")));
         assertThat(edit.getChanges()).containsOnlyKeys(uri, more);
+        assertThatThrownBy(() -> Editor.get(editor.server
+                        .getTextDocumentService()
+                        .rename(new RenameParams(Editor.id(uri), at("by_site from"), "best"))))
+                .hasMessageContaining("'more.brief' names something 'best' already.");
         Files.delete(other);
         editor.type(more, "use 'gone.brief'\n");
         assertThat(editor.problems(more, p -> !p.isEmpty()).get(0).getMessage())
                 .startsWith("There is no brief 'gone.brief'.");
+    }
+
+    @Test
+    void briefsThatUseEachOtherAreTold() throws Exception {
+        Path other = folder.resolve("more.brief");
+        Files.writeString(other, "use 'takings.brief'\ntable best from by_site first 1\n");
+        type("use 'more.brief'\n" + text.replace("table by_site\n", "table nowhere\n"));
+        assertThat(editor.problems(uri, p -> !p.isEmpty()))
+                .extracting(Diagnostic::getMessage)
+                .contains("'more.brief' uses this brief, so neither can come first.");
+        assertThat(Editor.get(editor.server
+                                .getTextDocumentService()
+                                .definition(new DefinitionParams(Editor.id(uri), at("sales\n"))))
+                        .getLeft())
+                .hasSize(1);
+    }
+
+    /** What a file holds means nothing to an editor but itself. */
+    @Test
+    void valuesAreCompletedWhateverSignsTheyHold() throws Exception {
+        Files.writeString(
+                folder.resolve("sales.csv"),
+                "site,amount\n" + "Quay $0 } \\,1\n\"North\nQuay\",2\nO'Brian's,3\n".repeat(3));
+        type("input sales from 'sales.csv' fields amount decimal(2)\ntable t from sales only site = ");
+        labels(Editor.at(text + "|", "|"), "'Quay $0 } \\'");
+        List<CompletionItem> values = completions(Editor.at(text + "|", "|")).stream()
+                .filter(i -> i.getKind() == CompletionItemKind.Value)
+                .toList();
+        assertThat(values)
+                .extracting(i -> i.getTextEdit().getLeft().getNewText())
+                .containsExactlyInAnyOrder("'Quay $0 } \\'", "'O''Brian''s'");
+        assertThat(values).extracting(CompletionItem::getInsertTextFormat).containsOnlyNulls();
     }
 
     @Test
