@@ -25,6 +25,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import org.jline.reader.Candidate;
 import org.jline.reader.EOFError;
 import org.jline.reader.EndOfFileException;
@@ -61,6 +63,8 @@ import picocli.CommandLine.Spec;
             "Without a terminal, clauses are read from standard input, a line each."
         })
 final class TryCommand implements Callable<Integer> {
+    private static final Logger READER_LOG = Logger.getLogger("org.jline");
+
     /** Files of more bytes are looked at in a sample. */
     private static final long LARGE = 64L << 20;
 
@@ -133,6 +137,7 @@ final class TryCommand implements Callable<Integer> {
     }
 
     private int atTerminal(Session session, Fiesta fiesta) throws IOException {
+        READER_LOG.setLevel(Level.OFF); // lines that cannot be kept, on a full disk, are no matter of the session
         try (org.jline.terminal.Terminal terminal =
                 TerminalBuilder.builder().provider("exec").system(true).build()) {
             LineReader reader = LineReaderBuilder.builder()
