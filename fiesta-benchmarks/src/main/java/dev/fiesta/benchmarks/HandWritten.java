@@ -204,7 +204,7 @@ final class HandWritten {
         TreeMap<String, String> lines = new TreeMap<>();
         for (int i = 0; i < keys.length; i++) {
             if (keys[i] != null) {
-                String mean = dev.fiesta.value.Texts.number((double) sums[i] / (counts[i] * 100.0));
+                String mean = dev.fiesta.value.ShortestNumber.of((double) sums[i] / (counts[i] * 100.0));
                 // The missing site is an empty cell, and stands last.
                 String place = names[i].startsWith(",") ? "\uFFFF" + names[i] : names[i];
                 lines.put(

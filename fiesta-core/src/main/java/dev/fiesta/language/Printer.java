@@ -2,6 +2,7 @@ package dev.fiesta.language;
 
 import dev.fiesta.language.Expr.Modifiers;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.ShortestNumber;
 import dev.fiesta.value.Texts;
 import java.time.LocalDateTime;
 import java.util.List;
@@ -70,7 +71,7 @@ public final class Printer implements Expr.Visitor<String> {
             return time.toString();
         }
         if (node.value() instanceof Double number) {
-            String written = Texts.number(number);
+            String written = ShortestNumber.of(number);
             return written.contains("e") ? written : written + "e0";
         }
         return Texts.of(node.value());

@@ -3,6 +3,8 @@ package dev.fiesta.source;
 import dev.fiesta.output.Utf8Out;
 import dev.fiesta.value.Days;
 import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.Digits;
+import dev.fiesta.value.ShortestNumber;
 import dev.fiesta.value.Values;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -59,13 +61,18 @@ final class ByteText {
         if (value < 0) {
             bytes[size++] = '-';
         }
-        int count = Math.max(digitsOf(size0), scale + 1);
-        digits(size0, count);
-        if (scale > 0) { // the digits behind the point make room for it
-            System.arraycopy(bytes, size - scale, bytes, size - scale + 1, scale);
-            bytes[size - scale] = '.';
-            size++;
+        int count = Math.max(Digits.count(size0), scale + 1);
+        Digits.put(size0, count, bytes, size);
+        size += count;
+        if (scale > 0) {
+            size = Digits.point(bytes, size, scale);
         }
+    }
+
+    /** A number in its shortest form. */
+    void number(double value) {
+        room(ShortestNumber.LONGEST);
+        size = ShortestNumber.put(value, bytes, size);
     }
 
     /** A day of the years 0 to 9999; false, and nothing is put, for any other. */
@@ -79,12 +86,12 @@ final class ByteText {
         int at = size;
         int year = ymd / 10_000;
         int rest = ymd - year * 10_000;
-        pair(to, at, year / 100);
-        pair(to, at + 2, year % 100);
+        Digits.pair(year / 100, to, at);
+        Digits.pair(year % 100, to, at + 2);
         to[at + 4] = '-';
-        pair(to, at + 5, rest / 100);
+        Digits.pair(rest / 100, to, at + 5);
         to[at + 7] = '-';
-        pair(to, at + 8, rest % 100);
+        Digits.pair(rest % 100, to, at + 8);
         size = at + 10;
         return true;
     }
@@ -101,11 +108,11 @@ final class ByteText {
         int at = size;
         int minutes = seconds / 60;
         to[at] = 'T';
-        pair(to, at + 1, minutes / 60);
+        Digits.pair(minutes / 60, to, at + 1);
         to[at + 3] = ':';
-        pair(to, at + 4, minutes % 60);
+        Digits.pair(minutes % 60, to, at + 4);
         to[at + 6] = ':';
-        pair(to, at + 7, seconds % 60);
+        Digits.pair(seconds % 60, to, at + 7);
         size = at + 9;
         long fraction = ofDay % MICROS;
         if (fraction > 0) {
@@ -114,7 +121,8 @@ final class ByteText {
                 places--;
             }
             bytes[size++] = '.';
-            digits(fraction, places);
+            Digits.put(fraction, places, bytes, size);
+            size += places;
         }
         return true;
     }
@@ -152,43 +160,6 @@ final class ByteText {
         }
         bytes[to] = '"';
         size = end;
-    }
-
-    /** The number of digits of a number that is not negative. */
-    private static int digitsOf(long value) {
-        int atLeast = (Long.SIZE - Long.numberOfLeadingZeros(value | 1)) * 1233 >>> 12; // times log10(2)
-        return value < Values.power(atLeast) ? Math.max(1, atLeast) : atLeast + 1;
-    }
-
-    /** Digits two at a time, from the last; as soon as the rest is an int it is divided as one. */
-    private void digits(long value, int count) {
-        byte[] to = bytes;
-        int first = size;
-        int at = first + count;
-        size = at;
-        long large = value;
-        while (large > Integer.MAX_VALUE) {
-            long rest = large / 100;
-            at -= 2;
-            pair(to, at, (int) (large - rest * 100));
-            large = rest;
-        }
-        int small = (int) large;
-        while (at - first >= 2) {
-            int rest = small / 100;
-            at -= 2;
-            pair(to, at, small - rest * 100);
-            small = rest;
-        }
-        if (at > first) {
-            to[first] = (byte) ('0' + small);
-        }
-    }
-
-    private static void pair(byte[] to, int at, int below100) {
-        int tens = below100 * 103 >>> 10; // a tenth, for numbers below 100
-        to[at] = (byte) ('0' + tens);
-        to[at + 1] = (byte) ('0' + below100 - 10 * tens);
     }
 
     private void room(int wanted) {

@@ -103,7 +103,7 @@ public final class CsvWriter {
         if (column instanceof TextColumn texts) {
             texts(texts, texts.codes()[at]);
         } else if (column instanceof DoubleColumn numbers) {
-            text.put(Texts.number(numbers.values()[at]));
+            text.number(numbers.values()[at]);
         } else if (!(column instanceof LongColumn longs) || !put(longs.type().kind(), longs, at)) {
             text.put(Texts.of(Objects.requireNonNull(column.get(row))));
         }

@@ -1,8 +1,6 @@
 package dev.fiesta.value;
 
 import java.math.BigDecimal;
-import java.math.MathContext;
-import java.math.RoundingMode;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -12,14 +10,6 @@ import org.jspecify.annotations.Nullable;
 public final class Texts {
     /** How a missing key reads, and how it is asked for. */
     public static final String MISSING_KEY = "(missing)";
-
-    /**
-     * Doubles that are a whole number of 10^-scale are found by trying, the least scale first: below 2^50 the product is off
-     * by less than a half, and the quotient of two doubles that are exact is the nearest double, so it reads back the same.
-     */
-    private static final int MOST_QUICK = 6;
-
-    private static final double QUICK_BELOW = 1L << 50;
 
     private Texts() {}
 
@@ -34,7 +24,7 @@ public final class Texts {
             return decimal.toPlainString();
         }
         if (value instanceof Double number) {
-            return number(number);
+            return ShortestNumber.of(number);
         }
         if (value instanceof LocalDateTime time) {
             return dateTime(time);
@@ -92,58 +82,5 @@ public final class Texts {
         }
         int point = text.indexOf('.');
         return point < 0 ? text : text.replaceAll("0+$", "");
-    }
-
-    /** The shortest decimal that reads back as this double: plain for sizes from 1e-6 to 1e17, else with an exponent. */
-    public static String number(double value) {
-        for (int scale = 0; scale <= MOST_QUICK; scale++) {
-            double units = value * Values.power(scale);
-            if (Math.abs(units) >= QUICK_BELOW) {
-                break;
-            }
-            long whole = Math.round(units);
-            if ((double) whole / Values.power(scale) == value) {
-                return BigDecimal.valueOf(whole, scale).toPlainString();
-            }
-        }
-        BigDecimal digits = shortest(value);
-        double size = Math.abs(value);
-        if (size >= 1e-6 && size < 1e17) {
-            String plain = digits.stripTrailingZeros().toPlainString();
-            return plain;
-        }
-        BigDecimal stripped = digits.stripTrailingZeros();
-        String unscaled = stripped.unscaledValue().abs().toString();
-        int exponent = stripped.precision() - stripped.scale() - 1;
-        String mantissa = unscaled.length() == 1 ? unscaled : unscaled.charAt(0) + "." + unscaled.substring(1);
-        // With a sign it reads back as a number: an exponent without one may be that of an identifier.
-        return (value < 0 ? "-" : "") + mantissa + (exponent < 0 ? "e" : "e+") + exponent;
-    }
-
-    /** {@code Double.toString} of older JDKs is right but not always shortest: fewer digits are tried. */
-    private static BigDecimal shortest(double value) {
-        BigDecimal digits = new BigDecimal(Double.toString(value));
-        if (!oneDigitLess(digits, value)) {
-            return digits;
-        }
-        BigDecimal exact = new BigDecimal(value);
-        for (int precision = digits.stripTrailingZeros().precision() - 1; precision > 0; precision--) {
-            BigDecimal fewer = exact.round(new MathContext(precision, RoundingMode.HALF_EVEN));
-            if (fewer.doubleValue() != value) {
-                break;
-            }
-            digits = fewer;
-        }
-        return digits;
-    }
-
-    /** Whether one of the two neighbours with a digit less reads back as the same double. */
-    private static boolean oneDigitLess(BigDecimal digits, double value) {
-        int precision = digits.precision() - 1;
-        return precision > 0
-                && (digits.round(new MathContext(precision, RoundingMode.DOWN)).doubleValue() == value
-                        || digits.round(new MathContext(precision, RoundingMode.UP))
-                                        .doubleValue()
-                                == value);
     }
 }

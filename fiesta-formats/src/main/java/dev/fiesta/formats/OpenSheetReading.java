@@ -1,5 +1,6 @@
 package dev.fiesta.formats;
 
+import dev.fiesta.value.ShortestNumber;
 import dev.fiesta.value.Texts;
 import java.time.Duration;
 import java.time.LocalDateTime;
@@ -150,7 +151,7 @@ final class OpenSheetReading {
         return switch (type) {
             case "" -> null;
             case "float", "percentage", "currency" ->
-                new SheetValue(SheetValue.Kind.NUMBER, Texts.number(Double.parseDouble(value)));
+                new SheetValue(SheetValue.Kind.NUMBER, ShortestNumber.of(Double.parseDouble(value)));
             case "date" -> new SheetValue(SheetValue.Kind.DATE, date(value));
             case "boolean" -> new SheetValue(SheetValue.Kind.TRUTH, value);
             case "time" -> new SheetValue(SheetValue.Kind.TEXT, time(value, text));

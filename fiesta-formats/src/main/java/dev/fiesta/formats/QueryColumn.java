@@ -4,6 +4,7 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.source.CellRules;
 import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.RecordFormat.Records;
+import dev.fiesta.value.ShortestNumber;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
@@ -160,7 +161,7 @@ record QueryColumn(String name, int index, Kind kind, Type type, boolean open, b
                 return rows.wasNull() || !finite(single, odd) ? null : Float.toString(single);
             case DOUBLE:
                 double number = rows.getDouble(index);
-                return rows.wasNull() || !finite(number, odd) ? null : Texts.number(number);
+                return rows.wasNull() || !finite(number, odd) ? null : ShortestNumber.of(number);
             case TRUTH:
                 boolean truth = rows.getBoolean(index);
                 return rows.wasNull() ? null : Boolean.toString(truth);

@@ -1,5 +1,6 @@
 package dev.fiesta.formats;
 
+import dev.fiesta.value.ShortestNumber;
 import dev.fiesta.value.Texts;
 import java.math.BigDecimal;
 import java.time.LocalDate;
@@ -62,7 +63,7 @@ record SheetValue(Kind kind, String text) {
                 return new SheetValue(Kind.DATE, date);
             }
         }
-        return new SheetValue(Kind.NUMBER, Texts.number(value));
+        return new SheetValue(Kind.NUMBER, ShortestNumber.of(value));
     }
 
     /** A date, with a time of day where it has or shows one; a time alone as text; null for a day that never was. */
