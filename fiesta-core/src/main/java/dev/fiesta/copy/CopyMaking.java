@@ -19,6 +19,7 @@ import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -186,7 +187,9 @@ final class CopyMaking {
                 open.clear(field);
                 return null;
             }
-            return all.translate(texts, known);
+            int[] codes = Arrays.copyOf(known, texts.size());
+            all.translate(texts, codes, known.length);
+            return codes;
         }
     }
 

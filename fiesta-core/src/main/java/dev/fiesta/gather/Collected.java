@@ -58,7 +58,7 @@ abstract class Collected implements Accumulator {
         append(group, value);
     }
 
-    private void append(int group, long value) {
+    final void append(int group, long value) {
         groups = Grow.to(groups, size + 1);
         values = Grow.to(values, size + 1);
         groups[size] = group;
@@ -68,6 +68,7 @@ abstract class Collected implements Accumulator {
     @Override
     public void merge(Accumulator other, int[] into) {
         Collected theirs = (Collected) other;
+        theirs.settle();
         if (theirs.shelf != null) {
             shelf = shelf == null ? theirs.shelf.another() : shelf;
             shelf.adopt(theirs.shelf, into);
@@ -87,6 +88,7 @@ abstract class Collected implements Accumulator {
 
     @Override
     public void putAway(Supplier<Shelf> shelves) {
+        settle();
         if (size > 0) {
             shelf = shelf == null ? shelves.get() : shelf;
             shelf.put(image.column(values, size, null), groups);
@@ -99,12 +101,19 @@ abstract class Collected implements Accumulator {
         return Objects.requireNonNull(positions);
     }
 
+    /** Puts values that are kept elsewhere to the others. */
+    void settle() {}
+
     /** Forgets the values that it holds. */
     void forget() {
         image = new Image(image.type());
+        positions = positions == null ? null : positions.compact(new int[0]);
+        forgetValues();
+    }
+
+    final void forgetValues() {
         groups = new int[0];
         values = new long[0];
-        positions = positions == null ? null : positions.compact(new int[0]);
         byGroup = new int[0];
         size = 0;
     }
@@ -129,6 +138,7 @@ abstract class Collected implements Accumulator {
             putAway(() -> away);
             return figures(away, count);
         }
+        settle();
         int[] starts = new int[count + 1];
         for (int i = 0; i < size; i++) {
             starts[groups[i] + 1]++;
@@ -174,6 +184,7 @@ abstract class Collected implements Accumulator {
 
     /** The places of the values, those of each group together and in the order in which they came. */
     final int[] byGroup() {
+        settle();
         if (byGroup.length != size) {
             int most = Arrays.stream(groups, 0, size).max().orElse(0);
             int[] next = new int[most + 2];
@@ -216,12 +227,7 @@ abstract class Collected implements Accumulator {
         }
     }
 
-    /** The place of a value of a group, kept or to be kept at {@code slot}. */
-    final boolean isAt(int place, int group, long value) {
-        return groups[place] == group && values[place] == value;
-    }
-
-    final int size() {
+    int size() {
         return size;
     }
 

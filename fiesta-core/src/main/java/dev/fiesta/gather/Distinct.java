@@ -7,7 +7,7 @@ import java.util.List;
 
 /** The number of different values: each is kept once. */
 final class Distinct extends Collected {
-    private int[] slots = new int[64];
+    private final PairSet pairs = new PairSet();
 
     Distinct(Type type) {
         super(type, null);
@@ -62,47 +62,29 @@ final class Distinct extends Collected {
 
     @Override
     void keep(int group, long value) {
-        int mask = slots.length - 1;
-        int slot = hash(group, value) & mask;
-        while (slots[slot] != 0) {
-            if (isAt(slots[slot] - 1, group, value)) {
-                return;
+        if (super.size() > 0) { // put in order, and more comes
+            for (int place = 0; place < super.size(); place++) {
+                pairs.add(group(place), value(place));
             }
-            slot = (slot + 1) & mask;
+            super.forgetValues();
         }
-        super.keep(group, value);
-        slots[slot] = size();
-        if (size() * 2 > slots.length) {
-            rehash();
-        }
+        pairs.add(group, value);
     }
 
-    private static int hash(int group, long value) {
-        long h = (value * 31 + group) * 0x9E3779B97F4A7C15L;
-        return (int) (h >>> 32);
+    @Override
+    void settle() {
+        pairs.each(super::append);
+        pairs.clear();
     }
 
-    private void rehash() {
-        slots = new int[slots.length * 2];
-        int mask = slots.length - 1;
-        for (int place = 0; place < size(); place++) {
-            int slot = hash(group(place), value(place)) & mask;
-            while (slots[slot] != 0) {
-                slot = (slot + 1) & mask;
-            }
-            slots[slot] = place + 1;
-        }
+    @Override
+    int size() {
+        return super.size() + pairs.size();
     }
 
     @Override
     public long memory() {
-        return super.memory() + 4L * slots.length;
-    }
-
-    @Override
-    void forget() {
-        super.forget();
-        slots = new int[64];
+        return super.memory() + pairs.memory();
     }
 
     @Override

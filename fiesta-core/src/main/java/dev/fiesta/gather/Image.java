@@ -23,6 +23,7 @@ public final class Image {
     private final Dictionary dictionary = new Dictionary();
     private @Nullable Dictionary known;
     private int[] translation = new int[0];
+    private int translated;
 
     public Image(Type type) {
         this.type = type;
@@ -81,15 +82,19 @@ public final class Image {
     private void translate(Dictionary from) {
         if (known != from) {
             known = from;
-            translation = dictionary.translate(from, new int[0]);
-        } else if (translation.length < from.size()) {
-            translation = dictionary.translate(from, translation);
+            translation = new int[0];
+            translated = 0;
+        }
+        if (translated < from.size()) {
+            translation = Grow.to(translation, from.size());
+            dictionary.translate(from, translation, translated);
+            translated = from.size();
         }
     }
 
     /** For each image of another of the same type, the image here; null when images are the same everywhere. */
     public int @Nullable [] translation(Image other) {
-        return type.kind() == dev.fiesta.value.Kind.TEXT ? dictionary.translate(other.dictionary, new int[0]) : null;
+        return type.kind() == dev.fiesta.value.Kind.TEXT ? dictionary.translate(other.dictionary) : null;
     }
 
     /** An image of another, here. */

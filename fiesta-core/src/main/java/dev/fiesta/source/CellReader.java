@@ -118,8 +118,11 @@ final class CellReader {
         }
     }
 
-    /** Texts that hardly repeat get a new dictionary beyond this size, so that memory stays bounded. */
+    /** Texts that hardly repeat get a new dictionary beyond this size: a small one is looked up sooner. */
     private static final int MOST_TEXTS = 1 << 16;
+
+    /** They hardly repeat where fewer than one cell in so many shows a text that was met before. */
+    private static final int HARDLY = 64;
 
     private static final int PART_OF_HEAP = 32;
     private static final int FEWEST_BYTES = 1 << 16;
@@ -133,6 +136,7 @@ final class CellReader {
     private final long mostBytes;
     private Counted counted = (kind, spec, offset, value) -> {};
     private Dictionary dictionary = new Dictionary();
+    private long lookedUp;
     private int checked;
     private @Nullable BitSet broken;
     private byte[] scratch = new byte[64];
@@ -390,11 +394,13 @@ final class CellReader {
     }
 
     private Column texts(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
-        if (dictionary.size() > MOST_TEXTS || dictionary.memory() > mostBytes) {
+        if (dictionary.memory() > mostBytes || dictionary.size() > MOST_TEXTS && hardlyRepeat()) {
             dictionary = new Dictionary();
+            lookedUp = 0;
             checked = 0;
             broken = null;
         }
+        lookedUp += count;
         int[] codes = new int[count];
         long[] valid = null;
         byte quote = dialect.quote();
@@ -424,6 +430,10 @@ final class CellReader {
             }
         }
         return new TextColumn(codes, dictionary, count, valid);
+    }
+
+    private boolean hardlyRepeat() {
+        return lookedUp - dictionary.size() < lookedUp / HARDLY;
     }
 
     /** The code of a text, or -1 when its bytes are not UTF-8; each different text is looked at once. */

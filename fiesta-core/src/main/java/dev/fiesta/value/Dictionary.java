@@ -17,6 +17,8 @@ public final class Dictionary {
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     private static final long MIX = 0x9E3779B97F4A7C15L;
     private static final int MOST_REMEMBERED = 1 << 16;
+    /** Texts that share so many bytes are compared as a whole. */
+    private static final int MOST_SHARED = 1 << 10;
 
     private byte[] bytes = new byte[256];
     private int[] starts = new int[17];
@@ -42,7 +44,10 @@ public final class Dictionary {
 
     /** The code of the UTF-8 bytes from {@code start} to before {@code end}, which are added when new. */
     public int intern(byte[] from, int start, int end) {
-        int hash = hash(from, start, end);
+        return intern(from, start, end, hash(from, start, end));
+    }
+
+    private int intern(byte[] from, int start, int end, int hash) {
         int mask = slots.length - 1;
         int slot = hash & mask;
         while (true) {
@@ -97,7 +102,7 @@ public final class Dictionary {
 
     /** The code of a text of another dictionary, which is added when new. */
     public int intern(Dictionary other, int code) {
-        return intern(other.bytes, other.starts[code], other.starts[code + 1]);
+        return intern(other.bytes, other.starts[code], other.starts[code + 1], other.hashes[code]);
     }
 
     /** A hash of the bytes of a text, the same in every dictionary. */
@@ -155,12 +160,12 @@ public final class Dictionary {
     /** For each code its place in code-point order, from 0. */
     public synchronized int[] ranks() {
         if (ranks == null || ranks.length < size) {
-            Integer[] order = new Integer[size];
-            Arrays.setAll(order, i -> i);
-            Arrays.sort(order, this::compare);
+            long[] codes = new long[size];
+            Arrays.setAll(codes, i -> i);
+            sort(codes, 0, size, 0);
             int[] places = new int[size];
             for (int i = 0; i < size; i++) {
-                places[order[i]] = i;
+                places[(int) codes[i]] = i;
             }
             ranks = places;
         }
@@ -168,16 +173,61 @@ public final class Dictionary {
     }
 
     /**
-     * The codes that the texts of another dictionary have here; those not here yet are added.
-     *
-     * @param known codes translated before, from the first on
+     * Puts the codes from one place to before another in the order of their texts, which are the same up to a byte: by the next four
+     * bytes, which stand above the code, then those that are still the same by the bytes behind.
      */
-    public int[] translate(Dictionary other, int[] known) {
-        int[] codes = Arrays.copyOf(known, other.size);
-        for (int i = known.length; i < codes.length; i++) {
-            codes[i] = intern(other.bytes, other.starts[i], other.starts[i + 1]);
+    private void sort(long[] codes, int from, int to, int depth) {
+        if (depth > MOST_SHARED) {
+            Integer[] order = new Integer[to - from];
+            Arrays.setAll(order, i -> (int) codes[from + i]);
+            Arrays.sort(order, this::compare);
+            for (int i = 0; i < order.length; i++) {
+                codes[from + i] = order[i];
+            }
+            return;
         }
+        for (int i = from; i < to; i++) {
+            int code = (int) codes[i];
+            codes[i] = (long) fourBytes(code, depth) << 32 | code;
+        }
+        Arrays.sort(codes, from, to);
+        int start = from;
+        for (int i = from + 1; i <= to; i++) {
+            if (i == to || codes[i] >> 32 != codes[start] >> 32) {
+                if (i - start > 1) {
+                    sort(codes, start, i, depth + Integer.BYTES);
+                }
+                start = i;
+            }
+        }
+    }
+
+    /** Four bytes of a text, zeros behind its end, as an int that compares as they do. */
+    private int fourBytes(int code, int depth) {
+        int four = 0;
+        for (int i = starts[code] + depth; i < starts[code] + depth + Integer.BYTES; i++) {
+            four = four << 8 | (i < starts[code + 1] ? bytes[i] & 0xFF : 0);
+        }
+        return four ^ Integer.MIN_VALUE;
+    }
+
+    /** The codes that the texts of another dictionary have here; those not here yet are added. */
+    public int[] translate(Dictionary other) {
+        int[] codes = new int[other.size];
+        translate(other, codes, 0);
         return codes;
+    }
+
+    /**
+     * As {@link #translate(Dictionary)}.
+     *
+     * @param codes the codes, of which the first are there already
+     * @param known how many are there
+     */
+    public void translate(Dictionary other, int[] codes, int known) {
+        for (int i = known; i < other.size; i++) {
+            codes[i] = intern(other, i);
+        }
     }
 
     private int add(byte[] from, int start, int end, int hash, int slot) {
