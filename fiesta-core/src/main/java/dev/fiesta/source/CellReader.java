@@ -135,7 +135,7 @@ final class CellReader {
     private final @Nullable WrittenNumber written;
     private final long mostBytes;
     private Counted counted = (kind, spec, offset, value) -> {};
-    private Dictionary dictionary = new Dictionary();
+    private NearTexts texts = new NearTexts(new Dictionary());
     private long lookedUp;
     private int checked;
     private @Nullable BitSet broken;
@@ -394,8 +394,10 @@ final class CellReader {
     }
 
     private Column texts(byte[] bytes, Cells cells, int cell, int @Nullable [] rows, int count) {
-        if (dictionary.memory() > mostBytes || dictionary.size() > MOST_TEXTS && hardlyRepeat()) {
+        Dictionary dictionary = texts.dictionary();
+        if (dictionary.memory() > mostBytes || dictionary.size() > MOST_TEXTS && hardlyRepeat(dictionary.size())) {
             dictionary = new Dictionary();
+            texts = new NearTexts(dictionary);
             lookedUp = 0;
             checked = 0;
             broken = null;
@@ -432,13 +434,13 @@ final class CellReader {
         return new TextColumn(codes, dictionary, count, valid);
     }
 
-    private boolean hardlyRepeat() {
-        return lookedUp - dictionary.size() < lookedUp / HARDLY;
+    private boolean hardlyRepeat(int different) {
+        return lookedUp - different < lookedUp / HARDLY;
     }
 
     /** The code of a text, or -1 when its bytes are not UTF-8; each different text is looked at once. */
     private int code(byte[] bytes, int from, int to, int offset) {
-        int code = dictionary.intern(bytes, from, to);
+        int code = texts.intern(bytes, from, to);
         if (code >= checked) {
             checked = code + 1;
             if (!Utf8.isValid(bytes, from, to)) {

@@ -8,9 +8,9 @@ import java.util.Map;
 import java.util.TreeMap;
 
 /**
- * Finds the cells of rows in a block of bytes: where each row starts and where each cell ends. Eight bytes are looked at
- * together; only those that are a delimiter, a line end or a quote are looked at alone. A quote counts only where a cell
- * starts; inside a quoted cell nothing else counts until its closing quote.
+ * Finds the cells of rows in a block of bytes: where each row starts and where each cell ends. Of 64 bytes those that are a
+ * delimiter, a line end or a quote become the bits of one long, eight bytes at a time; only these are looked at alone. A quote
+ * counts only where a cell starts; inside a quoted cell nothing else counts until its closing quote.
  */
 final class Cells {
     /**
@@ -32,12 +32,16 @@ final class Cells {
 
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     private static final long LOW = 0x7F7F7F7F7F7F7F7FL;
+    private static final long HIGH = ~LOW;
     private static final long ONES = 0x0101010101010101L;
+    private static final long TOGETHER = 0x0102040810204080L;
     /** Where odd rows are kept, a quote that does not close within so many bytes never does. */
     private static final int LONGEST_SOUGHT = 8 << 20;
 
     /** Bytes that a block must have behind its last one. */
-    static final int PADDING = 16;
+    static final int PADDING = 72;
+
+    private static final int BLOCK = 64;
 
     private final Dialect dialect;
     private final int width;
@@ -154,22 +158,15 @@ final class Cells {
         int end = last && rowStart < filled && bytes[filled - 1] != lineEnd ? filled + 1 : filled;
         try {
             while (position < end && rowStart < limit) {
-                long word = (long) LONGS.get(bytes, position);
-                long d = word ^ delimiters;
-                long n = word ^ newlines;
-                long q = word ^ quotes;
-                d = ~((d & LOW) + LOW | d | LOW);
-                n = ~((n & LOW) + LOW | n | LOW);
-                q = ~((q & LOW) + LOW | q | LOW);
-                long hits = d | n | q;
-                int word0 = position;
-                position += 8;
-                if (base + cell + 8 >= found.length) {
-                    ends = Arrays.copyOf(ends, ends.length * 2 + 8);
+                int block = position;
+                long hits = hits(bytes, block, delimiters, newlines, quotes);
+                position += BLOCK;
+                if (base + cell + BLOCK >= found.length) {
+                    ends = Arrays.copyOf(ends, ends.length * 2 + BLOCK);
                     found = ends;
                 }
                 while (hits != 0) {
-                    int at = word0 + (Long.numberOfTrailingZeros(hits) >>> 3);
+                    int at = block + Long.numberOfTrailingZeros(hits);
                     hits &= hits - 1;
                     if (at >= end) {
                         break;
@@ -177,9 +174,9 @@ final class Cells {
                     byte hit = bytes[at];
                     if (hit == quote) {
                         if (at == cellStart) {
-                            position = closing(bytes, at, filled) + 1;
-                            boolean stray = position > 0 && keepsOdd && isStray(bytes, at, position, filled);
-                            if (position <= 0 || stray) {
+                            int closed = closing(bytes, at, filled) + 1;
+                            boolean stray = closed > 0 && keepsOdd && isStray(bytes, at, closed, filled);
+                            if (closed <= 0 || stray) {
                                 if (!stray && !last && !(keepsOdd && filled - at > LONGEST_SOUGHT)) {
                                     behind = rowStart;
                                     return false;
@@ -195,8 +192,13 @@ final class Cells {
                                 cell = 0;
                                 rowStart = position;
                                 cellStart = position;
+                                break;
                             }
-                            break;
+                            if (closed - block >= BLOCK) {
+                                position = closed;
+                                break;
+                            }
+                            hits &= -1L << closed - block; // what stands between the quotes counts no more
                         }
                         continue;
                     }
@@ -233,6 +235,20 @@ final class Cells {
         return rowStart >= limit || last;
     }
 
+    /** Which of 64 bytes are one of three, as bits: the highest bits of eight bytes are moved together by a product. */
+    private static long hits(byte[] bytes, int from, long delimiters, long newlines, long quotes) {
+        long hits = 0;
+        for (int i = 0; i < BLOCK; i += 8) {
+            long word = (long) LONGS.get(bytes, from + i);
+            long d = word ^ delimiters;
+            long n = word ^ newlines;
+            long q = word ^ quotes;
+            long others = ((d & LOW) + LOW | d) & ((n & LOW) + LOW | n) & ((q & LOW) + LOW | q);
+            hits |= ((~others & HIGH) >>> 7) * TOGETHER >>> 56 << i;
+        }
+        return hits;
+    }
+
     /** Takes a row; false when it has too few or too many cells. */
     private boolean row(byte[] bytes, int start, int end, int cells, int base) {
         boolean empty = end == start || (end == start + 1 && bytes[start] == '\r');
@@ -248,8 +264,8 @@ final class Cells {
                 behind = end + 1;
                 return false;
             }
-            if (base + width + 8 >= ends.length) {
-                ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 16));
+            if (base + width + BLOCK >= ends.length) {
+                ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 2 * BLOCK));
             }
             Arrays.fill(ends, base + Math.min(cells, width), base + width, end);
         }
@@ -292,8 +308,8 @@ final class Cells {
         while (end < filled && bytes[end] != dialect.newline()) {
             end++;
         }
-        if (base + width + 8 >= ends.length) {
-            ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 16));
+        if (base + width + BLOCK >= ends.length) {
+            ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 2 * BLOCK));
         }
         Arrays.fill(ends, base, base + width, end);
         odd.put(rows, new Ragged(rows, quote, Ragged.UNCLOSED));

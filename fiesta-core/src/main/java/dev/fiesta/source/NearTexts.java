@@ -1,0 +1,55 @@
+package dev.fiesta.source;
+
+import dev.fiesta.value.Dictionary;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
+
+/**
+ * Looks texts up in a dictionary. Texts of up to 16 bytes that came a moment ago are known by these bytes alone, as two longs:
+ * columns of few different texts, as most are, never get as far as the dictionary.
+ */
+final class NearTexts {
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+    private static final long MIX = 0x9E3779B97F4A7C15L;
+    private static final int LONGEST = 16;
+    private static final int BITS = 8;
+
+    private final Dictionary dictionary;
+
+    /** Four longs for each place: the first and the last eight bytes, the length above the code counted from 1, and none. */
+    private final long[] near = new long[4 << BITS];
+
+    NearTexts(Dictionary dictionary) {
+        this.dictionary = dictionary;
+    }
+
+    Dictionary dictionary() {
+        return dictionary;
+    }
+
+    /** The code of the UTF-8 bytes from {@code start} to before {@code end}, which are added when new. */
+    int intern(byte[] bytes, int start, int end) {
+        int length = end - start;
+        if (length == 0 || length > LONGEST || start + LONGEST > bytes.length) {
+            return dictionary.intern(bytes, start, end);
+        }
+        long head = (long) LONGS.get(bytes, start);
+        long tail = 0;
+        if (length > 8) {
+            tail = (long) LONGS.get(bytes, start + 8) & -1L >>> 8 * (LONGEST - length);
+        } else {
+            head &= -1L >>> 8 * (8 - length);
+        }
+        int place = (int) ((head + tail * 31) * MIX >>> 64 - BITS) << 2;
+        long known = near[place + 2];
+        if (near[place] == head && near[place + 1] == tail && known >>> 32 == length) {
+            return (int) known - 1;
+        }
+        int code = dictionary.intern(bytes, start, end);
+        near[place] = head;
+        near[place + 1] = tail;
+        near[place + 2] = (long) length << 32 | code + 1;
+        return code;
+    }
+}
