@@ -10,13 +10,13 @@ import java.util.List;
  * java -Xmx8g -cp "fiesta-benchmarks/target/classes:fiesta-benchmarks/target/lib/*" dev.fiesta.benchmarks.Ratios [PART ...]
  * }</pre>
  *
- * <p>Parts are {@code text}, {@code arrays}, {@code starts}, {@code little}, {@code memory}, {@code growth}, {@code typing}, {@code bounded}, which takes
+ * <p>Parts are {@code text}, {@code questions}, {@code arrays}, {@code starts}, {@code little}, {@code memory}, {@code growth}, {@code typing}, {@code bounded}, which takes
  * an hour, and {@code further}, which goes on to 100 million records; all but the last two when none is named. To be started from the root of the project.
  */
 public final class Ratios {
     private static final int ROWS = 5_000_000;
     private static final List<String> PARTS =
-            List.of("text", "arrays", "starts", "little", "memory", "growth", "typing");
+            List.of("text", "questions", "arrays", "starts", "little", "memory", "growth", "typing");
 
     private Ratios() {}
 
@@ -31,6 +31,10 @@ public final class Ratios {
                 case "text" -> {
                     heads("work", "threads", "Fiesta : hand-written", "ratio", "reach");
                     MainQuestion.compare(ROWS);
+                }
+                case "questions" -> {
+                    heads("whole process, two threads", "Fiesta : in C", "times", "reach", "memory");
+                    Questions.compare(ROWS);
                 }
                 case "arrays" -> {
                     heads("work", "threads", "Fiesta : one thread by hand", "ratio", "reach");

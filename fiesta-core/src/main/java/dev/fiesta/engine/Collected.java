@@ -31,7 +31,7 @@ final class Collected implements Sink {
 
     private final BitSet wanted;
     private final Carried carried;
-    private final @Nullable Step next;
+    private final List<Step> next;
     private final BitSet standing = new BitSet();
     private final long most;
     private final boolean counts;
@@ -49,7 +49,7 @@ final class Collected implements Sink {
     /**
      * @param wanted the slots kept
      * @param carried what is read of them here, and what they carry instead of the rest
-     * @param next the step behind, or null; rows that it drops in any case need not be kept
+     * @param next the steps behind; rows that they drop in any case need not be kept
      * @param most the first rows wanted
      * @param counts whether rows come in order, and no more of them than are wanted
      * @param base what is read, where it stands in memory or in a file
@@ -58,7 +58,7 @@ final class Collected implements Sink {
     Collected(
             BitSet wanted,
             Carried carried,
-            @Nullable Step next,
+            List<Step> next,
             long most,
             boolean counts,
             @Nullable Stored base,
@@ -91,7 +91,14 @@ final class Collected implements Sink {
             @Override
             public void take(Batch rows) {
                 came.add(rows.size());
-                collect(thinning == null ? rows : thinning.thinned(rows));
+                if (thinning == null) {
+                    collect(rows);
+                    return;
+                }
+                if (base == null) {
+                    attempt(rows); // what the next step names is read of the rows left out too
+                }
+                collect(thinning.thinned(rows));
             }
 
             @Override
@@ -232,7 +239,7 @@ final class Collected implements Sink {
         int[] all = new int[kept.values().stream().mapToInt(Kept::rows).sum()];
         int count = 0;
         for (Map.Entry<Long, Kept> block : kept.entrySet()) {
-            int start = Math.toIntExact(block.getKey() * StoredScan.BLOCK);
+            int start = Math.toIntExact(block.getKey() * Rows.BLOCK);
             int[] picked = block.getValue().picked();
             for (int i = 0; i < block.getValue().rows(); i++) {
                 all[count++] = start + (picked == null ? i : picked[i]);
@@ -246,7 +253,7 @@ final class Collected implements Sink {
         kept.forEach((sequence, some) -> {
             @Nullable Column[] slots = some.slots().clone();
             if (base instanceof Rows rows) {
-                int start = Math.toIntExact(sequence * StoredScan.BLOCK);
+                int start = Math.toIntExact(sequence * Rows.BLOCK);
                 int[] picked = some.picked();
                 int[] from = IntStream.range(0, some.rows())
                         .map(i -> start + (picked == null ? i : picked[i]))

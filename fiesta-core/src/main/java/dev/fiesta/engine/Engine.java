@@ -289,8 +289,11 @@ public final class Engine {
             GroupStates states = java.util.Objects.requireNonNull(left.states());
             totals.put(table, new Totalling(table, table.totals(), all, states).run());
         }
-        return all instanceof FileRows file
-                ? file.project(table.passedOn(), wanted)
+        if (all instanceof FileRows file) {
+            return file.project(table.passedOn(), wanted);
+        }
+        return all instanceof Ordered ordered
+                ? ordered.with(visible(table, ordered.asTheyStand(), wanted))
                 : visible(table, all.load(), wanted);
     }
 

@@ -20,7 +20,7 @@ final class FileRows implements Stored {
 
     private final Scratch scratch;
     private final List<Block> blocks;
-    private final long rows;
+    private final long[] starts;
 
     /** @param blocks at least one, which tells the types of columns */
     FileRows(Scratch scratch, List<Block> blocks) {
@@ -29,12 +29,20 @@ final class FileRows implements Stored {
         }
         this.scratch = scratch;
         this.blocks = List.copyOf(blocks);
-        this.rows = blocks.stream().mapToLong(Block::rows).sum();
+        this.starts = new long[blocks.size() + 1];
+        for (int b = 0; b < blocks.size(); b++) {
+            starts[b + 1] = starts[b] + blocks.get(b).rows();
+        }
     }
 
     @Override
     public long rows() {
-        return rows;
+        return starts[starts.length - 1];
+    }
+
+    @Override
+    public long start(int block) {
+        return starts[block];
     }
 
     @Override
@@ -233,8 +241,8 @@ final class FileRows implements Stored {
 
     /** Some slots of all rows, in memory. */
     Rows load(BitSet wanted) {
-        if (rows > Integer.MAX_VALUE - 8) {
-            throw new MachineException(rows + " rows are too many to be held in memory at once", null);
+        if (rows() > Integer.MAX_VALUE - 8) {
+            throw new MachineException(rows() + " rows are too many to be held in memory at once", null);
         }
         @Nullable Column[] slots = new Column[wanted.length()];
         for (int s = wanted.nextSetBit(0); s >= 0; s = wanted.nextSetBit(s + 1)) {
@@ -249,6 +257,6 @@ final class FileRows implements Stored {
             }
             slots[s] = parts.isEmpty() ? null : Column.join(parts.get(0).type(), parts);
         }
-        return new Rows((int) rows, slots);
+        return new Rows((int) rows(), slots);
     }
 }

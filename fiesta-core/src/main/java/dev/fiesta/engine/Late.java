@@ -76,7 +76,7 @@ final class Late {
             return rows;
         }
         List<Integer> read = slots.stream().boxed().toList();
-        Stored all = rows instanceof FileRows file ? inFile(file, read) : inMemory((Rows) rows, read);
+        Stored all = rows instanceof FileRows file ? inFile(file, read) : inMemory(rows.load(), read);
         fields.keySet().removeAll(read);
         return all;
     }

@@ -125,10 +125,10 @@ final class Pass {
         if (sink.deferred() != null) {
             throw sink.deferred();
         }
-        long held = Math.max(memory.peak(), left.rows() instanceof Rows all ? all.bytes() : 0);
+        long held = Math.max(memory.peak(), left.rows().bytes());
         long took = System.nanoTime() - start;
-        if (flowing == first) {
-            Objects.requireNonNull(counted.get(lane))[0][0] = rows.count(); // also those that a 'first' need not see
+        if (flowing == first || rows.count() > from.rows()) {
+            Objects.requireNonNull(counted.get(lane))[0][0] = rows.count(); // also those that need not be seen
         }
         time(lane, took, held, memory.spilled() - spilled);
         return last instanceof Step.Group ? left : new Standing(left.rows(), left.count(), rows.states());
@@ -264,7 +264,7 @@ final class Pass {
         return new Collected(
                 wanted,
                 carried,
-                limit == null && end < way.steps().size() ? way.step(end) : null,
+                limit == null ? way.steps().subList(end, way.steps().size()) : List.of(),
                 limit == null ? Long.MAX_VALUE : limit.count(),
                 limit != null && limit.ends(),
                 from,

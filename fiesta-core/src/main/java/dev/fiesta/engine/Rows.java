@@ -12,6 +12,8 @@ import org.jspecify.annotations.Nullable;
  * @param slots the columns by slot; null where nobody needs them
  */
 record Rows(int size, @Nullable Column[] slots) implements Stored {
+    /** Rows of a block. */
+    static final int BLOCK = 1 << 13;
 
     @Override
     public long rows() {
@@ -25,12 +27,32 @@ record Rows(int size, @Nullable Column[] slots) implements Stored {
 
     @Override
     public int blocks() {
-        return 1;
+        return blocks(size);
+    }
+
+    /** The blocks of so many rows; one at least, which has columns of the right types. */
+    static int blocks(int rows) {
+        return Math.max(1, (rows + BLOCK - 1) / BLOCK);
     }
 
     @Override
+    public long start(int block) {
+        return Math.min(size, (long) block * BLOCK);
+    }
+
+    /** Its columns are cut out when they are asked for. */
+    @Override
     public Batch batch(int block) {
-        return batch();
+        int start = block * BLOCK;
+        int rows = Math.min(BLOCK, size - start);
+        return Batch.lazy(
+                rows,
+                slots.length,
+                (slot, picked, left) -> {
+                    Column column = column(slot).range(start, rows);
+                    return picked == null ? column : column.take(picked, left);
+                },
+                block);
     }
 
     Batch batch() {
@@ -65,8 +87,8 @@ record Rows(int size, @Nullable Column[] slots) implements Stored {
         return new Rows(to - from, some);
     }
 
-    /** About the memory that the columns take, in bytes. */
-    long bytes() {
+    @Override
+    public long bytes() {
         long bytes = 0;
         for (Column column : slots) {
             bytes += column == null ? 0 : bytes(column);

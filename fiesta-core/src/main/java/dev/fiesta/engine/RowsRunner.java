@@ -89,14 +89,14 @@ final class RowsRunner implements Step.Visitor<Stored> {
     }
 
     @Override
-    public Rows sort(Step.Sort step) {
+    public Ordered sort(Step.Sort step) {
         Batch batch = rows.batch();
         List<Order.Key> keys = step.keys().stream()
                 .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
                 .toList();
-        return rows.take(
-                Order.first(Order.asTheyStand(rows.size()), keys, step.most(), Workers.parts(threads, rows.size())),
-                threads);
+        int[] order =
+                Order.first(Order.asTheyStand(rows.size()), keys, step.most(), Workers.parts(threads, rows.size()));
+        return new Ordered(rows, order, threads);
     }
 
     @Override

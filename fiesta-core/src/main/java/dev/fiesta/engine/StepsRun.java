@@ -41,6 +41,7 @@ final class StepsRun {
         for (int i = first; i < end; ) {
             stopIfInterrupted();
             at.accept(Math.max(0, written.numbers().get(i)));
+            left = moved(left);
             Way way = written;
             if (late != null && i <= lastLate) {
                 left = new Standing(late.read(left.rows(), Carried.named(written, i)), left.count(), left.states());
@@ -62,6 +63,13 @@ final class StepsRun {
         return late != null && lastLate >= end
                 ? Standing.all(late.read(left.rows(), written.live().get(end)), left.states())
                 : left;
+    }
+
+    /** Rows in an order of their own are moved before more is done with them. */
+    private static Standing moved(Standing rows) {
+        return rows.rows() instanceof Ordered ordered
+                ? new Standing(ordered.load(), rows.count(), rows.states())
+                : rows;
     }
 
     static void stopIfInterrupted() {
@@ -94,9 +102,9 @@ final class StepsRun {
         Standing left = step(rows, step, way.live().get(number), way.live().get(number + 1));
         Stored end = left.rows();
         long took = System.nanoTime() - start;
-        long held = Math.max(memory.peak(), end instanceof Rows all ? all.bytes() : 0);
-        long count =
-                step instanceof Step.Sort ? rows.count() : end.rows(); // of an order there may be only the first rows
+        long held = Math.max(memory.peak(), end.bytes());
+        // Of an order there may be only the first rows, of ranks only those that the next step keeps.
+        long count = step instanceof Step.Sort || step instanceof Step.Walks ? rows.count() : end.rows();
         resources
                 .watch()
                 .add(new Timing(

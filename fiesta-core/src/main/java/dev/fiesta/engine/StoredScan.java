@@ -4,44 +4,21 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.source.Turns;
 import dev.fiesta.value.Batch;
-import dev.fiesta.value.Column;
 import org.jspecify.annotations.Nullable;
 
 /** A reading of rows that stand in memory or in a file, block by block. */
 final class StoredScan implements Source.Scan {
-    /** Rows of a block of those in memory. */
-    static final int BLOCK = 1 << 13;
-
     private final Stored rows;
     private final Turns turns;
 
     StoredScan(Stored rows) {
         this.rows = rows;
-        this.turns = new Turns(
-                rows instanceof FileRows file ? file.blocks() : Math.max(1, (int) ((rows.rows() + BLOCK - 1) / BLOCK)));
-    }
-
-    /** A block whose columns are fetched when they are asked for. */
-    private Batch batch(int block) {
-        if (rows instanceof FileRows file) {
-            return file.batch(block);
-        }
-        Rows held = (Rows) rows;
-        int start = block * BLOCK;
-        int size = Math.min(BLOCK, held.size() - start);
-        return Batch.lazy(
-                size,
-                held.slots().length,
-                (slot, picked, left) -> {
-                    Column column = held.column(slot).range(start, size);
-                    return picked == null ? column : column.take(picked, left);
-                },
-                block);
+        this.turns = new Turns(rows.blocks());
     }
 
     /** A block without rows. */
     Batch nothing() {
-        return batch(0).head(0);
+        return rows.batch(0).head(0);
     }
 
     @Override
@@ -53,7 +30,7 @@ final class StoredScan implements Source.Scan {
             public @Nullable Batch next() {
                 int claimed = turns.claim();
                 at = claimed < 0 ? at : claimed;
-                return claimed < 0 ? null : batch(claimed);
+                return claimed < 0 ? null : rows.batch(claimed);
             }
 
             @Override

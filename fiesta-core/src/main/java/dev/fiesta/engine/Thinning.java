@@ -6,10 +6,12 @@ import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
 import dev.fiesta.plan.Step;
 import dev.fiesta.value.Batch;
+import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
+import dev.fiesta.walk.WalkFunction;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
@@ -48,11 +50,11 @@ final class Thinning {
     }
 
     /**
-     * For the rows that a step keeps; null where it must see them all.
+     * For the rows that the next steps keep; null where they must see them all.
      *
      * @param there the slots that are there: what it looks at may be read later only
      */
-    static @Nullable Thinning of(@Nullable Step next, BitSet there) {
+    static @Nullable Thinning of(List<Step> next, BitSet there) {
         Thinning thinning = of(next);
         boolean sees = thinning != null
                 && (thinning.along < 0 || there.get(thinning.along))
@@ -60,7 +62,11 @@ final class Thinning {
         return sees ? thinning : null;
     }
 
-    private static @Nullable Thinning of(@Nullable Step next) {
+    private static @Nullable Thinning of(List<Step> steps) {
+        Step next = steps.isEmpty() ? null : steps.get(0);
+        if (next instanceof Step.Walks walks && steps.size() > 1 && steps.get(1) instanceof Step.Filter filter) {
+            return isCountedBehind(steps) ? null : ranked(walks.specs(), filter);
+        }
         if (next instanceof Step.Distinct distinct) {
             return new Thinning(distinct.slots(), -1, false, 1);
         }
@@ -77,6 +83,47 @@ final class Thinning {
                     : along(within, firsts.along(), firsts.count());
         }
         return null;
+    }
+
+    /** Whether rows are counted to the last one wanted where they are seen, so that none may be left out. */
+    private static boolean isCountedBehind(List<Step> steps) {
+        return steps.stream()
+                .skip(1)
+                .dropWhile(s -> s instanceof Step.Filter || s instanceof Step.Compute || s instanceof Step.Match)
+                .findFirst()
+                .filter(Step.Limit.class::isInstance)
+                .isPresent();
+    }
+
+    /** For a condition on a rank: rows behind so many others that it cannot hold. */
+    private static @Nullable Thinning ranked(List<Step.WalkSpec> specs, Step.Filter filter) {
+        Step.WalkSpec spec = specs.get(0);
+        WalkFunction function = spec.calculation().walk();
+        boolean ranks = specs.size() == 1 && function != null && function.countsBefore() && spec.only() == null;
+        if (!ranks || !spec.within().stream().allMatch(FieldRef.class::isInstance)) {
+            return null;
+        }
+        int most = 0;
+        while (most <= MOST_WANTED && !neverHoldsBeyond(most, spec.slot(), filter)) {
+            most++;
+        }
+        return most > MOST_WANTED
+                ? null
+                : along(spec.within().stream().map(Thinning::slot).toList(), spec.along(), most);
+    }
+
+    /** Whether rows of higher ranks are dropped for their rank, before anything is asked that may fail or counts. */
+    private static boolean neverHoldsBeyond(int rank, int slot, Step.Filter filter) {
+        Bounds beyond = new Bounds(Column.of(Type.INTEGER, List.of(rank + 1L, Long.MAX_VALUE)));
+        for (Expression condition : filter.conjuncts()) {
+            if (condition.neverHolds(field -> field == slot ? beyond : null)) {
+                return true;
+            }
+            if (condition.mayFail()) {
+                return false;
+            }
+        }
+        return false;
     }
 
     private static @Nullable Thinning along(List<Integer> within, List<Step.OrderKey> keys, long count) {

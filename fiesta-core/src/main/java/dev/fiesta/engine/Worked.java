@@ -1,26 +1,19 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.plan.TablePlan;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
-import java.util.Collections;
-import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicReference;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** A table worked out. Its rows are in memory, or in a file from which they are read when they are asked for. */
 public final class Worked {
-    private static final int PART_ROWS = 1 << 13;
-
-    /** So many parts are made by a thread before those that are made are handed on. */
-    private static final int PARTS_FOR_EACH = 4;
-
     private final Schema schema;
     private final Stored stored;
     private final Totalling.@Nullable TotalRows totals;
@@ -142,54 +135,36 @@ public final class Worked {
 
     /** Makes something of each part of the rows, some parts side by side, and hands it on in the order of the rows. */
     public <T> void eachPart(Maker<T> maker, Taker<T> taker) throws IOException {
-        int[] starts = starts();
-        int parts = starts.length - 1;
-        Column[] held = stored instanceof FileRows ? new Column[0] : columns();
-        int side = threads == 1 ? 1 : threads * PARTS_FOR_EACH;
-        for (int first = 0; first < parts; first += side) {
-            int begin = first;
-            List<T> made = new ArrayList<>(Collections.nCopies(Math.min(side, parts - first), null));
-            try {
-                Workers.each(threads, made.size(), i -> made.set(i, made(maker, held, starts, begin + i)));
-            } catch (UncheckedIOException e) {
-                throw e.getCause();
-            }
-            for (T part : made) {
-                taker.take(part);
-            }
+        Column[] held = stored instanceof Rows rows ? columns(rows) : new Column[0];
+        try {
+            Workers.inOrder(threads, stored.blocks(), part -> made(maker, held, part), made -> {
+                try {
+                    taker.take(made);
+                } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                }
+            });
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
         }
     }
 
-    private <T> T made(Maker<T> maker, Column[] held, int[] starts, int part) {
-        int rows = starts[part + 1] - starts[part];
+    private <T> T made(Maker<T> maker, Column[] held, int part) {
+        int from = Math.toIntExact(stored.start(part));
+        int to = Math.toIntExact(stored.start(part + 1));
         try {
-            return stored instanceof FileRows file
-                    ? maker.of(block(file, part), 0, rows, starts[part])
-                    : maker.of(held, starts[part], starts[part + 1], starts[part]);
+            return held.length > 0
+                    ? maker.of(held, from, to, from)
+                    : maker.of(columns(stored.batch(part)), 0, to - from, from);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
     }
 
-    /** Where parts start, and the end of the last. */
-    private int[] starts() {
-        int rows = Math.toIntExact(rows());
-        if (!(stored instanceof FileRows file)) {
-            return IntStream.rangeClosed(0, (rows + PART_ROWS - 1) / PART_ROWS)
-                    .map(p -> Math.min(rows, p * PART_ROWS))
-                    .toArray();
-        }
-        int[] starts = new int[file.blocks() + 1];
-        for (int b = 0; b < file.blocks(); b++) {
-            starts[b + 1] = starts[b] + file.block(b).rows();
-        }
-        return starts;
-    }
-
-    private Column[] block(FileRows file, int number) {
-        BitSet fields = new BitSet();
-        fields.set(0, schema.size());
-        return columns(file.read(number, fields));
+    private Column[] columns(Batch batch) {
+        Column[] columns = new Column[schema.size()];
+        Arrays.setAll(columns, f -> batch.column(f).flat());
+        return columns;
     }
 
     private Column[] columns(Rows rows) {

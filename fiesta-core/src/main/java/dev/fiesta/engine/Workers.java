@@ -4,7 +4,9 @@ import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
 import java.util.function.IntConsumer;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
 /** Several threads at the same job, the calling one among them. */
@@ -51,6 +53,20 @@ public final class Workers {
         StepsRun.stopIfInterrupted();
     }
 
+    /**
+     * Makes something for each number from 0 to {@code count - 1}, on several threads, while the calling thread takes what was made,
+     * in the order of the numbers. Of several failures that of the least number is thrown, once what is before it was taken.
+     */
+    static <T> void inOrder(int threads, int count, IntFunction<T> make, Consumer<T> take) {
+        if (threads == 1 || count <= 1) {
+            for (int i = 0; i < count; i++) {
+                take.accept(make.apply(i));
+            }
+            return;
+        }
+        new InOrder<>(threads, count, make, take).run();
+    }
+
     /** So many parts as threads, each worked on by one; a single part of what is soon done. */
     static Parts parts(int threads, int rows) {
         return threads == 1 || rows < WORTH_PARTS
@@ -75,6 +91,10 @@ public final class Workers {
      * @param interrupted is told, once, when the calling thread is interrupted while it waits; its mark stays set
      */
     public static void run(int count, Runnable job, Runnable interrupted) {
+        join(start(count, job), interrupted);
+    }
+
+    static List<Thread> start(int count, Runnable job) {
         List<Thread> workers = new ArrayList<>();
         for (int i = 1; i <= count; i++) {
             Thread thread = new Thread(null, job, "fiesta-worker-" + i, STACK);
@@ -82,6 +102,11 @@ public final class Workers {
             thread.start();
             workers.add(thread);
         }
+        return workers;
+    }
+
+    /** Waits for threads, as {@link #run} does. */
+    static void join(List<Thread> workers, Runnable interrupted) {
         boolean marked = false;
         for (Thread thread : workers) {
             while (thread.isAlive()) {

@@ -97,9 +97,8 @@ final class Columns {
         Dictionary all = new Dictionary();
         int[] codes = new int[size];
         int at = 0;
-        // Workers have a dictionary each and take turns: what was translated of one holds when it comes again. Texts
-        // that no row
-        // has are left behind: rows picked from others have the dictionary of all.
+        // Workers have a dictionary each and take turns: what was translated of one holds when it comes again.
+        // Texts that no row has are left behind: rows picked from others have the dictionary of all.
         Map<Dictionary, int[]> translations = new IdentityHashMap<>();
         for (Column part : parts) {
             if (!(part instanceof TextColumn texts)) {

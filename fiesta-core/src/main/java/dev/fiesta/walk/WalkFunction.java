@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param rule settles its types
  * @param looksAtRows whether rows that stand level are told apart by their order
  * @param countsRows whether it sets rows in proportion to all, so that rows without a key take no part
+ * @param countsBefore whether it is one more than the rows that come before in the order, those that stand level not among them
  * @param looksAtNeighbour whether it takes the neighbouring row for that of the neighbouring period
  * @param byValue settles the types where a span of time is given instead of a number of rows; null where none is taken
  */
@@ -23,6 +24,7 @@ public record WalkFunction(
         Rule rule,
         boolean looksAtRows,
         boolean countsRows,
+        boolean countsBefore,
         boolean looksAtNeighbour,
         @Nullable SpanRule byValue) {
     /** Settles the types of a call. */
@@ -62,23 +64,27 @@ public record WalkFunction(
 
     static WalkFunction of(String name, String usage, String about, String example, String result, Rule rule) {
         Entry entry = new Entry(name, Family.WALKING, usage, about, example, result);
-        return new WalkFunction(entry, rule, false, false, false, null);
+        return new WalkFunction(entry, rule, false, false, false, false, null);
     }
 
     WalkFunction lookingAtRows() {
-        return new WalkFunction(entry, rule, true, countsRows, looksAtNeighbour, byValue);
+        return new WalkFunction(entry, rule, true, countsRows, countsBefore, looksAtNeighbour, byValue);
     }
 
     WalkFunction countingRows() {
-        return new WalkFunction(entry, rule, looksAtRows, true, looksAtNeighbour, byValue);
+        return new WalkFunction(entry, rule, looksAtRows, true, countsBefore, looksAtNeighbour, byValue);
+    }
+
+    WalkFunction countingBefore() {
+        return new WalkFunction(entry, rule, looksAtRows, countsRows, true, looksAtNeighbour, byValue);
     }
 
     WalkFunction lookingAtNeighbour() {
-        return new WalkFunction(entry, rule, looksAtRows, countsRows, true, byValue);
+        return new WalkFunction(entry, rule, looksAtRows, countsRows, countsBefore, true, byValue);
     }
 
     WalkFunction byValue(SpanRule spans) {
-        return new WalkFunction(entry, rule, looksAtRows, countsRows, looksAtNeighbour, spans);
+        return new WalkFunction(entry, rule, looksAtRows, countsRows, countsBefore, looksAtNeighbour, spans);
     }
 
     public String name() {

@@ -39,11 +39,12 @@ public final class WalkFunctions {
                                         WalkFunctions::rowNumbers)
                                 .lookingAtRows(),
                         ranking(
-                                "rank",
-                                "The place; rows that stand level share it and leave a gap after it.",
-                                "1, 2, 2, 5, 4",
-                                Reach.Kind.ROWS_BEFORE,
-                                WalkFunctions::ranks),
+                                        "rank",
+                                        "The place; rows that stand level share it and leave a gap after it.",
+                                        "1, 2, 2, 5, 4",
+                                        Reach.Kind.ROWS_BEFORE,
+                                        WalkFunctions::ranks)
+                                .countingBefore(),
                         ranking(
                                 "dense_rank",
                                 "The place; rows that stand level share it and leave no gap.",

@@ -12,6 +12,7 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -43,6 +45,11 @@ class OutcomesTest {
         "first 3 along integer(item) desc",
         "first 2 within site along amount desc",
         "first 2 within item",
+        "first 1 within site along amount desc, day",
+        "first 1 within site along quantity, integer(item)",
+        "add z6 = rank(within site along amount desc, day) only z6 <= 2",
+        "add z7 = rank(within site along day desc) only z7 < 3 and integer(item) > 2 first 2",
+        "add z8 = rank(along quantity) only integer(item) > 2, z8 = 1",
         "add z4 = quantity * 5000000000000000000",
         "distinct site, quantity",
         "add z5 = amount * 2 first 5",
@@ -88,6 +95,7 @@ class OutcomesTest {
     @Test
     void outcomesAreTheSame() throws IOException {
         Path file = folder.resolve("sales.csv");
+        long before = temporaryFiles();
         List<String> differing = new ArrayList<>();
         int failed = 0;
         for (long seed = FIRST; seed < FIRST + QUESTIONS; seed++) {
@@ -112,6 +120,18 @@ class OutcomesTest {
         }
         assertThat(differing).isEmpty();
         assertThat(failed).isBetween(QUESTIONS / 20, QUESTIONS * 3 / 4);
+        assertThat(Thread.getAllStackTraces().keySet())
+                .extracting(Thread::getName)
+                .noneMatch(name -> name.startsWith("fiesta-worker"));
+        assertThat(temporaryFiles()).as("files that no run needs any more").isEqualTo(before);
+    }
+
+    private static long temporaryFiles() throws IOException {
+        Path any = TemporaryFiles.create(".probe");
+        Files.delete(any);
+        try (Stream<Path> files = Files.list(any.getParent())) {
+            return files.filter(f -> f.toString().endsWith(".rows")).count();
+        }
     }
 
     /** Several tables fed by one reading, some of which want only its first rows, come to what each comes to alone. */
