@@ -49,7 +49,7 @@ class OutcomesTest {
         "first 1 within site along quantity, integer(item)",
         "add z6 = rank(within site along amount desc, day) only z6 <= 2",
         "add z7 = rank(within site along day desc) only z7 < 3 and integer(item) > 2 first 2",
-        "add z8 = rank(along quantity) only integer(item) > 2, z8 = 1",
+        "add z8 = rank(along quantity) only integer(item) > 2 and z8 = 1",
         "add z4 = quantity * 5000000000000000000",
         "distinct site, quantity",
         "add z5 = amount * 2 first 5",
@@ -256,16 +256,21 @@ class OutcomesTest {
                                     file,
                                     way.threads(),
                                     () -> TinyPieces.source(file, way.piece(), asMissing)));
-            Result result = sales.then(clauses).run();
-            return String.join("\n", Asking.lines(result)) + "\n" + result.totals() + "\n"
-                    + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
-                    + "\n" + result.notices().warnings() + "\n"
-                    + result.timings().stream().map(OutcomesTest::rows).collect(Collectors.joining(", "));
+            try (Result result = sales.then(clauses).run()) {
+                return told(result);
+            }
         } catch (FiestaException e) {
             return "failed: " + e.getMessage();
         } catch (RuntimeException e) {
             return "crashed: " + e + Arrays.toString(e.getStackTrace());
         }
+    }
+
+    private static String told(Result result) {
+        return String.join("\n", Asking.lines(result)) + "\n" + result.totals() + "\n"
+                + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
+                + "\n" + result.notices().warnings() + "\n"
+                + result.timings().stream().map(OutcomesTest::rows).collect(Collectors.joining(", "));
     }
 
     private static String rows(Timing step) {
