@@ -1,8 +1,8 @@
 package dev.fiesta;
 
-import dev.fiesta.plan.TablePlan;
-import dev.fiesta.plan.TablePlan.Written;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.Written;
 import java.util.ArrayList;
 import java.util.List;
 

@@ -1,9 +1,9 @@
 package dev.fiesta;
 
-import dev.fiesta.plan.InputTexts;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
+import dev.fiesta.step.InputTexts;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;

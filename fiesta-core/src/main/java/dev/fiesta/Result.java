@@ -2,7 +2,6 @@ package dev.fiesta;
 
 import dev.fiesta.engine.Worked;
 import dev.fiesta.output.OutputFile;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
@@ -13,6 +12,7 @@ import dev.fiesta.source.HandedRows;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
 import dev.fiesta.source.TextStyle;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Cells;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;

@@ -2,10 +2,10 @@ package dev.fiesta;
 
 import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Worked;
-import dev.fiesta.plan.TablePlan;
-import dev.fiesta.plan.TablePlan.Written;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.Written;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;

@@ -2,7 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.engine.Totalling;
 import dev.fiesta.engine.Worked;
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.TablePlan;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;

@@ -29,6 +29,8 @@ class ArchitectureTest {
             .definedBy("dev.fiesta.engine")
             .layer("plan")
             .definedBy("dev.fiesta.plan")
+            .layer("step")
+            .definedBy("dev.fiesta.step")
             .layer("walk")
             .definedBy("dev.fiesta.walk")
             .layer("gather")
@@ -54,11 +56,13 @@ class ArchitectureTest {
             .whereLayer("engine")
             .mayOnlyBeAccessedByLayers("door", "survey")
             .whereLayer("plan")
-            .mayOnlyBeAccessedByLayers("door", "engine", "editing")
+            .mayOnlyBeAccessedByLayers("door", "editing")
+            .whereLayer("step")
+            .mayOnlyBeAccessedByLayers("door", "engine", "plan", "editing")
             .whereLayer("walk")
-            .mayOnlyBeAccessedByLayers("plan", "engine")
+            .mayOnlyBeAccessedByLayers("step", "plan", "engine")
             .whereLayer("gather")
-            .mayOnlyBeAccessedByLayers("walk", "plan", "engine", "survey", "editing")
+            .mayOnlyBeAccessedByLayers("walk", "step", "plan", "engine", "survey", "editing")
             .whereLayer("source")
             .mayOnlyBeAccessedByLayers("door", "engine", "survey", "copy")
             .whereLayer("moved")
@@ -66,7 +70,7 @@ class ArchitectureTest {
             .whereLayer("copy")
             .mayOnlyBeAccessedByLayers("door")
             .whereLayer("language")
-            .mayOnlyBeAccessedByLayers("door", "engine", "plan", "survey", "editing");
+            .mayOnlyBeAccessedByLayers("door", "engine", "step", "plan", "survey", "editing");
 
     @ArchTest
     static final ArchRule SILENT = noClasses()

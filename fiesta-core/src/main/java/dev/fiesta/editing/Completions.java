@@ -13,7 +13,7 @@ import dev.fiesta.language.Parser;
 import dev.fiesta.language.Printer;
 import dev.fiesta.language.Span;
 import dev.fiesta.language.Token;
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;

@@ -6,7 +6,7 @@ import dev.fiesta.language.Clause;
 import dev.fiesta.language.Keywords;
 import dev.fiesta.language.Span;
 import dev.fiesta.language.Token;
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;

@@ -11,7 +11,7 @@ import dev.fiesta.language.Parser;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.language.Token;
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Schema;
 import java.util.ArrayList;
 import java.util.Comparator;

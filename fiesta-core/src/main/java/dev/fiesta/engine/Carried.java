@@ -1,7 +1,6 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.language.Clause.Unmatched;
-import dev.fiesta.plan.Step;
+import dev.fiesta.step.Step;
 import java.util.BitSet;
 import java.util.Map;
 import java.util.TreeMap;
@@ -25,10 +24,10 @@ record Carried(BitSet named, Map<Integer, Integer> fields, int placeSlot) {
         for (int i = first; i < way.steps().size(); i++) {
             Step step = way.step(i);
             named.or(named(way, i));
-            if (makesNewRows(step)) {
+            if (step.makesNewRows()) {
                 break;
             }
-            if (drops(step)) {
+            if (step.drops()) {
                 Map<Integer, Integer> fields = new TreeMap<>();
                 slots.stream()
                         .filter(s -> !named.get(s) && source.applyAsInt(s) >= 0)
@@ -41,37 +40,15 @@ record Carried(BitSet named, Map<Integer, Integer> fields, int placeSlot) {
 
     /** The slots that a step looks at: all that are needed where it makes new rows of them. */
     static BitSet named(Way way, int step) {
-        boolean all = makesNewRows(way.step(step)) && !(way.step(step) instanceof Step.Group);
-        return all
-                ? way.live().get(step)
-                : Liveness.reads(way.step(step), way.live().get(step + 1));
-    }
-
-    /** Whether rows may be dropped by a step. */
-    private static boolean drops(Step step) {
-        return step instanceof Step.Filter
-                || step instanceof Step.Limit
-                || step instanceof Step.Firsts
-                || step instanceof Step.Distinct
-                || (step instanceof Step.Sample sample && !(sample.shuffled() && sample.percent()))
-                || (step instanceof Step.Match match
-                        && (match.unmatched() == Unmatched.MATCHED_ONLY
-                                || match.unmatched() == Unmatched.UNMATCHED_ONLY));
+        return way.step(step).reads(way.live().get(step + 1));
     }
 
     /** The first step from one on that makes new rows, whose slots are others; the number of steps where none does. */
     static int end(Way way, int first) {
         int end = first;
-        while (end < way.steps().size() && !makesNewRows(way.step(end))) {
+        while (end < way.steps().size() && !way.step(end).makesNewRows()) {
             end++;
         }
         return end;
-    }
-
-    private static boolean makesNewRows(Step step) {
-        return step instanceof Step.Group
-                || step instanceof Step.Append
-                || step instanceof Step.Turn
-                || step instanceof Step.Gapless;
     }
 }

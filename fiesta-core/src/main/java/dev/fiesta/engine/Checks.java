@@ -7,9 +7,12 @@ import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.language.Op;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.CheckStep;
+import dev.fiesta.step.CheckSumStep;
+import dev.fiesta.step.CheckText;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -52,7 +55,7 @@ final class Checks {
     }
 
     /** @throws CheckException when the check does not hold and is no mere warning */
-    void hold(Step.Check step, Stored rows) {
+    void hold(CheckStep step, Stored rows) {
         String failure;
         if (step.rows() != null) {
             failure = holds(step.rows(), Long.compare(rows.rows(), step.count()))
@@ -66,7 +69,7 @@ final class Checks {
     }
 
     /** Holds our sum to that of another table. */
-    void hold(Step.CheckSum step, Stored rows, Stored theirs) {
+    void hold(CheckSumStep step, Stored rows, Stored theirs) {
         Object ours = sum(step.ours(), rows, step.slot());
         Object other = sum(step.theirs(), theirs, step.place());
         boolean same = ours == null || other == null
@@ -87,7 +90,7 @@ final class Checks {
         return accumulator.finish(1).get(0);
     }
 
-    private void tell(Step.CheckText check, @Nullable String failure, boolean warn) {
+    private void tell(CheckText check, @Nullable String failure, boolean warn) {
         Notices.Check made = new Notices.Check(
                 check.at(),
                 check.check().replaceAll("\\s+", " "),
@@ -132,11 +135,11 @@ final class Checks {
         return offending;
     }
 
-    private Offending repeated(Step.Check step, Stored rows) {
+    private Offending repeated(CheckStep step, Stored rows) {
         return rows instanceof FileRows file ? repeatedInFile(step, file) : repeated(step, rows.load());
     }
 
-    private static Offending repeated(Step.Check step, Rows rows) {
+    private static Offending repeated(CheckStep step, Rows rows) {
         int[] numbers = RowsRunner.numbers(rows.columns(step.unique()), rows.size());
         int[] times = new int[rows.size() + 1];
         for (int number : numbers) {
@@ -152,15 +155,15 @@ final class Checks {
     }
 
     /** Sorted by their keys, rows that share one stand side by side. */
-    private Offending repeatedInFile(Step.Check step, FileRows rows) {
+    private Offending repeatedInFile(CheckStep step, FileRows rows) {
         BitSet keys = new BitSet();
         step.unique().forEach(keys::set);
         int number = keys.length();
         BitSet wanted = (BitSet) keys.clone();
         wanted.set(number);
         Batch typed = rows.batch(0);
-        List<Step.OrderKey> order = step.unique().stream()
-                .map(s -> new Step.OrderKey(new FieldRef(s, typed.column(s).type()), false))
+        List<OrderKey> order = step.unique().stream()
+                .map(s -> new OrderKey(new FieldRef(s, typed.column(s).type()), false))
                 .toList();
         FileRows sorted = new ExternalSort(
                         rows.numbered(keys, number), order, wanted, notices, memory, FileRunner.SORT_PART)
@@ -192,7 +195,7 @@ final class Checks {
         return ((LongColumn) rows.column(slot)).values()[row];
     }
 
-    private static String listed(Step.Check step, Stored rows, Offending offending) {
+    private static String listed(CheckStep step, Stored rows, Offending offending) {
         StringBuilder text = new StringBuilder();
         text.append("\n  ")
                 .append(offending.count)
@@ -216,7 +219,7 @@ final class Checks {
         return text.toString();
     }
 
-    private static String cells(Step.Check step, Batch batch, int row) {
+    private static String cells(CheckStep step, Batch batch, int row) {
         List<String> cells = new ArrayList<>();
         for (int f = 0; f < step.slots().size(); f++) {
             Object value = batch.column(step.slots().get(f)).get(row);

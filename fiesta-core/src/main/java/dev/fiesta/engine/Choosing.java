@@ -1,7 +1,7 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.FirstsStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.walk.Order;
@@ -12,12 +12,12 @@ import java.util.List;
 
 /** The first rows of each partition, as they stand or along an order. */
 final class Choosing {
-    private final Step.Firsts step;
+    private final FirstsStep step;
     private final Rows rows;
     private final int[] partition;
     private final int[] order;
 
-    Choosing(Step.Firsts step, Rows rows, Notices notices) {
+    Choosing(FirstsStep step, Rows rows, Notices notices) {
         this.step = step;
         this.rows = rows;
         Batch batch = rows.batch();

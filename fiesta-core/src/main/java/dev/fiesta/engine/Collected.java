@@ -1,8 +1,8 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.Step;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.walk.Order;

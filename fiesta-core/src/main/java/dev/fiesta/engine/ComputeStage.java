@@ -1,8 +1,9 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Kernel;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.Assignment;
+import dev.fiesta.step.ComputeStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
@@ -11,18 +12,18 @@ import java.util.List;
 
 /** Works out the slots of a step that somebody needs, each from what stands before it. */
 final class ComputeStage {
-    private final List<Step.Assignment> needed = new ArrayList<>();
+    private final List<Assignment> needed = new ArrayList<>();
     private final List<Kernel> kernels = new ArrayList<>();
     private final Notices notices;
 
     /** @param after the slots needed behind the step */
-    ComputeStage(Step.Compute step, BitSet after, Notices notices) {
+    ComputeStage(ComputeStep step, BitSet after, Notices notices) {
         this.notices = notices;
         BitSet live = (BitSet) after.clone();
-        List<Step.Assignment> all = step.assignments();
-        List<Step.Assignment> backwards = new ArrayList<>();
+        List<Assignment> all = step.assignments();
+        List<Assignment> backwards = new ArrayList<>();
         for (int i = all.size() - 1; i >= 0; i--) {
-            if (Liveness.isNeeded(all.get(i), live)) {
+            if (all.get(i).isNeeded(live)) {
                 backwards.add(all.get(i));
                 all.get(i).value().fields(live::set);
             }
@@ -45,7 +46,7 @@ final class ComputeStage {
         return rows;
     }
 
-    private void tell(Batch rows, Step.Assignment assignment, Column value) {
+    private void tell(Batch rows, Assignment assignment, Column value) {
         notices.count(Notices.Kind.ADD_MISSING, assignment.name(), 0, value.size());
         if (value.valid() != null && !assignment.value().tellsMissing()) {
             count(rows, assignment, value);
@@ -53,7 +54,7 @@ final class ComputeStage {
     }
 
     /** Counts the rows whose value is missing and that lack one of its fields, and says which. */
-    private void count(Batch rows, Step.Assignment assignment, Column value) {
+    private void count(Batch rows, Assignment assignment, Column value) {
         List<Integer> slots = new ArrayList<>();
         assignment.value().fields(slots::add);
         List<Column> fields = slots.stream().map(rows::column).toList();

@@ -1,10 +1,10 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.plan.CrossNames;
-import dev.fiesta.plan.TablePlan.AfterCrossing;
-import dev.fiesta.plan.TablePlan.Crossing;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.TablePlan.AfterCrossing;
+import dev.fiesta.step.TablePlan.Crossing;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.LongColumn;
@@ -140,7 +140,7 @@ final class CrossLayout {
         Rows laidOut = laidOut(example);
         BitSet all = new BitSet();
         all.set(0, laidOut.slots().length);
-        after.steps().forEach(s -> Liveness.reads(s).stream().forEach(all::set));
+        after.steps().forEach(s -> s.before(new BitSet()).stream().forEach(all::set));
         after.slots().forEach(all::set);
         BitSet[] live = new BitSet[after.steps().size() + 1];
         Arrays.fill(live, all);

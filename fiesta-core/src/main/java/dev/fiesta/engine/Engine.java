@@ -1,8 +1,6 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Fault;
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
@@ -10,6 +8,9 @@ import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Source;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import java.util.ArrayDeque;
@@ -304,7 +305,7 @@ public final class Engine {
                         .filter(w -> w.steps() > step)
                         .findFirst()
                         .map(w -> w.text())
-                        .orElse(StepName.of(table.steps().get(step)));
+                        .orElse(table.steps().get(step).word());
     }
 
     private static Rows visible(TablePlan table, Rows rows, BitSet wanted) {
@@ -319,7 +320,7 @@ public final class Engine {
     /** Reads an input once for every table that needs it and whose look-ups are known; those left read it again. */
     private void readInput(TablePlan input) {
         for (TablePlan table : fedBy(input)) {
-            for (Step.Match match : lookUpsOnTheWay(table, input)) {
+            for (MatchStep match : lookUpsOnTheWay(table, input)) {
                 if (!dependsOn(match.table(), input) && FileMatch.parts(match, stored(match.table()), memory) > 1) {
                     flow.hold(match);
                 }
@@ -375,11 +376,11 @@ public final class Engine {
     }
 
     /** The look-ups that work batch by batch between an input and a table. */
-    private List<Step.Match> lookUpsOnTheWay(TablePlan table, TablePlan input) {
-        List<Step.Match> matches = new ArrayList<>();
+    private List<MatchStep> lookUpsOnTheWay(TablePlan table, TablePlan input) {
+        List<MatchStep> matches = new ArrayList<>();
         for (TablePlan at = table; at != input && at.from() != null; at = at.from()) {
             for (Step step : at.steps().subList(0, flow.flowing(at.steps(), 0))) {
-                if (step instanceof Step.Match match) {
+                if (step instanceof MatchStep match) {
                     matches.add(match);
                 }
             }

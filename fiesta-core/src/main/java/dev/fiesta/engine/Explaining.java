@@ -1,9 +1,10 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
-import dev.fiesta.plan.TablePlan.Written;
 import dev.fiesta.progress.Explained;
+import dev.fiesta.step.FilterStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.Written;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Field;
 import java.util.ArrayList;
@@ -52,7 +53,7 @@ final class Explaining {
                         ? (reading ? "while reading, batch by batch" : "batch by batch")
                         : step < taken ? "while reading" : "over all rows";
                 String passed = reading && step == 0 ? passedOver(table.steps().get(0), engine.groups(table)) : "";
-                how.add(describe(table.steps().get(step), live[step + 1]) + passed + ", " + when);
+                how.add(table.steps().get(step).told(live[step + 1]) + passed + ", " + when);
             }
             clauses.add(new Explained.Clause(written.text(), written.line(), how));
         }
@@ -61,7 +62,7 @@ final class Explaining {
 
     /** How many groups of rows a first condition makes nobody read. */
     private static String passedOver(Step step, List<Bounds.Known> groups) {
-        if (!(step instanceof Step.Filter filter) || groups.isEmpty()) {
+        if (!(step instanceof FilterStep filter) || groups.isEmpty()) {
             return "";
         }
         long passed = groups.stream()
@@ -73,64 +74,5 @@ final class Explaining {
     private static String from(TablePlan table) {
         TablePlan from = table.from();
         return from == null ? "" : from.shownName();
-    }
-
-    private static String describe(Step step, BitSet after) {
-        if (step instanceof Step.Filter filter) {
-            int count = filter.conjuncts().size();
-            return count == 1 ? "one condition" : count + " conditions, each only where those before hold";
-        }
-        if (step instanceof Step.Compute compute) {
-            List<String> done = new ArrayList<>();
-            List<String> left = new ArrayList<>();
-            for (Step.Assignment assignment : compute.assignments()) {
-                (Liveness.isNeeded(assignment, after) || isRead(compute, assignment) ? done : left)
-                        .add(assignment.name());
-            }
-            String unneeded = left.isEmpty()
-                    ? ""
-                    : (done.isEmpty() ? "" : "; ") + String.join(", ", left) + " not worked out, nobody needs it";
-            return (done.isEmpty() ? "" : "works out " + String.join(", ", done)) + unneeded;
-        }
-        if (step instanceof Step.Walks walks) {
-            long orders = walks.specs().stream()
-                    .map(s -> List.of(
-                            slots(s.within()),
-                            s.along().stream()
-                                    .map(k -> "" + slots(List.of(k.key())) + " " + k.descending())
-                                    .toList()))
-                    .distinct()
-                    .count();
-            int count = walks.specs().size();
-            return count + (count == 1 ? " calculation" : " calculations") + " over partitions, sorted "
-                    + (orders == 1 ? "once" : orders + " times");
-        }
-        if (step instanceof Step.Group group) {
-            int keys = group.keys().size();
-            int figures = group.gathers().size();
-            return (keys == 0 ? "one group" : "groups by " + keys + (keys == 1 ? " key" : " keys")) + ", " + figures
-                    + (figures == 1 ? " figure" : " figures")
-                    + (group.keepStates() ? ", states kept for totals" : "");
-        }
-        if (step instanceof Step.Sort sort && sort.most() < Long.MAX_VALUE) {
-            return "sort, of which only the first " + sort.most() + " are put in order";
-        }
-        if (step instanceof Step.Match match) {
-            return "looks up in " + match.table().shownName() + (match.each() ? ", a row for each match" : "");
-        }
-        return StepName.of(step);
-    }
-
-    /** Whether a later assignment of the same step reads this one. */
-    private static boolean isRead(Step.Compute compute, Step.Assignment assignment) {
-        boolean[] read = {false};
-        compute.assignments().forEach(a -> a.value().fields(slot -> read[0] |= slot == assignment.slot()));
-        return read[0];
-    }
-
-    private static List<Integer> slots(List<dev.fiesta.compute.Expression> expressions) {
-        List<Integer> slots = new ArrayList<>();
-        expressions.forEach(e -> e.fields(slots::add));
-        return slots;
     }
 }

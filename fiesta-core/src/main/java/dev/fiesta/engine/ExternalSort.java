@@ -2,8 +2,8 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Kernel;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.walk.Order;
@@ -22,7 +22,7 @@ final class ExternalSort {
     private final Memory memory;
     private final long wanted;
     private final FileRows from;
-    private final List<Step.OrderKey> keys;
+    private final List<OrderKey> keys;
     private final BitSet live;
     private final Notices notices;
     private final long most;
@@ -32,19 +32,13 @@ final class ExternalSort {
      * @param live the slots that the result keeps
      * @param part a run may take this part of the memory
      */
-    ExternalSort(FileRows from, List<Step.OrderKey> keys, BitSet live, Notices notices, Memory memory, int part) {
+    ExternalSort(FileRows from, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, int part) {
         this(from, keys, live, notices, memory, part, Long.MAX_VALUE);
     }
 
     /** @param wanted how many of the first rows are wanted */
     ExternalSort(
-            FileRows from,
-            List<Step.OrderKey> keys,
-            BitSet live,
-            Notices notices,
-            Memory memory,
-            int part,
-            long wanted) {
+            FileRows from, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, int part, long wanted) {
         this.wanted = wanted;
         this.from = from;
         this.keys = keys;
@@ -56,7 +50,7 @@ final class ExternalSort {
     }
 
     /** Rows in order, wherever they stand. */
-    static Stored sorted(Stored rows, List<Step.OrderKey> keys, BitSet live, Notices notices, Memory memory) {
+    static Stored sorted(Stored rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory) {
         if (rows instanceof FileRows file) {
             return new ExternalSort(file, keys, live, notices, memory, FileRunner.SORT_PART).run();
         }

@@ -3,8 +3,8 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Kernel;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
@@ -15,7 +15,7 @@ import java.util.stream.IntStream;
 /** The first rows of each partition, of rows in a file that are sorted for it. */
 final class FileFirsts {
     private final List<Expression> within;
-    private final List<Step.OrderKey> order = new ArrayList<>();
+    private final List<OrderKey> order = new ArrayList<>();
     private final long count;
     private final Notices notices;
     private final Memory memory;
@@ -24,9 +24,9 @@ final class FileFirsts {
      * @param within the partition
      * @param by what comes first in it; rows that stand level stay as they are
      */
-    FileFirsts(List<Expression> within, List<Step.OrderKey> by, long count, Notices notices, Memory memory) {
+    FileFirsts(List<Expression> within, List<OrderKey> by, long count, Notices notices, Memory memory) {
         this.within = within;
-        within.forEach(k -> order.add(new Step.OrderKey(k, false)));
+        within.forEach(k -> order.add(new OrderKey(k, false)));
         order.addAll(by);
         this.count = count;
         this.notices = notices;
@@ -48,13 +48,13 @@ final class FileFirsts {
         return backInOrder(firsts, number, after, memory);
     }
 
-    private FileRows sorted(FileRows rows, List<Step.OrderKey> keys, BitSet kept, long wanted) {
+    private FileRows sorted(FileRows rows, List<OrderKey> keys, BitSet kept, long wanted) {
         return new ExternalSort(rows, keys, kept, notices, memory, FileRunner.SORT_PART, wanted).run();
     }
 
     /** Rows sorted by their numbers. */
     static FileRows backInOrder(FileRows rows, int number, BitSet after, Memory memory) {
-        Step.OrderKey byNumber = new Step.OrderKey(new FieldRef(number, Type.INTEGER), false);
+        OrderKey byNumber = new OrderKey(new FieldRef(number, Type.INTEGER), false);
         return new ExternalSort(rows, List.of(byNumber), after, new Notices(), memory, FileRunner.SORT_PART).run();
     }
 

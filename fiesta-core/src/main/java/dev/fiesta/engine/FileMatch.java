@@ -3,9 +3,9 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Image;
 import dev.fiesta.language.Clause.Unmatched;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
@@ -33,12 +33,12 @@ final class FileMatch {
     private static final int FEWEST_ROWS = 8;
     private static final int WAITING_PART = 4;
 
-    private final Step.Match step;
+    private final MatchStep step;
     private final Stored theirs;
     private final Notices notices;
     private final Memory memory;
 
-    FileMatch(Step.Match step, Stored theirs, Notices notices, Memory memory) {
+    FileMatch(MatchStep step, Stored theirs, Notices notices, Memory memory) {
         this.step = step;
         this.theirs = theirs;
         this.notices = notices;
@@ -46,7 +46,7 @@ final class FileMatch {
     }
 
     /** How many parts the other table must be split into: 1 where it fits into memory. */
-    static int parts(Step.Match step, Stored theirs, Memory memory) {
+    static int parts(MatchStep step, Stored theirs, Memory memory) {
         long bytes = theirs instanceof FileRows file
                 ? file.bytes(step.fieldsOf(step.table()))
                 : theirs.load().bytes();

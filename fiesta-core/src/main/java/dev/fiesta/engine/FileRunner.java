@@ -3,8 +3,16 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Types;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.AppendStep;
+import dev.fiesta.step.DistinctStep;
+import dev.fiesta.step.FirstsStep;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.SampleStep;
+import dev.fiesta.step.SortStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TurnStep;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
@@ -36,22 +44,22 @@ final class FileRunner {
      * @param after the slots needed behind it
      */
     Stored run(FileRows rows, Step step, BitSet before, BitSet after) {
-        if (step instanceof Step.Match match) {
+        if (step instanceof MatchStep match) {
             return new FileMatch(match, others.stored(match.table()), notices, memory).run(rows, before, after);
         }
-        if (step instanceof Step.Turn turn) {
+        if (step instanceof TurnStep turn) {
             return turn(rows, turn, before, after);
         }
-        if (step instanceof Step.Sort sort) {
+        if (step instanceof SortStep sort) {
             return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART, sort.most()).run();
         }
-        if (step instanceof Step.Firsts first && first.rest() == null) {
+        if (step instanceof FirstsStep first && first.rest() == null) {
             FileFirsts firsts = new FileFirsts(first.within(), first.along(), first.count(), notices, memory);
             return first.along().isEmpty()
                     ? firsts.asTheyStand(rows, before, after)
                     : firsts.byPartition(rows, before, after);
         }
-        if (step instanceof Step.Distinct distinct) {
+        if (step instanceof DistinctStep distinct) {
             FileRows.Block typed = rows.block(0);
             List<Expression> keys = distinct.slots().stream()
                     .map(s -> (Expression) new FieldRef(
@@ -60,13 +68,13 @@ final class FileRunner {
                     .toList();
             return new FileFirsts(keys, List.of(), 1, notices, memory).asTheyStand(rows, before, after);
         }
-        if (step instanceof Step.Sample sample) {
+        if (step instanceof SampleStep sample) {
             return new FileSample(sample, notices, memory).run(rows, before, after);
         }
-        if (step instanceof Step.Walks walks) {
+        if (step instanceof WalksStep walks) {
             return new FileWalks(notices, memory).run(rows, walks, after);
         }
-        if (step instanceof Step.Append append) {
+        if (step instanceof AppendStep append) {
             return append(rows, append, after);
         }
         return new RowsRunner(rows.load(before), others, notices, memory, 1).run(step, after);
@@ -96,7 +104,7 @@ final class FileRunner {
         return new FileRows.Block(batch.size(), places);
     }
 
-    private FileRows append(FileRows rows, Step.Append step, BitSet after) {
+    private FileRows append(FileRows rows, AppendStep step, BitSet after) {
         List<FileRows.Block> blocks = new ArrayList<>();
         append(rows, step.ours(), step, after, rows.scratch(), blocks);
         for (int t = 0; t < step.tables().size(); t++) {
@@ -111,7 +119,7 @@ final class FileRunner {
     private static void append(
             FileRows from,
             List<Integer> slots,
-            Step.Append step,
+            AppendStep step,
             BitSet after,
             Scratch scratch,
             List<FileRows.Block> blocks) {
@@ -132,7 +140,7 @@ final class FileRunner {
         }
     }
 
-    private static FileRows turn(FileRows rows, Step.Turn step, BitSet before, BitSet after) {
+    private static FileRows turn(FileRows rows, TurnStep step, BitSet before, BitSet after) {
         List<FileRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             Rows turned = RowsRunner.turned(rows.read(b, before), step, after);

@@ -2,8 +2,9 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.gather.GroupTable;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.SampleStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
@@ -15,13 +16,13 @@ import org.jspecify.annotations.Nullable;
 
 /** The same rows that {@link Sampling} chooses, of rows in a file: sorted by what decides, taken while a partition wants more. */
 final class FileSample {
-    private final Step.Sample step;
+    private final SampleStep step;
     private final Notices notices;
     private final Memory memory;
     private @Nullable GroupTable partitions;
     private long[] sizes = new long[1];
 
-    FileSample(Step.Sample step, Notices notices, Memory memory) {
+    FileSample(SampleStep step, Notices notices, Memory memory) {
         this.step = step;
         this.notices = notices;
         this.memory = memory;
@@ -33,7 +34,7 @@ final class FileSample {
         FileRows decided = decided(rows.numbered(before, number), before, deciding);
         BitSet kept = (BitSet) before.clone();
         kept.set(number);
-        Step.OrderKey byHash = new Step.OrderKey(new FieldRef(deciding, Type.INTEGER), false);
+        OrderKey byHash = new OrderKey(new FieldRef(deciding, Type.INTEGER), false);
         FileRows sorted =
                 new ExternalSort(decided, List.of(byHash), kept, new Notices(), memory, FileRunner.SORT_PART).run();
         FileRows chosen = chosen(sorted, kept);

@@ -3,8 +3,8 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.Shelf;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
@@ -150,9 +150,8 @@ final class FileShelf implements Shelf {
         }
         FileRows all = new FileRows(memory.scratch(), blocks);
         Type type = all.batch(0).column(VALUE).type();
-        List<Step.OrderKey> order = List.of(
-                new Step.OrderKey(new FieldRef(GROUP, Type.INTEGER), false),
-                new Step.OrderKey(new FieldRef(VALUE, type), false));
+        List<OrderKey> order = List.of(
+                new OrderKey(new FieldRef(GROUP, Type.INTEGER), false), new OrderKey(new FieldRef(VALUE, type), false));
         FileRows sorted = new ExternalSort(all, order, both(), new Notices(), memory, FileRunner.SORT_PART).run();
         return new ByGroup(starts, pages(sorted));
     }

@@ -2,10 +2,11 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.gather.GatherFunction;
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.Step.OrderKey;
-import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.Calculation;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -43,7 +44,7 @@ final class FileWalks {
         this.most = Math.max(1, memory.limit() / PART);
     }
 
-    FileRows run(FileRows rows, Step.Walks step, BitSet after) {
+    FileRows run(FileRows rows, WalksStep step, BitSet after) {
         Map<List<Object>, List<WalkSpec>> together = new LinkedHashMap<>();
         step.specs()
                 .forEach(s -> together.computeIfAbsent(Walking.signature(s), k -> new ArrayList<>())
@@ -62,7 +63,7 @@ final class FileWalks {
     }
 
     private FileRows worked(FileRows rows, List<WalkSpec> specs, BitSet after) {
-        BitSet reads = Liveness.reads(new Step.Walks(specs));
+        BitSet reads = new WalksStep(specs).before(new BitSet());
         int number = Math.max(reads.length(), 1);
         List<OrderKey> keys = new ArrayList<>();
         specs.get(0).within().forEach(k -> keys.add(new OrderKey(k, false)));
@@ -126,7 +127,7 @@ final class FileWalks {
         }
 
         private static Reach reach(WalkSpec spec) {
-            Step.Calculation calculation = spec.calculation();
+            Calculation calculation = spec.calculation();
             if (calculation.walkBound() != null) {
                 return calculation.walkBound().reach();
             }
@@ -187,7 +188,7 @@ final class FileWalks {
             } else {
                 int behind = end ? waiting.size() : starts[starts.length - 1];
                 Rows whole = waiting.take(range(0, behind));
-                Rows worked = new Walking(whole, notices, 1).run(new Step.Walks(specs));
+                Rows worked = new Walking(whole, notices, 1).run(new WalksStep(specs));
                 write(whole, specs.stream().map(s -> worked.column(s.slot())).toList());
                 drop(behind);
             }
@@ -314,7 +315,7 @@ final class FileWalks {
             List<Column> results = new ArrayList<>();
             for (WalkSpec spec : specs) {
                 Reach.Kind kind = reach(spec).kind();
-                Step.Walks one = new Step.Walks(List.of(spec));
+                WalksStep one = new WalksStep(List.of(spec));
                 Column column = kind == Reach.Kind.NEAR || kind == Reach.Kind.SPAN
                         ? near.run(one).column(spec.slot()).take(range(context, cut), own.size())
                         : far.run(one).column(spec.slot());

@@ -8,9 +8,10 @@ import dev.fiesta.gather.AlongKey;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.Calculation;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.WalkSpec;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
@@ -62,13 +63,13 @@ final class FileWholes {
         GatherFunction.Bound bound = Objects.requireNonNull(spec.calculation().gatherBound());
         return bound.ordering() == null
                 ? spec.args()
-                : Stream.concat(spec.args().stream(), spec.along().stream().map(Step.OrderKey::key))
+                : Stream.concat(spec.args().stream(), spec.along().stream().map(OrderKey::key))
                         .toList();
     }
 
     /** Whether a calculation is a figure of whole partitions. */
     static boolean isWhole(WalkSpec spec) {
-        Step.Calculation calculation = spec.calculation();
+        Calculation calculation = spec.calculation();
         return calculation.walkBound() == null && calculation.frame() == null;
     }
 

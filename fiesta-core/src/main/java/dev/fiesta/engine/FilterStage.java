@@ -4,8 +4,8 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.compute.Rows;
 import dev.fiesta.compute.Types;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.FilterStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Bounds;
@@ -24,7 +24,7 @@ final class FilterStage {
     private final String place;
     private final Notices notices;
 
-    FilterStage(Step.Filter step, Notices notices) {
+    FilterStage(FilterStep step, Notices notices) {
         this.conjuncts = step.conjuncts();
         this.conditions = step.conjuncts().stream().map(c -> c.kernel(notices)).toArray(Kernel[]::new);
         this.place = step.place();

@@ -1,8 +1,8 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.language.Clause.Unmatched;
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
 import java.util.Collections;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -16,7 +16,7 @@ final class Flow {
     private final Set<Step> held = Collections.newSetFromMap(new IdentityHashMap<>());
 
     /** Notes that a look-up needs all rows at once. */
-    void hold(Step.Match match) {
+    void hold(MatchStep match) {
         held.add(match);
     }
 
@@ -35,21 +35,13 @@ final class Flow {
     }
 
     private boolean flows(Step step) {
-        if (step instanceof Step.Match match) {
-            return !match.each() && match.unmatched() != Unmatched.ALSO_UNMATCHED && !held.contains(match);
-        }
-        return step instanceof Step.Filter || step instanceof Step.Compute;
-    }
-
-    /** Whether a step is taken in while the input is read. */
-    static boolean isTakenIn(Step step) {
-        return step instanceof Step.Limit || step instanceof Step.Group;
+        return step.flows() && !held.contains(step);
     }
 
     /** The first step that is left when rows have passed by from a step on and were taken in. */
     int resumesAt(List<Step> steps, int from) {
         int next = from + flowing(steps, from);
-        boolean taken = next < steps.size() && isTakenIn(steps.get(next));
+        boolean taken = next < steps.size() && steps.get(next).isTakenIn();
         return taken ? next + 1 : next;
     }
 }

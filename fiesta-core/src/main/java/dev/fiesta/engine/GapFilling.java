@@ -3,9 +3,10 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.GroupTable;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.GaplessStep;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Days;
@@ -25,12 +26,12 @@ import org.jspecify.annotations.Nullable;
 final class GapFilling {
     private static final int MOST = 50_000_000;
 
-    private final Step.Gapless step;
+    private final GaplessStep step;
     private final @Nullable Rows source;
     private final Memory memory;
 
     /** @param source the table that has the wanted values, or null when they are periods */
-    GapFilling(Step.Gapless step, @Nullable Rows source, Memory memory) {
+    GapFilling(GaplessStep step, @Nullable Rows source, Memory memory) {
         this.step = step;
         this.source = source;
         this.memory = memory;
@@ -44,12 +45,11 @@ final class GapFilling {
      */
     Stored run(Stored rows, BitSet before, BitSet after) {
         Type type = rows.batch(0).column(step.slot()).type();
-        List<Step.OrderKey> order = new ArrayList<>();
+        List<OrderKey> order = new ArrayList<>();
         for (int slot : step.within()) {
-            order.add(new Step.OrderKey(
-                    new FieldRef(slot, rows.batch(0).column(slot).type()), false));
+            order.add(new OrderKey(new FieldRef(slot, rows.batch(0).column(slot).type()), false));
         }
-        order.add(new Step.OrderKey(new FieldRef(step.slot(), type), false));
+        order.add(new OrderKey(new FieldRef(step.slot(), type), false));
         Stored sorted = ExternalSort.sorted(rows, order, before, new Notices(), memory);
         Column values = source == null ? periods(sorted) : distinct(source.column(step.sourceField()));
         Column wanted = Types.widen(values, type).flat();

@@ -1,8 +1,8 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.gather.Accumulator;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.GroupStep;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
@@ -22,7 +22,7 @@ final class GroupMerge {
     /** Values of a group are put away when there are so many bytes of them at least. */
     private static final int LEAST_VALUES = 1 << 16;
 
-    private final Step.Group step;
+    private final GroupStep step;
     private final List<GroupRun> runs;
     private final Memory memory;
     private final List<Integer> keys;
@@ -38,7 +38,7 @@ final class GroupMerge {
     private long base;
     private long before;
 
-    private GroupMerge(Step.Group step, List<GroupRun> runs, Memory memory, Notices notices) {
+    private GroupMerge(GroupStep step, List<GroupRun> runs, Memory memory, Notices notices) {
         this.notices = notices;
         this.step = step;
         this.runs = runs;
@@ -51,7 +51,7 @@ final class GroupMerge {
     }
 
     /** The groups of all runs, by key: keys, figures, number of the group. */
-    static Standing run(Step.Group step, List<GroupRun> runs, Memory memory, Notices notices) {
+    static Standing run(GroupStep step, List<GroupRun> runs, Memory memory, Notices notices) {
         List<GroupRun> few = Rounds.few(
                 runs, GroupRun::blockMemory, memory, some -> new GroupMerge(step, some, memory, notices).joined());
         if (!step.keepStates()) {

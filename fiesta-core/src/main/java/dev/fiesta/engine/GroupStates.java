@@ -2,7 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
-import dev.fiesta.plan.Step;
+import dev.fiesta.step.GroupStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -63,13 +63,13 @@ final class GroupStates {
         void merge(Into into, int first, List<Accumulator> to);
     }
 
-    private final Step.Group step;
+    private final GroupStep step;
     private final Memory memory;
     private final List<Part> parts;
     private final int met;
     private final @Nullable BitSet standing;
 
-    private GroupStates(Step.Group step, Memory memory, List<Part> parts, int met, @Nullable BitSet standing) {
+    private GroupStates(GroupStep step, Memory memory, List<Part> parts, int met, @Nullable BitSet standing) {
         this.step = step;
         this.memory = memory;
         this.parts = parts;
@@ -78,12 +78,12 @@ final class GroupStates {
     }
 
     /** Groups in memory. */
-    static GroupStates held(Step.Group step, Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
+    static GroupStates held(GroupStep step, Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
         return new GroupStates(step, memory, List.of(new Held(keys, accumulators, groups)), groups, null);
     }
 
     /** Groups in a file; one may stand there several times, one behind the other. */
-    static GroupStates written(Step.Group step, Memory memory, GroupRun run, int groups) {
+    static GroupStates written(GroupStep step, Memory memory, GroupRun run, int groups) {
         return new GroupStates(step, memory, List.of(new Written(run, groups, memory)), groups, null);
     }
 
@@ -114,7 +114,7 @@ final class GroupStates {
         return numbers;
     }
 
-    Step.Group step() {
+    GroupStep step() {
         return step;
     }
 

@@ -7,10 +7,11 @@ import dev.fiesta.compute.Kernel;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.Step.GatherSpec;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.GatherSpec;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
@@ -31,7 +32,7 @@ final class Grouping {
     /** Fewer groups are written down only when their states are large. */
     private static final int FEWEST = 256;
 
-    private final Step.Group step;
+    private final GroupStep step;
     private final Kernel[] keys;
     private final List<@Nullable UnaryOperator<Column>> derived = new ArrayList<>();
     private final int[] readBy;
@@ -46,12 +47,12 @@ final class Grouping {
     private int[] numbers = new int[0];
     private long held;
     /** Holds all its groups in memory. */
-    Grouping(Step.Group step, Notices notices) {
+    Grouping(GroupStep step, Notices notices) {
         this(step, notices, null);
     }
 
     /** @param memory is asked for what the groups take; null to hold them all */
-    Grouping(Step.Group step, Notices notices, @Nullable Memory memory) {
+    Grouping(GroupStep step, Notices notices, @Nullable Memory memory) {
         this.step = step;
         this.memory = memory;
         this.mayLeave = !step.keys().isEmpty();
@@ -71,7 +72,7 @@ final class Grouping {
 
     /** What a figure takes, and what its rows are ordered along. */
     private static List<Expression> arguments(GatherSpec spec) {
-        return Stream.concat(spec.args().stream(), spec.along().stream().map(Step.OrderKey::key))
+        return Stream.concat(spec.args().stream(), spec.along().stream().map(OrderKey::key))
                 .toList();
     }
 
@@ -80,7 +81,7 @@ final class Grouping {
     }
 
     /** Empty accumulators; figures that can be told from what another one over the same values gathers are views of it. */
-    static List<Accumulator> emptyAccumulators(Step.Group step) {
+    static List<Accumulator> emptyAccumulators(GroupStep step) {
         List<GatherSpec> specs = step.gathers();
         List<Accumulator> own = new ArrayList<>();
         specs.forEach(s -> own.add(s.bound().maker().get()));

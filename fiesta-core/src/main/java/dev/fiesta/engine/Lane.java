@@ -1,6 +1,6 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
+import dev.fiesta.step.Step;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 

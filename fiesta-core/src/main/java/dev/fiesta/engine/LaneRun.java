@@ -1,9 +1,9 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
+import dev.fiesta.step.Step;
 import dev.fiesta.value.Batch;
 import java.util.ArrayList;
 import java.util.List;

@@ -1,11 +1,11 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.FieldRef;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -98,7 +98,7 @@ final class Late {
         place.set(placeSlot);
         BitSet both = new BitSet();
         both.set(placeSlot, number + 1);
-        Step.OrderKey byPlace = new Step.OrderKey(new FieldRef(placeSlot, Type.INTEGER), false);
+        OrderKey byPlace = new OrderKey(new FieldRef(placeSlot, Type.INTEGER), false);
         FileRows sorted = new ExternalSort(
                         rows.numbered(place, number),
                         List.of(byPlace),

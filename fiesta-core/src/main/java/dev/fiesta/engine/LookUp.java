@@ -3,7 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
-import dev.fiesta.plan.Step;
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
@@ -15,7 +15,7 @@ import java.util.stream.IntStream;
 final class LookUp {
     static final int NONE = -1;
 
-    private final Step.Match step;
+    private final MatchStep step;
     private final Type[] types;
     private final GroupTable table;
     private final int known;
@@ -30,7 +30,7 @@ final class LookUp {
      * @param theirs the other table; slots are its visible fields
      * @param ourDate the type of what dates our rows
      */
-    LookUp(Step.Match step, Rows theirs, Type[] ourTypes, Type ourDate) {
+    LookUp(MatchStep step, Rows theirs, Type[] ourTypes, Type ourDate) {
         this.step = step;
         int keys = step.theirs().size();
         Column[] columns = theirs.columns(step.theirs());

@@ -2,9 +2,9 @@ package dev.fiesta.engine;
 
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.language.Clause.Unmatched;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -22,7 +22,7 @@ final class MatchStage {
     private static final int MOST_ROWS = 1 << 13;
 
     private final Matching matching;
-    private final Step.Match step;
+    private final MatchStep step;
     private final Rows theirs;
     private final Notices notices;
     private final int threads;
@@ -208,7 +208,7 @@ final class MatchStage {
 
     private Batch bring(Batch batch, int[] found) {
         Batch rows = batch.withoutPlaces(); // nobody shall see from what is told whether the look-up was parted
-        for (Step.Brought brought : step.bring()) {
+        for (MatchStep.Brought brought : step.bring()) {
             rows = rows.with(brought.slot(), theirs.column(brought.theirs()).take(found, found.length));
         }
         return rows;

@@ -1,14 +1,14 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.language.Clause.Unmatched;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.value.Type;
 import org.jspecify.annotations.Nullable;
 
 /** One look-up, shared by all workers: the other table by key, and what is to be told once all rows are through. */
 final class Matching {
-    private final Step.Match step;
+    private final MatchStep step;
     private final Rows theirs;
     private @Nullable LookUp lookUp;
     private long count;
@@ -18,12 +18,12 @@ final class Matching {
     private @Nullable DataException repeated;
 
     /** @param theirs the other table; slots are its visible fields */
-    Matching(Step.Match step, Rows theirs) {
+    Matching(MatchStep step, Rows theirs) {
         this.step = step;
         this.theirs = theirs;
     }
 
-    Step.Match step() {
+    MatchStep step() {
         return step;
     }
 

@@ -4,8 +4,13 @@ import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.Assignment;
+import dev.fiesta.step.ComputeStep;
+import dev.fiesta.step.GaplessStep;
+import dev.fiesta.step.GatherSpec;
+import dev.fiesta.step.Recomputed;
+import dev.fiesta.step.Step;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
@@ -16,10 +21,10 @@ import org.jspecify.annotations.Nullable;
 
 /** Rows worked out from merged states of groups: totals and rests. Nothing is read twice, no figure is made of figures. */
 final class Merging {
-    private final Step.Recomputed how;
+    private final Recomputed how;
     private final GroupStates states;
 
-    Merging(Step.Recomputed how, GroupStates states) {
+    Merging(Recomputed how, GroupStates states) {
         this.how = how;
         this.states = states;
     }
@@ -60,7 +65,7 @@ final class Merging {
     }
 
     private Column figure(int g, Accumulator own, int size, Column[] keys, BitSet has) {
-        Step.GatherSpec spec = how.group().gathers().get(g);
+        GatherSpec spec = how.group().gathers().get(g);
         int[] wider = spec.wider();
         if (wider == null) {
             return own.finish(size);
@@ -82,15 +87,15 @@ final class Merging {
     }
 
     /** @param empty the rows that stand for no record */
-    static Rows replay(Step.Recomputed how, Rows rows, BitSet empty) {
+    static Rows replay(Recomputed how, Rows rows, BitSet empty) {
         Rows all = rows;
         for (var entry : how.missing().entrySet()) {
             all = all.with(entry.getKey(), Column.missing(entry.getValue(), rows.size()));
         }
         for (Step step : how.replay()) {
-            if (step instanceof Step.Compute compute) {
+            if (step instanceof ComputeStep compute) {
                 all = computed(compute, all);
-            } else if (step instanceof Step.Gapless gapless) {
+            } else if (step instanceof GaplessStep gapless) {
                 for (int slot : gapless.filled()) {
                     Object with = java.util.Objects.requireNonNull(gapless.with());
                     all = all.with(slot, filled(all.column(slot), empty, with));
@@ -115,12 +120,12 @@ final class Merging {
     }
 
     /** Rows with what a step works out. */
-    static Rows computed(Step.Compute compute, Rows rows) {
+    static Rows computed(ComputeStep compute, Rows rows) {
         BitSet every = new BitSet();
         compute.assignments().forEach(a -> every.set(a.slot()));
         Batch batch = new ComputeStage(compute, every, new Notices()).apply(rows.batch());
         Rows all = rows;
-        for (Step.Assignment assignment : compute.assignments()) {
+        for (Assignment assignment : compute.assignments()) {
             all = all.with(assignment.slot(), batch.column(assignment.slot()).flat());
         }
         return all;

@@ -1,6 +1,6 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.TablePlan;
 
 /** Other tables that steps look at, worked out when they are first asked for. */
 interface Others {
@@ -11,7 +11,7 @@ interface Others {
     Rows rows(TablePlan table);
 
     /** What a look-up reads of the other table, in memory. */
-    default Rows lookedUp(dev.fiesta.plan.Step.Match match) {
+    default Rows lookedUp(dev.fiesta.step.MatchStep match) {
         return stored(match.table()) instanceof FileRows file
                 ? file.load(match.fieldsOf(match.table()))
                 : rows(match.table());

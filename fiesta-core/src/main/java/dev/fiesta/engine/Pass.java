@@ -1,12 +1,17 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Source;
+import dev.fiesta.step.ComputeStep;
+import dev.fiesta.step.FilterStep;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.LimitStep;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
@@ -32,7 +37,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class Pass {
     private final Flow flow;
-    private final Function<Step.Match, Rows> lookUps;
+    private final Function<MatchStep, Rows> lookUps;
     private final Notices notices;
     private final Resources resources;
     private final Memory memory;
@@ -41,7 +46,7 @@ final class Pass {
     private final Map<TablePlan, Sink> sinks = new IdentityHashMap<>();
     private final Map<Sink, Standing> finished = new IdentityHashMap<>();
     private final Map<TablePlan, Late> lates = new IdentityHashMap<>();
-    private final Map<Step.Match, Matching> matchings = new IdentityHashMap<>();
+    private final Map<MatchStep, Matching> matchings = new IdentityHashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
     private final LaneRun.Settled settled = new LaneRun.Settled() {
         @Override
@@ -58,7 +63,7 @@ final class Pass {
     private volatile boolean enough;
 
     /** @param lookUps what a look-up reads of the other table */
-    Pass(Flow flow, Function<Step.Match, Rows> lookUps, Notices notices, Resources resources) {
+    Pass(Flow flow, Function<MatchStep, Rows> lookUps, Notices notices, Resources resources) {
         this.flow = flow;
         this.lookUps = lookUps;
         this.notices = notices;
@@ -117,7 +122,7 @@ final class Pass {
         note(lane);
 
         StoredScan scan = new StoredScan(from);
-        resources.watch().phase(way.shownName() + ": " + StepName.of(way.step(end - 1)), from.rows(), scan::share);
+        resources.watch().phase(way.shownName() + ": " + way.step(end - 1).word(), from.rows(), scan::share);
         try (scan) {
             work(scan, lane, TextsMet.NONE, scan.nothing());
         }
@@ -131,7 +136,7 @@ final class Pass {
             Objects.requireNonNull(counted.get(lane))[0][0] = rows.count(); // also those that need not be seen
         }
         time(lane, took, held, memory.spilled() - spilled);
-        return last instanceof Step.Group ? left : new Standing(left.rows(), left.count(), rows.states());
+        return last instanceof GroupStep ? left : new Standing(left.rows(), left.count(), rows.states());
     }
 
     /**
@@ -252,10 +257,10 @@ final class Pass {
      * @param carried what is not read yet
      */
     private Sink sink(Way way, int end, @Nullable Step step, @Nullable Stored from, Carried carried) {
-        if (step instanceof Step.Group group) {
+        if (step instanceof GroupStep group) {
             return new Sink.Groups(group, notices, memory, resources.threads());
         }
-        Step.Limit limit = step instanceof Step.Limit known ? known : null;
+        LimitStep limit = step instanceof LimitStep known ? known : null;
         BitSet wanted = (BitSet) way.live().get(limit == null ? end : end + 1).clone();
         carried.fields().keySet().forEach(wanted::clear);
         if (carried.placeSlot() >= 0) {
@@ -299,14 +304,15 @@ final class Pass {
             }
         }
         Sink sink = fed.has(table) ? sink(table, way, end, fed, fields) : null;
-        boolean takesIn = sink != null && end < way.steps().size() && Flow.isTakenIn(way.step(end));
+        boolean takesIn =
+                sink != null && end < way.steps().size() && way.step(end).isTakenIn();
         Lane lane = new Lane(way, order, 0, end, sink, takesIn, children);
         note(lane);
         return lane;
     }
 
     private Sink sink(TablePlan table, Way way, int end, Fed fed, IntUnaryOperator fields) {
-        int next = end < way.steps().size() && way.step(end) instanceof Step.Limit ? end + 1 : end;
+        int next = end < way.steps().size() && way.step(end) instanceof LimitStep ? end + 1 : end;
         BitSet slots = way.live().isEmpty() ? new BitSet() : way.live().get(next);
         Carried carried = Carried.of(way, next, slots, fed.scan().readsAgain() ? fields : slot -> -1);
         if (carried.placeSlot() >= 0) {
@@ -319,7 +325,7 @@ final class Pass {
                     resources);
             lates.put(table, late);
         }
-        Step step = end < way.steps().size() && Flow.isTakenIn(way.step(end)) ? way.step(end) : null;
+        Step step = end < way.steps().size() && way.step(end).isTakenIn() ? way.step(end) : null;
         Sink sink = sink(way, end, step, null, carried);
         sinks.put(table, sink);
         return sink;
@@ -367,7 +373,7 @@ final class Pass {
             watch.add(new Timing(
                     lane.way().name(),
                     lane.way().numbers().get(i),
-                    StepName.of(lane.step(i)),
+                    lane.step(i).word(),
                     rows[0],
                     out,
                     ends ? nanos : 0,
@@ -378,13 +384,13 @@ final class Pass {
     }
 
     private UnaryOperator<Batch> operator(Step step, BitSet after, Notices draft) {
-        if (step instanceof Step.Filter filter) {
+        if (step instanceof FilterStep filter) {
             return new FilterStage(filter, draft)::apply;
         }
-        if (step instanceof Step.Compute compute) {
+        if (step instanceof ComputeStep compute) {
             return new ComputeStage(compute, after, draft)::apply;
         }
-        Step.Match match = (Step.Match) step;
+        MatchStep match = (MatchStep) step;
         Matching matching;
         synchronized (matchings) {
             matching = matchings.computeIfAbsent(match, m -> new Matching(m, lookUps.apply(m)));

@@ -1,8 +1,9 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Kernel;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.FirstsStep;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -16,20 +17,20 @@ import org.jspecify.annotations.Nullable;
 
 /** The first rows of each partition along an order, and all others of it as one more row, merged from what their groups have gathered. */
 final class Resting {
-    private final Step.Firsts step;
-    private final Step.Rest rest;
+    private final FirstsStep step;
+    private final FirstsStep.Rest rest;
     private final GroupStates states;
     private final Notices notices;
     private final Memory memory;
-    private final List<Step.OrderKey> order = new ArrayList<>();
+    private final List<OrderKey> order = new ArrayList<>();
 
-    Resting(Step.Firsts step, Step.Rest rest, GroupStates states, Notices notices, Memory memory) {
+    Resting(FirstsStep step, FirstsStep.Rest rest, GroupStates states, Notices notices, Memory memory) {
         this.step = step;
         this.rest = rest;
         this.states = states;
         this.notices = notices;
         this.memory = memory;
-        step.within().forEach(k -> order.add(new Step.OrderKey(k, false)));
+        step.within().forEach(k -> order.add(new OrderKey(k, false)));
         order.addAll(step.along());
     }
 

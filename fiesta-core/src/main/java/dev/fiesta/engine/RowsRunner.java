@@ -5,8 +5,16 @@ import dev.fiesta.compute.Types;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
 import dev.fiesta.language.Clause.Unmatched;
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.AppendStep;
+import dev.fiesta.step.DistinctStep;
+import dev.fiesta.step.FirstsStep;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.SampleStep;
+import dev.fiesta.step.SortStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TurnStep;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
@@ -19,7 +27,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** Runs steps over all rows of a table at once. */
-final class RowsRunner implements Step.Visitor<Stored> {
+final class RowsRunner {
     private static final int TURNED_AT_ONCE = 1 << 13;
 
     private final Others others;
@@ -41,7 +49,31 @@ final class RowsRunner implements Step.Visitor<Stored> {
     /** @param needed the slots needed behind the step */
     Stored run(Step step, BitSet needed) {
         after = needed;
-        return step.accept(this);
+        if (step instanceof WalksStep walks) {
+            return new Walking(rows, notices, threads).run(walks);
+        }
+        if (step instanceof SortStep sort) {
+            return sort(sort);
+        }
+        if (step instanceof DistinctStep distinct) {
+            return distinct(distinct);
+        }
+        if (step instanceof SampleStep sample) {
+            return new Sampling(sample, rows, notices).run();
+        }
+        if (step instanceof MatchStep match) {
+            return match(match);
+        }
+        if (step instanceof AppendStep append) {
+            return append(append);
+        }
+        if (step instanceof TurnStep turn) {
+            return turn(turn);
+        }
+        if (step instanceof FirstsStep firsts) {
+            return new Choosing(firsts, rows, notices).run();
+        }
+        throw new IllegalStateException(step.word() + " works batch by batch, or over rows wherever they stand");
     }
 
     static GroupTable table(Column[] keys) {
@@ -59,37 +91,7 @@ final class RowsRunner implements Step.Visitor<Stored> {
         return numbers;
     }
 
-    @Override
-    public Rows filter(Step.Filter step) {
-        throw inPass(step);
-    }
-
-    @Override
-    public Rows compute(Step.Compute step) {
-        throw inPass(step);
-    }
-
-    @Override
-    public Rows limit(Step.Limit step) {
-        throw inPass(step);
-    }
-
-    private static IllegalStateException inPass(Step step) {
-        return new IllegalStateException(StepName.of(step) + " works batch by batch");
-    }
-
-    @Override
-    public Rows walks(Step.Walks step) {
-        return new Walking(rows, notices, threads).run(step);
-    }
-
-    @Override
-    public Rows group(Step.Group step) {
-        throw inPass(step);
-    }
-
-    @Override
-    public Ordered sort(Step.Sort step) {
+    private Ordered sort(SortStep step) {
         Batch batch = rows.batch();
         List<Order.Key> keys = step.keys().stream()
                 .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
@@ -99,8 +101,7 @@ final class RowsRunner implements Step.Visitor<Stored> {
         return new Ordered(rows, order, threads);
     }
 
-    @Override
-    public Rows distinct(Step.Distinct step) {
+    private Rows distinct(DistinctStep step) {
         Column[] keys = rows.columns(step.slots());
         Parts parts = Workers.parts(threads, rows.size());
         int[][] firsts = new int[parts.count()][];
@@ -136,13 +137,7 @@ final class RowsRunner implements Step.Visitor<Stored> {
         return Arrays.copyOf(first, count);
     }
 
-    @Override
-    public Rows sample(Step.Sample step) {
-        return new Sampling(step, rows, notices).run();
-    }
-
-    @Override
-    public Stored match(Step.Match step) {
+    private Stored match(MatchStep step) {
         Rows theirs = others.rows(step.table());
         Matching matching = new Matching(step, theirs);
         MatchStage stage = new MatchStage(matching, notices, threads);
@@ -157,7 +152,7 @@ final class RowsRunner implements Step.Visitor<Stored> {
     }
 
     /** Their rows without ours, with their keys and what is brought, to stand below ours. */
-    static Rows without(Step.Match step, Rows ours, Rows theirs, BitSet matched) {
+    static Rows without(MatchStep step, Rows ours, Rows theirs, BitSet matched) {
         int[] extra = unmatched(theirs, matched);
         @Nullable Column[] slots = new Column[ours.slots().length];
         for (int s = 0; s < slots.length; s++) {
@@ -183,16 +178,15 @@ final class RowsRunner implements Step.Visitor<Stored> {
         return left.stream().toArray();
     }
 
-    private static int brought(Step.Match step, int slot) {
+    private static int brought(MatchStep step, int slot) {
         return step.bring().stream()
                 .filter(b -> b.slot() == slot)
-                .mapToInt(Step.Brought::theirs)
+                .mapToInt(MatchStep.Brought::theirs)
                 .findFirst()
                 .orElse(-1);
     }
 
-    @Override
-    public Rows append(Step.Append step) {
+    private Rows append(AppendStep step) {
         int width = step.types().size();
         @Nullable Column[] slots = new Column[width];
         List<Rows> tables = step.tables().stream().map(others::rows).toList();
@@ -216,8 +210,7 @@ final class RowsRunner implements Step.Visitor<Stored> {
         return slot < 0 ? Column.missing(type, from.size()) : Types.widen(from.column(slot), type);
     }
 
-    @Override
-    public Stored turn(Step.Turn step) {
+    private Stored turn(TurnStep step) {
         RowsBuilder all = new RowsBuilder(memory, after);
         for (int start = 0; start < rows.size() || start == 0; start += TURNED_AT_ONCE) {
             all.add(turned(rows.range(start, Math.min(rows.size(), start + TURNED_AT_ONCE)), step, after)
@@ -227,7 +220,7 @@ final class RowsRunner implements Step.Visitor<Stored> {
     }
 
     /** Rows turned, each of them into as many as there are columns. */
-    static Rows turned(Rows rows, Step.Turn step, BitSet after) {
+    static Rows turned(Rows rows, TurnStep step, BitSet after) {
         int times = step.slots().size();
         int size = Math.multiplyExact(rows.size(), times);
         int[] origin = new int[size];
@@ -250,34 +243,5 @@ final class RowsRunner implements Step.Visitor<Stored> {
             slots[kept + 1] = Column.join(step.type(), parts).take(pick, size);
         }
         return new Rows(size, slots);
-    }
-
-    @Override
-    public Rows gapless(Step.Gapless step) {
-        throw elsewhere(step);
-    }
-
-    @Override
-    public Rows firsts(Step.Firsts step) {
-        return new Choosing(step, rows, notices).run();
-    }
-
-    @Override
-    public Rows totals(Step.Totals step) {
-        throw elsewhere(step);
-    }
-
-    @Override
-    public Rows checkSum(Step.CheckSum step) {
-        throw elsewhere(step);
-    }
-
-    @Override
-    public Rows check(Step.Check step) {
-        throw elsewhere(step);
-    }
-
-    private static IllegalStateException elsewhere(Step step) {
-        return new IllegalStateException(StepName.of(step) + " has a class of its own, over rows wherever they stand");
     }
 }

@@ -1,7 +1,7 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.SampleStep;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Hashes;
 import dev.fiesta.value.LongColumn;
@@ -17,11 +17,11 @@ import org.jspecify.annotations.Nullable;
 
 /** The rows of each partition whose hashes are smallest; equal hashes stand in the order of the rows. */
 final class Sampling {
-    private final Step.Sample step;
+    private final SampleStep step;
     private final Rows rows;
     private final int[] partition;
 
-    Sampling(Step.Sample step, Rows rows, Notices notices) {
+    Sampling(SampleStep step, Rows rows, Notices notices) {
         this.step = step;
         this.rows = rows;
         Column[] within = RowsRunner.evaluated(step.within(), rows.batch(), notices);
@@ -52,7 +52,7 @@ final class Sampling {
     }
 
     /** How many rows of each partition are wanted. */
-    static long[] quotas(Step.Sample step, long[] sizes) {
+    static long[] quotas(SampleStep step, long[] sizes) {
         return Arrays.stream(sizes)
                 .map(rows -> {
                     BigDecimal size = BigDecimal.valueOf(rows);
@@ -74,7 +74,7 @@ final class Sampling {
      *
      * @param first the place of the first row among all
      */
-    static Column hashes(Step.Sample step, Rows rows, long first) {
+    static Column hashes(SampleStep step, Rows rows, long first) {
         long[] hashes = new long[rows.size()];
         Arrays.fill(hashes, Hashes.mixed(step.seed()));
         List<Integer> identity = step.identity();

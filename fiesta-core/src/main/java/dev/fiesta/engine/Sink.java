@@ -1,7 +1,7 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.GroupStep;
 import dev.fiesta.value.Batch;
 import java.util.ArrayList;
 import java.util.List;
@@ -39,14 +39,14 @@ interface Sink {
 
     /** Groups: each worker has its own, they are merged at the end. */
     final class Groups implements Sink {
-        private final Step.Group step;
+        private final GroupStep step;
         private final Notices notices;
         private final Memory memory;
         private final int threads;
         private final List<Grouping> workers = new ArrayList<>();
 
         /** @param threads how many bring the workers' groups together */
-        Groups(Step.Group step, Notices notices, Memory memory, int threads) {
+        Groups(GroupStep step, Notices notices, Memory memory, int threads) {
             this.threads = threads;
             this.memory = memory;
             this.step = step;

@@ -1,9 +1,16 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.step.AppendStep;
+import dev.fiesta.step.CheckStep;
+import dev.fiesta.step.CheckSumStep;
+import dev.fiesta.step.FirstsStep;
+import dev.fiesta.step.GaplessStep;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TotalsStep;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -82,13 +89,13 @@ final class StepsRun {
     private void hold(List<Step> steps, int first) {
         int end = first + flow.flowing(steps, first);
         for (Step step : steps.subList(first, end)) {
-            if (step instanceof Step.Match match && isLarge(match)) {
+            if (step instanceof MatchStep match && isLarge(match)) {
                 flow.hold(match);
             }
         }
     }
 
-    private boolean isLarge(Step.Match match) {
+    private boolean isLarge(MatchStep match) {
         return FileMatch.parts(match, others.stored(match.table()), memory) > 1;
     }
 
@@ -97,14 +104,14 @@ final class StepsRun {
         long spilled = memory.spilled();
         memory.startPeak();
         long start = System.nanoTime();
-        String what = StepName.of(step);
+        String what = step.word();
         resources.watch().phase(way.shownName() + ": " + what, rows.count(), () -> -1);
         Standing left = step(rows, step, way.live().get(number), way.live().get(number + 1));
         Stored end = left.rows();
         long took = System.nanoTime() - start;
         long held = Math.max(memory.peak(), end.bytes());
         // Of an order there may be only the first rows, of ranks only those that the next step keeps.
-        long count = step instanceof Step.Sort || step instanceof Step.Walks ? rows.count() : end.rows();
+        long count = step.keepsRows() ? rows.count() : end.rows();
         resources
                 .watch()
                 .add(new Timing(
@@ -121,13 +128,13 @@ final class StepsRun {
 
     private Standing step(Standing rows, Step step, BitSet before, BitSet after) {
         GroupStates states = rows.states();
-        if (step instanceof Step.Totals && states != null) {
+        if (step instanceof TotalsStep && states != null) {
             return Standing.all(rows.rows(), states.marked(states.numbers(rows.rows())));
         }
-        if (step instanceof Step.Firsts firsts && firsts.rest() != null && states != null) {
+        if (step instanceof FirstsStep firsts && firsts.rest() != null && states != null) {
             return new Resting(firsts, firsts.rest(), states, notices, memory).run(rows.rows(), before, after);
         }
-        if (step instanceof Step.Gapless gapless) {
+        if (step instanceof GaplessStep gapless) {
             Rows source = gapless.source() == null ? null : others.rows(gapless.source());
             return Standing.all(new GapFilling(gapless, source, memory).run(rows.rows(), before, after), states);
         }
@@ -135,23 +142,23 @@ final class StepsRun {
     }
 
     private Stored step(Stored rows, Step step, BitSet before, BitSet after) {
-        if (step instanceof Step.Check check) {
+        if (step instanceof CheckStep check) {
             new Checks(notices, memory).hold(check, rows);
             return rows;
         }
-        if (step instanceof Step.CheckSum check) {
+        if (step instanceof CheckSumStep check) {
             new Checks(notices, memory).hold(check, rows, others.stored(check.table()));
             return rows;
         }
-        boolean toFile = step instanceof Step.Match match && isLarge(match)
-                || step instanceof Step.Append append && isLarge(append, rows);
+        boolean toFile = step instanceof MatchStep match && isLarge(match)
+                || step instanceof AppendStep append && isLarge(append, rows);
         Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
         return from instanceof FileRows file
                 ? new FileRunner(others, notices, memory).run(file, step, before, after)
                 : new RowsRunner(from.load(), others, notices, memory, resources.threads()).run(step, after);
     }
 
-    private boolean isLarge(Step.Append append, Stored rows) {
+    private boolean isLarge(AppendStep append, Stored rows) {
         List<Stored> all = new ArrayList<>(List.of(rows));
         append.tables().forEach(t -> all.add(others.stored(t)));
         return all.stream().anyMatch(FileRows.class::isInstance)

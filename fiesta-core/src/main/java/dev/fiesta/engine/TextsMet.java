@@ -1,10 +1,10 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.InputTexts.Compared;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.InputTexts.Compared;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Dictionary;

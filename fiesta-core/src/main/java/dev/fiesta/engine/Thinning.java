@@ -4,7 +4,17 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Image;
-import dev.fiesta.plan.Step;
+import dev.fiesta.step.ComputeStep;
+import dev.fiesta.step.DistinctStep;
+import dev.fiesta.step.FilterStep;
+import dev.fiesta.step.FirstsStep;
+import dev.fiesta.step.LimitStep;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.SortStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
@@ -64,16 +74,16 @@ final class Thinning {
 
     private static @Nullable Thinning of(List<Step> steps) {
         Step next = steps.isEmpty() ? null : steps.get(0);
-        if (next instanceof Step.Walks walks && steps.size() > 1 && steps.get(1) instanceof Step.Filter filter) {
+        if (next instanceof WalksStep walks && steps.size() > 1 && steps.get(1) instanceof FilterStep filter) {
             return isCountedBehind(steps) ? null : ranked(walks.specs(), filter);
         }
-        if (next instanceof Step.Distinct distinct) {
+        if (next instanceof DistinctStep distinct) {
             return new Thinning(distinct.slots(), -1, false, 1);
         }
-        if (next instanceof Step.Sort sort && sort.most() <= MOST_WANTED) {
+        if (next instanceof SortStep sort && sort.most() <= MOST_WANTED) {
             return along(List.of(), sort.keys(), sort.most());
         }
-        if (next instanceof Step.Firsts firsts
+        if (next instanceof FirstsStep firsts
                 && firsts.rest() == null
                 && firsts.count() <= MOST_WANTED
                 && firsts.within().stream().allMatch(FieldRef.class::isInstance)) {
@@ -89,15 +99,15 @@ final class Thinning {
     private static boolean isCountedBehind(List<Step> steps) {
         return steps.stream()
                 .skip(1)
-                .dropWhile(s -> s instanceof Step.Filter || s instanceof Step.Compute || s instanceof Step.Match)
+                .dropWhile(s -> s instanceof FilterStep || s instanceof ComputeStep || s instanceof MatchStep)
                 .findFirst()
-                .filter(Step.Limit.class::isInstance)
+                .filter(LimitStep.class::isInstance)
                 .isPresent();
     }
 
     /** For a condition on a rank: rows behind so many others that it cannot hold. */
-    private static @Nullable Thinning ranked(List<Step.WalkSpec> specs, Step.Filter filter) {
-        Step.WalkSpec spec = specs.get(0);
+    private static @Nullable Thinning ranked(List<WalkSpec> specs, FilterStep filter) {
+        WalkSpec spec = specs.get(0);
         WalkFunction function = spec.calculation().walk();
         boolean ranks = specs.size() == 1 && function != null && function.countsBefore() && spec.only() == null;
         if (!ranks || !spec.within().stream().allMatch(FieldRef.class::isInstance)) {
@@ -113,7 +123,7 @@ final class Thinning {
     }
 
     /** Whether rows of higher ranks are dropped for their rank, before anything is asked that may fail or counts. */
-    private static boolean neverHoldsBeyond(int rank, int slot, Step.Filter filter) {
+    private static boolean neverHoldsBeyond(int rank, int slot, FilterStep filter) {
         Bounds beyond = new Bounds(Column.of(Type.INTEGER, List.of(rank + 1L, Long.MAX_VALUE)));
         for (Expression condition : filter.conjuncts()) {
             if (condition.neverHolds(field -> field == slot ? beyond : null)) {
@@ -126,8 +136,8 @@ final class Thinning {
         return false;
     }
 
-    private static @Nullable Thinning along(List<Integer> within, List<Step.OrderKey> keys, long count) {
-        Step.OrderKey first = keys.get(0);
+    private static @Nullable Thinning along(List<Integer> within, List<OrderKey> keys, long count) {
+        OrderKey first = keys.get(0);
         Type type = first.key().type();
         boolean comparable = first.key() instanceof FieldRef && (type.isNumeric() || type.isTime());
         return comparable ? new Thinning(within, slot(first.key()), first.descending(), (int) count) : null;

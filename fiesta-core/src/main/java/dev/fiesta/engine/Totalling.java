@@ -2,9 +2,9 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.gather.GroupTable;
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -203,8 +203,8 @@ public final class Totalling {
             }
             blocks.add(new FileRows.Block(block.size(), places));
         }
-        List<Step.OrderKey> order = IntStream.range(width, width + by)
-                .mapToObj(slot -> new Step.OrderKey(new FieldRef(slot, Type.INTEGER), false))
+        List<OrderKey> order = IntStream.range(width, width + by)
+                .mapToObj(slot -> new OrderKey(new FieldRef(slot, Type.INTEGER), false))
                 .toList();
         BitSet kept = new BitSet();
         IntStream.range(0, width).filter(s -> rows.block(0).slots()[s] != null).forEach(kept::set);

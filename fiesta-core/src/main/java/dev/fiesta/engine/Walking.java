@@ -7,9 +7,10 @@ import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.Step.WalkSpec;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
@@ -78,7 +79,7 @@ final class Walking {
     }
 
     /** Calculations side by side; those over the same order wait for the first of them to lay it out. */
-    Rows run(Step.Walks step) {
+    Rows run(WalksStep step) {
         List<WalkSpec> specs = step.specs();
         Column[] columns = new Column[specs.size()];
         Workers.each(threads, columns.length, i -> {
@@ -250,7 +251,7 @@ final class Walking {
         return new Partitions(numbers, Math.max(1, table.size()));
     }
 
-    private List<Order.Key> keys(List<Step.OrderKey> along) {
+    private List<Order.Key> keys(List<OrderKey> along) {
         return along.stream()
                 .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
                 .toList();

@@ -1,7 +1,13 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.Step;
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.Assignment;
+import dev.fiesta.step.ComputeStep;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.Prepared;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.step.WalksStep;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -42,7 +48,7 @@ record Way(
             Step step = prepared.step(steps.get(i));
             BitSet before = (BitSet) live[i].clone();
             if (!prepared.before().isEmpty()) {
-                all.add(new Step.Compute(prepared.before()));
+                all.add(new ComputeStep(prepared.before()));
                 numbers.add(-1);
                 needed.add(live[i]);
                 prepared.before().forEach(a -> before.set(a.slot()));
@@ -62,14 +68,14 @@ record Way(
     }
 
     private static IntStream slots(Step step) {
-        if (step instanceof Step.Compute compute) {
-            return compute.assignments().stream().mapToInt(Step.Assignment::slot);
+        if (step instanceof ComputeStep compute) {
+            return compute.assignments().stream().mapToInt(Assignment::slot);
         }
-        if (step instanceof Step.Walks walks) {
-            return walks.specs().stream().mapToInt(Step.WalkSpec::slot);
+        if (step instanceof WalksStep walks) {
+            return walks.specs().stream().mapToInt(WalkSpec::slot);
         }
-        return step instanceof Step.Match match
-                ? match.bring().stream().mapToInt(Step.Brought::slot)
+        return step instanceof MatchStep match
+                ? match.bring().stream().mapToInt(MatchStep.Brought::slot)
                 : IntStream.empty();
     }
 

@@ -3,7 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
-import dev.fiesta.plan.Step.GatherSpec;
+import dev.fiesta.step.GatherSpec;
 import dev.fiesta.value.Column;
 import java.util.Arrays;
 import java.util.Objects;

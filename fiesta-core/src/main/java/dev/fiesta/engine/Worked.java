@@ -1,6 +1,6 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.TablePlan;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Schema;

@@ -2,6 +2,8 @@ package dev.fiesta.plan;
 
 import dev.fiesta.compute.Types;
 import dev.fiesta.language.Clause;
+import dev.fiesta.step.AppendStep;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
 import java.util.LinkedHashMap;
@@ -42,7 +44,7 @@ final class AppendBinder {
         List<List<Integer>> theirs = others.stream()
                 .map(o -> names.stream().map(n -> o.schema().indexOf(n)).toList())
                 .toList();
-        table.steps.add(new Step.Append(others, ours, theirs, List.copyOf(types.values())));
+        table.steps.add(new AppendStep(others, ours, theirs, List.copyOf(types.values())));
         table.grouped = TableBinding.Grouped.NONE;
         table.restart(types);
     }

@@ -5,6 +5,10 @@ import dev.fiesta.compute.FieldRef;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
+import dev.fiesta.step.CheckStep;
+import dev.fiesta.step.CheckSumStep;
+import dev.fiesta.step.CheckText;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.util.HashSet;
@@ -49,7 +53,7 @@ final class CheckBinder {
                     dev.fiesta.problem.Names.didYouMean(
                             clause.theirs().name(), other.schema().names(), "It has"));
         }
-        table.steps.add(new Step.CheckSum(
+        table.steps.add(new CheckSumStep(
                 other,
                 ours.slot(),
                 place,
@@ -70,12 +74,12 @@ final class CheckBinder {
         }
     }
 
-    private Step.CheckText text(Span at, @Nullable String message) {
+    private CheckText text(Span at, @Nullable String message) {
         dev.fiesta.compute.Apply.Place place = table.context.place(at);
-        return new Step.CheckText(place.at(), (message == null ? "" : message + "\n  ") + place.text());
+        return new CheckText(place.at(), (message == null ? "" : message + "\n  ") + place.text());
     }
 
-    private Step.Check check(
+    private CheckStep check(
             @Nullable Expression condition,
             List<Integer> unique,
             dev.fiesta.language.@Nullable Op op,
@@ -83,12 +87,12 @@ final class CheckBinder {
             Span at,
             @Nullable String message,
             boolean warn) {
-        Step.CheckText text = text(at, message);
+        CheckText text = text(at, message);
         List<Integer> order = told(condition, unique);
         Schema all = table.scope.schema();
         Schema told = new Schema(order.stream().map(all::field).toList());
         List<Integer> slots = order.stream().map(table.scope.slots()::get).toList();
-        return new Step.Check(condition, unique, op, count, text, warn, told, slots);
+        return new CheckStep(condition, unique, op, count, text, warn, told, slots);
     }
 
     /** The places of fields in the order in which offending rows are told: keys, then what the check looks at, then the others. */

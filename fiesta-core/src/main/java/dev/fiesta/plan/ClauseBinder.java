@@ -8,8 +8,16 @@ import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
-import dev.fiesta.plan.Step.OrderKey;
-import dev.fiesta.plan.TablePlan.ViewColumn;
+import dev.fiesta.step.DistinctStep;
+import dev.fiesta.step.FilterStep;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.InputTexts;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.Recomputed;
+import dev.fiesta.step.SortStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.ViewColumn;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -123,7 +131,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         Scope groups = crossed.groups();
         List<Step> after = steps.list();
         steps = crossed.steps();
-        Step.Recomputed recomputed = recomputed(java.util.Objects.requireNonNull(grouped.group()));
+        Recomputed recomputed = recomputed(java.util.Objects.requireNonNull(grouped.group()));
         return new TablePlan(
                 name,
                 from,
@@ -153,7 +161,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     @Override
     public @Nullable Void only(Clause.Only clause) {
         Expression condition = row("only", clause.condition(), true);
-        steps.add(new Step.Filter(Logic.conjuncts(condition), place(clause)));
+        steps.add(new FilterStep(Logic.conjuncts(condition), place(clause)));
         return null;
     }
 
@@ -203,13 +211,13 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
     }
 
     /** Groups stand by the alphabet of the brief. */
-    private void orderKeys(Step.Group group) {
+    private void orderKeys(GroupStep group) {
         List<OrderKey> order = new ArrayList<>();
         for (int k = 0; k < group.keys().size(); k++) {
             order.addAll(context.order(new FieldRef(k, group.keys().get(k).type()), false));
         }
         if (order.size() > group.keys().size()) {
-            steps.add(new Step.Sort(order));
+            steps.add(new SortStep(order));
         }
     }
 
@@ -218,7 +226,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         List<OrderKey> keys = clause.keys().stream()
                 .flatMap(k -> context.order(row("sort", k.key(), false), k.descending()).stream())
                 .toList();
-        steps.add(new Step.Sort(keys));
+        steps.add(new SortStep(keys));
         return null;
     }
 
@@ -227,7 +235,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         List<Integer> slots = clause.fields().isEmpty()
                 ? scope.slots()
                 : clause.fields().stream().map(f -> seen(f, "distinct").slot()).toList();
-        steps.add(new Step.Distinct(slots));
+        steps.add(new DistinctStep(slots));
         grouped = Grouped.NONE;
         return null;
     }

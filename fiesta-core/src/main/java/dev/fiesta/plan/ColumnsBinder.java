@@ -6,8 +6,11 @@ import dev.fiesta.language.Expr;
 import dev.fiesta.language.Formats;
 import dev.fiesta.language.Op;
 import dev.fiesta.language.Ref;
-import dev.fiesta.plan.TablePlan.ViewColumn;
 import dev.fiesta.problem.Names;
+import dev.fiesta.step.Assignment;
+import dev.fiesta.step.ShownColumns;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.ViewColumn;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
@@ -194,7 +197,7 @@ final class ColumnsBinder {
     /** Works out where something is said of the fields of an entry. */
     private void say(Clause.Shown column, Expression where, TablePlan.Mark.Says says, String note) {
         int slot = table.scope.newSlot();
-        table.steps.compute(new Step.Assignment(slot, "columns", where));
+        table.steps.compute(new Assignment(slot, "columns", where));
         for (String field : new ShownColumns(List.of(column), table.scope.names()).fields()) {
             said.add(new Said(field, slot, says, note));
         }

@@ -7,6 +7,7 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Kind;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -33,12 +34,12 @@ record Context(
     }
 
     /** A key of an order; texts stand by the alphabet that the brief names, and by code point where that is level. */
-    List<Step.OrderKey> order(Expression key, boolean descending) {
-        Step.OrderKey plain = new Step.OrderKey(key, descending);
+    List<OrderKey> order(Expression key, boolean descending) {
+        OrderKey plain = new OrderKey(key, descending);
         if (calendar.collate() == null || key.type().kind() != Kind.TEXT) {
             return List.of(plain);
         }
-        return List.of(new Step.OrderKey(new Collation(key, calendar.collate()), descending), plain);
+        return List.of(new OrderKey(new Collation(key, calendar.collate()), descending), plain);
     }
 
     /** Runs something; its complaint becomes a problem. Whether there was none. */

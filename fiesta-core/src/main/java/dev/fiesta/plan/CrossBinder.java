@@ -8,8 +8,13 @@ import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Op;
 import dev.fiesta.language.Printer;
-import dev.fiesta.plan.TablePlan.Crossing;
 import dev.fiesta.problem.Suggestion;
+import dev.fiesta.step.FilterStep;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.Recomputed;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.Crossing;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
@@ -67,7 +72,7 @@ final class CrossBinder {
             if (wanted != null && against.rest() == null) {
                 Expr chosen = new Expr.In(key.value(), wanted, key.at());
                 steps.add(
-                        new Step.Filter(Logic.conjuncts(condition.apply(chosen)), "against " + key.name() + " in (…)"));
+                        new FilterStep(Logic.conjuncts(condition.apply(chosen)), "against " + key.name() + " in (…)"));
             }
             if (against.rest() != null) {
                 key = withRest(against, wanted);
@@ -165,8 +170,8 @@ final class CrossBinder {
     }
 
     /** Columns stand in the order of their keys. */
-    private List<Step.OrderKey> order(Scope groups, int rows, int across) {
-        List<Step.OrderKey> order = new ArrayList<>();
+    private List<OrderKey> order(Scope groups, int rows, int across) {
+        List<OrderKey> order = new ArrayList<>();
         for (int k = rows; k < rows + across; k++) {
             Type type = seen(groups, groups.names().get(k)).type();
             order.addAll(context.order(new FieldRef(k, type), false));
@@ -222,7 +227,7 @@ final class CrossBinder {
             List<Step> steps,
             int standing,
             @Nullable List<Clause.Shown> shown,
-            Step.Recomputed recomputed,
+            Recomputed recomputed,
             Set<Integer> additive) {
         int rows = clause.keys().size();
         int across = clause.against().size();

@@ -16,6 +16,7 @@ import dev.fiesta.language.Op;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Suggestion;
+import dev.fiesta.step.InputTexts;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;

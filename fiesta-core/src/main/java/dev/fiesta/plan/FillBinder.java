@@ -8,6 +8,7 @@ import dev.fiesta.language.Expr;
 import dev.fiesta.language.Op;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
+import dev.fiesta.step.Assignment;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
@@ -40,7 +41,7 @@ final class FillBinder {
         for (int i = 0; i < filled.size(); i++) {
             int slot = table.scope.newSlot();
             String name = clause.fields().get(i).name();
-            table.steps.compute(new Step.Assignment(slot, name, filled.get(i))); // what stays missing is no surprise
+            table.steps.compute(new Assignment(slot, name, filled.get(i))); // what stays missing is no surprise
             table.scope.put(name, new Scope.Seen(slot, filled.get(i).type()));
         }
     }

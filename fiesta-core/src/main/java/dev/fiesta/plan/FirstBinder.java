@@ -3,7 +3,10 @@ package dev.fiesta.plan;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
-import dev.fiesta.plan.Step.OrderKey;
+import dev.fiesta.step.FirstsStep;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.LimitStep;
+import dev.fiesta.step.OrderKey;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -19,7 +22,7 @@ final class FirstBinder {
         long count = table.count(clause.count(), "first");
         if (clause.within().isEmpty() && clause.along().isEmpty()) {
             table.steps.wantOnly(count);
-            table.steps.add(new Step.Limit(count, true));
+            table.steps.add(new LimitStep(count, true));
             return;
         }
         List<Expression> within =
@@ -27,12 +30,12 @@ final class FirstBinder {
         List<OrderKey> along = clause.along().stream()
                 .flatMap(k -> table.context.order(table.row("sort", k.key(), false), k.descending()).stream())
                 .toList();
-        Step.Rest rest = clause.rest() == null ? null : rest(clause, clause.rest());
-        table.steps.add(new Step.Firsts(count, within, along, rest));
+        FirstsStep.Rest rest = clause.rest() == null ? null : rest(clause, clause.rest());
+        table.steps.add(new FirstsStep(count, within, along, rest));
     }
 
-    private Step.Rest rest(Clause.First clause, String label) {
-        Step.Group group = table.groups(clause.at(), "'rest as'");
+    private FirstsStep.Rest rest(Clause.First clause, String label) {
+        GroupStep group = table.groups(clause.at(), "'rest as'");
         table.scope.forgetTexts();
         List<String> keys = java.util.Objects.requireNonNull(table.scope.level().keys());
         List<Integer> kept = new ArrayList<>();
@@ -58,6 +61,6 @@ final class FirstBinder {
                             ? "Leave one key out of 'within'."
                             : "Make '" + keys.get(shown) + "' a text: per " + keys.get(shown) + " = text(…).");
         }
-        return new Step.Rest(label, shown, kept, table.recomputed(group));
+        return new FirstsStep.Rest(label, shown, kept, table.recomputed(group));
     }
 }

@@ -7,6 +7,8 @@ import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.Names;
+import dev.fiesta.step.GaplessStep;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Unit;
 import dev.fiesta.value.Values;
@@ -43,7 +45,7 @@ final class GaplessBinder {
         List<Integer> filled = with == null
                 ? List.of()
                 : scope.slots().stream().filter(additive::contains).toList();
-        steps.add(new Step.Gapless(
+        steps.add(new GaplessStep(
                 field.slot(),
                 field.type(),
                 within(clause),

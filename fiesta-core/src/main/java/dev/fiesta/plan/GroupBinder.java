@@ -9,9 +9,14 @@ import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
-import dev.fiesta.plan.Step.WalkSpec;
-import dev.fiesta.plan.TablePlan.Level;
 import dev.fiesta.problem.Names;
+import dev.fiesta.step.Assignment;
+import dev.fiesta.step.Globs;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.InputTexts;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.Level;
+import dev.fiesta.step.WalkSpec;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Unit;
@@ -84,7 +89,7 @@ final class GroupBinder {
             figureValues.add(value[0]);
             give.know(figure.name(), value[0]);
         }
-        Step.Group group = new Step.Group(values, List.copyOf(give.gathers()), keepStates);
+        GroupStep group = new GroupStep(values, List.copyOf(give.gathers()), keepStates);
         steps.add(group);
         int from = steps.list().size();
         enter(clause, group, names, figureNames, figureValues);
@@ -132,7 +137,7 @@ final class GroupBinder {
     }
 
     private void enter(
-            Clause.Per clause, Step.Group group, List<String> names, List<String> figures, List<Expression> values) {
+            Clause.Per clause, GroupStep group, List<String> names, List<String> figures, List<Expression> values) {
         scope.lose(context.text().line(clause.giveAt()));
         scope.periods().clear();
         List<InputTexts.@Nullable InputField> texts = new ArrayList<>();
@@ -147,7 +152,7 @@ final class GroupBinder {
             Expression value = values.get(i);
             int slot = value instanceof FieldRef ref && ref.index() >= names.size() ? ref.index() : scope.newSlot();
             if (!(value instanceof FieldRef ref) || ref.index() != slot) {
-                steps.compute(new Step.Assignment(slot, figures.get(i), value));
+                steps.compute(new Assignment(slot, figures.get(i), value));
             }
             if (figures.get(i).equals(RECORDS)) {
                 scope.alias(RECORDS, new Scope.Seen(slot, value.type()));

@@ -5,6 +5,7 @@ import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Logic;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
+import dev.fiesta.step.Assignment;
 import dev.fiesta.value.Type;
 import java.util.List;
 
@@ -39,7 +40,7 @@ final class HideBinder {
             int before = table.scope.mark(slot);
             Expression either = before < 0 ? condition : Logic.or(new FieldRef(before, Type.TRUTH), condition);
             int mark = table.scope.newSlot();
-            table.steps.compute(new Step.Assignment(mark, "hide", either));
+            table.steps.compute(new Assignment(mark, "hide", either));
             table.scope.hide(slot, mark);
         }
     }

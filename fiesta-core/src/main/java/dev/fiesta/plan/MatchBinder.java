@@ -4,6 +4,8 @@ import dev.fiesta.compute.Types;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.Names;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
@@ -36,7 +38,7 @@ final class MatchBinder {
             latestOurs = ours.remove(ours.size() - 1);
             latestTheirs = theirs.remove(theirs.size() - 1);
         }
-        List<Step.Brought> bring = new ArrayList<>();
+        List<MatchStep.Brought> bring = new ArrayList<>();
         List<String> names = new ArrayList<>();
         for (Clause.Brought brought : clause.bring()) {
             int place1 = theirs(brought.field());
@@ -47,7 +49,8 @@ final class MatchBinder {
                         "Bring it under another name: " + brought.field().name() + " as their_" + brought.as() + ".");
             }
             names.add(brought.as());
-            bring.add(new Step.Brought(place1, scope.newSlot(), other.schema().type(place1)));
+            bring.add(new MatchStep.Brought(
+                    place1, scope.newSlot(), other.schema().type(place1)));
         }
         if (bring.isEmpty()
                 && clause.unmatched() != Clause.Unmatched.MATCHED_ONLY
@@ -58,7 +61,7 @@ final class MatchBinder {
                     "This look-up brings nothing and keeps every row, so it does nothing.",
                     "Add 'bring' and the fields wanted, or 'matched only', 'unmatched only' or 'required'.");
         }
-        steps.add(new Step.Match(
+        steps.add(new MatchStep(
                 clause.each(), other, ours, theirs, latestOurs, latestTheirs, bring, clause.unmatched(), place));
         for (int i = 0; i < bring.size(); i++) {
             scope.put(

@@ -13,6 +13,8 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.WalkSpec;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import java.util.ArrayList;
@@ -132,7 +134,7 @@ public final class Planner {
      */
     public static @Nullable Object constant(BriefTree brief, Expr expr, Parameters parameters) {
         Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
-        List<Step.WalkSpec> walks = new ArrayList<>();
+        List<WalkSpec> walks = new ArrayList<>();
         @Nullable Object[] value = new @Nullable Object[1];
         context.attempt(() -> {
             Expression bound = new RowSurroundings(context, new Scope(), "parameter", LaterFigures.NONE, walks)

@@ -1,6 +1,15 @@
 package dev.fiesta.plan;
 
-import dev.fiesta.plan.TablePlan.Written;
+import dev.fiesta.step.DistinctStep;
+import dev.fiesta.step.FirstsStep;
+import dev.fiesta.step.GaplessStep;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.LimitStep;
+import dev.fiesta.step.SampleStep;
+import dev.fiesta.step.SortStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.Written;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -54,21 +63,21 @@ public final class RowOrder {
     }
 
     private static boolean decides(Step step) {
-        if (step instanceof Step.Group group) {
+        if (step instanceof GroupStep group) {
             return group.gathers().stream()
                     .anyMatch(g -> g.function().looksAtOrder() && g.along().isEmpty());
         }
-        if (step instanceof Step.Firsts firsts) {
+        if (step instanceof FirstsStep firsts) {
             return firsts.along().isEmpty();
         }
-        return step instanceof Step.Limit || step instanceof Step.Distinct || step instanceof Step.Sample;
+        return step instanceof LimitStep || step instanceof DistinctStep || step instanceof SampleStep;
     }
 
     private static boolean orders(Step step) {
-        return step instanceof Step.Sort
-                || step instanceof Step.Group
-                || step instanceof Step.Gapless
-                || (step instanceof Step.Firsts firsts && !firsts.along().isEmpty());
+        return step instanceof SortStep
+                || step instanceof GroupStep
+                || step instanceof GaplessStep
+                || (step instanceof FirstsStep firsts && !firsts.along().isEmpty());
     }
 
     private void tell(TablePlan input, String what) {

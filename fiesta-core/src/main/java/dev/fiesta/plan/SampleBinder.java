@@ -4,6 +4,7 @@ import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
+import dev.fiesta.step.SampleStep;
 import java.math.BigDecimal;
 import java.util.List;
 
@@ -20,7 +21,7 @@ final class SampleBinder {
                 clause.percent() ? percent(clause.count()) : BigDecimal.valueOf(table.count(clause.count(), "sample"));
         List<Expression> within =
                 clause.within().stream().map(k -> table.row("sample", k, false)).toList();
-        table.steps.add(new Step.Sample(count, clause.percent(), within, clause.seed(), table.scope.identity(), false));
+        table.steps.add(new SampleStep(count, clause.percent(), within, clause.seed(), table.scope.identity(), false));
     }
 
     private BigDecimal percent(Expr expr) {
@@ -37,6 +38,6 @@ final class SampleBinder {
 
     void shuffle(Clause.Shuffle clause) {
         BigDecimal all = BigDecimal.valueOf(100);
-        table.steps.add(new Step.Sample(all, true, List.of(), clause.seed(), table.scope.identity(), true));
+        table.steps.add(new SampleStep(all, true, List.of(), clause.seed(), table.scope.identity(), true));
     }
 }

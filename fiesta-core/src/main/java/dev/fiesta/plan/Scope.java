@@ -1,7 +1,8 @@
 package dev.fiesta.plan;
 
-import dev.fiesta.plan.InputTexts.InputField;
-import dev.fiesta.plan.TablePlan.Level;
+import dev.fiesta.step.InputTexts.InputField;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TablePlan.Level;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;

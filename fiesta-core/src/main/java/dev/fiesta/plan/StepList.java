@@ -1,10 +1,12 @@
 package dev.fiesta.plan;
 
 import dev.fiesta.compute.Expression;
-import dev.fiesta.plan.Step.Assignment;
-import dev.fiesta.plan.Step.Compute;
-import dev.fiesta.plan.Step.WalkSpec;
-import dev.fiesta.plan.Step.Walks;
+import dev.fiesta.step.Assignment;
+import dev.fiesta.step.ComputeStep;
+import dev.fiesta.step.SortStep;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.step.WalksStep;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -27,8 +29,8 @@ final class StepList {
     /** Says of an order that was the last step that only so many rows of it are wanted. */
     void wantOnly(long rows) {
         int last = steps.size() - 1;
-        if (last >= 0 && steps.get(last) instanceof Step.Sort sort) {
-            steps.set(last, new Step.Sort(sort.keys(), Math.min(rows, sort.most())));
+        if (last >= 0 && steps.get(last) instanceof SortStep sort) {
+            steps.set(last, new SortStep(sort.keys(), Math.min(rows, sort.most())));
         }
     }
 
@@ -46,26 +48,26 @@ final class StepList {
         }
         reads.forEach(e -> e.fields(slot -> needed[0] = Math.max(needed[0], madeAt.getOrDefault(slot, -1) + 1)));
         for (int i = needed[0]; i < steps.size(); i++) {
-            if (steps.get(i) instanceof Walks walks) {
+            if (steps.get(i) instanceof WalksStep walks) {
                 List<WalkSpec> all = new ArrayList<>(walks.specs());
                 all.add(spec);
-                steps.set(i, new Walks(all));
+                steps.set(i, new WalksStep(all));
                 madeAt.put(spec.slot(), i);
                 return;
             }
         }
         madeAt.put(spec.slot(), steps.size());
-        steps.add(new Walks(List.of(spec)));
+        steps.add(new WalksStep(List.of(spec)));
     }
 
     void compute(Assignment assignment) {
         int last = steps.size() - 1;
-        if (last >= barrier && steps.get(last) instanceof Compute compute) {
+        if (last >= barrier && steps.get(last) instanceof ComputeStep compute) {
             List<Assignment> all = new ArrayList<>(compute.assignments());
             all.add(assignment);
-            steps.set(last, new Compute(all));
+            steps.set(last, new ComputeStep(all));
         } else {
-            steps.add(new Compute(List.of(assignment)));
+            steps.add(new ComputeStep(List.of(assignment)));
         }
         madeAt.put(assignment.slot(), steps.size() - 1);
     }

@@ -7,7 +7,16 @@ import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
-import dev.fiesta.plan.Step.WalkSpec;
+import dev.fiesta.step.Assignment;
+import dev.fiesta.step.ComputeStep;
+import dev.fiesta.step.GaplessStep;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.Recomputed;
+import dev.fiesta.step.Step;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -37,7 +46,7 @@ abstract class TableBinding {
      * @param from the number of steps up to it
      * @param additive slots of counts and sums
      */
-    record Grouped(Step.@Nullable Group group, int from, Set<Integer> additive) {
+    record Grouped(@Nullable GroupStep group, int from, Set<Integer> additive) {
         static final Grouped NONE = new Grouped(null, 0, Set.of());
     }
 
@@ -89,7 +98,7 @@ abstract class TableBinding {
     }
 
     /** How rows are worked out from merged groups: the steps since the grouping that look at one row only. */
-    Step.Recomputed recomputed(Step.Group group) {
+    Recomputed recomputed(GroupStep group) {
         return replayed(group, steps.list().subList(grouped.from(), steps.list().size()));
     }
 
@@ -97,14 +106,14 @@ abstract class TableBinding {
      * How merged rows go through steps: what holds a walk anywhere inside is missing in them, and so is all that depends on it; what
      * a look-up brought is missing too.
      */
-    static Step.Recomputed replayed(Step.Group group, List<Step> steps) {
+    static Recomputed replayed(GroupStep group, List<Step> steps) {
         List<Step> replay = new ArrayList<>();
         Map<Integer, Type> missing = new HashMap<>();
         BitSet walked = new BitSet();
         for (Step step : steps) {
-            if (step instanceof Step.Compute compute) {
-                List<Step.Assignment> own = new ArrayList<>();
-                for (Step.Assignment assignment : compute.assignments()) {
+            if (step instanceof ComputeStep compute) {
+                List<Assignment> own = new ArrayList<>();
+                for (Assignment assignment : compute.assignments()) {
                     BitSet read = new BitSet();
                     assignment.value().fields(read::set);
                     if (read.intersects(walked)) {
@@ -114,22 +123,22 @@ abstract class TableBinding {
                         own.add(assignment);
                     }
                 }
-                replay.add(new Step.Compute(own));
-            } else if (step instanceof Step.Walks walks) {
+                replay.add(new ComputeStep(own));
+            } else if (step instanceof WalksStep walks) {
                 walks.specs().forEach(w -> missing.put(w.slot(), w.calculation().type()));
                 walks.specs().forEach(w -> walked.set(w.slot()));
-            } else if (step instanceof Step.Match match) {
+            } else if (step instanceof MatchStep match) {
                 match.bring().forEach(m -> missing.put(m.slot(), m.type()));
-            } else if (step instanceof Step.Gapless gapless && gapless.with() != null) {
+            } else if (step instanceof GaplessStep gapless && gapless.with() != null) {
                 replay.add(gapless);
             }
         }
-        return new Step.Recomputed(group, replay, missing);
+        return new Recomputed(group, replay, missing);
     }
 
     /** The grouping whose groups the rows still are. */
-    Step.Group groups(Span at, String what) {
-        Step.Group group = grouped.group();
+    GroupStep groups(Span at, String what) {
+        GroupStep group = grouped.group();
         if (group == null) {
             throw context.complaint(
                     at,
@@ -148,7 +157,7 @@ abstract class TableBinding {
             return;
         }
         int slot = scope.newSlot();
-        steps.compute(new Step.Assignment(slot, name, value, scope.read(value)));
+        steps.compute(new Assignment(slot, name, value, scope.read(value)));
         scope.put(name, new Scope.Seen(slot, value.type()));
     }
 

@@ -2,7 +2,9 @@ package dev.fiesta.plan;
 
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
-import dev.fiesta.plan.TablePlan.TotalPlan;
+import dev.fiesta.step.GroupStep;
+import dev.fiesta.step.TablePlan.TotalPlan;
+import dev.fiesta.step.TotalsStep;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -17,7 +19,7 @@ final class TotalsBinder {
     }
 
     void totals(Clause.Totals clause) {
-        Step.Group group = table.groups(clause.at(), "'totals'");
+        GroupStep group = table.groups(clause.at(), "'totals'");
         table.scope.forgetTexts();
         List<String> keys = java.util.Objects.requireNonNull(table.scope.level().keys());
         if (table.crossed != null && !clause.by().isEmpty()) {
@@ -44,7 +46,7 @@ final class TotalsBinder {
             return;
         }
         by = clause.by().size();
-        table.steps.add(new Step.Totals(by));
+        table.steps.add(new TotalsStep(by));
     }
 
     /** Total rows belong to the rows that stand: what changes those comes before. */

@@ -3,6 +3,7 @@ package dev.fiesta.plan;
 import dev.fiesta.compute.Types;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Ref;
+import dev.fiesta.step.TurnStep;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
@@ -50,7 +51,7 @@ final class TurnBinder {
                         name.at(), "There is a field '" + name.name() + "' already.", "Choose another name.");
             }
         }
-        table.steps.add(new Step.Turn(kept, slots, names, type));
+        table.steps.add(new TurnStep(kept, slots, names, type));
         table.grouped = TableBinding.Grouped.NONE;
         table.restart(fields);
     }

@@ -1,4 +1,4 @@
-package dev.fiesta.plan;
+package dev.fiesta.step;
 
 import java.util.List;
 import java.util.Map;
@@ -18,7 +18,7 @@ public record InputTexts(Map<Integer, InputField> fields, List<Compared> compare
         List<String> of(int place);
     }
 
-    InputTexts(Map<Integer, InputField> fields, List<Compared> compared) {
+    public InputTexts(Map<Integer, InputField> fields, List<Compared> compared) {
         this(fields, compared, place -> List.of());
     }
 

@@ -1,8 +1,8 @@
-package dev.fiesta.plan;
+package dev.fiesta.step;
 
 import dev.fiesta.language.Clause;
-import dev.fiesta.plan.TablePlan.ViewColumn;
 import dev.fiesta.problem.Names;
+import dev.fiesta.step.TablePlan.ViewColumn;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 /** The entries of {@code columns} written out over the fields that there are; names that are not there stand for nothing. */
 public final class ShownColumns {
     /** An entry that cannot be right. */
-    record Wrong(
+    public record Wrong(
             Clause.FieldPattern field,
             String message,
             @Nullable CharSequence suggestion) {}
@@ -48,11 +48,11 @@ public final class ShownColumns {
     }
 
     /** The fields shown, in their order. */
-    List<String> fields() {
+    public List<String> fields() {
         return view.stream().map(ViewColumn::field).toList();
     }
 
-    List<Wrong> wrong() {
+    public List<Wrong> wrong() {
         return wrong;
     }
 

@@ -1,12 +1,12 @@
-package dev.fiesta.plan;
+package dev.fiesta.step;
 
 import java.util.regex.Pattern;
 
 /** Names by pattern: {@code *} stands for any letters, {@code ?} for one. */
-final class Globs {
+public final class Globs {
     private Globs() {}
 
-    static boolean matches(String pattern, String name) {
+    public static boolean matches(String pattern, String name) {
         StringBuilder regex = new StringBuilder();
         for (char c : pattern.toCharArray()) {
             regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));

@@ -1,4 +1,4 @@
-package dev.fiesta.plan;
+package dev.fiesta.step;
 
 import dev.fiesta.language.Clause;
 import dev.fiesta.value.Kind;
@@ -131,7 +131,7 @@ public record TablePlan(
      * @param by how many of the first keys get subtotals
      * @param labels for each key the visible field that shows it, -1 for none
      */
-    public record TotalPlan(int by, Step.Recomputed rows, List<Integer> labels) {}
+    public record TotalPlan(int by, Recomputed rows, List<Integer> labels) {}
 
     /**
      * A cross-tabulation: its rows are groups by all keys, and are laid out once they are worked out.
@@ -159,8 +159,8 @@ public record TablePlan(
             @Nullable Long with,
             Set<Integer> additive,
             boolean totals,
-            Step.Recomputed recomputed,
-            List<Step.OrderKey> order,
+            Recomputed recomputed,
+            List<OrderKey> order,
             List<Integer> marks,
             AfterCrossing after) {
         /** What printed targets show of the columns that came out. */
@@ -196,7 +196,7 @@ public record TablePlan(
     public record AfterCrossing(
             List<Step> steps,
             int standing,
-            Step.Recomputed replay,
+            Recomputed replay,
             int cells,
             int known,
             List<String> names,
@@ -230,7 +230,7 @@ public record TablePlan(
                 List.of());
     }
 
-    static List<ViewColumn> view(Schema schema) {
+    public static List<ViewColumn> view(Schema schema) {
         return schema.names().stream()
                 .map(n -> new ViewColumn(n, null, List.of()))
                 .toList();
@@ -240,7 +240,7 @@ public record TablePlan(
     public TablePlan firstRows(String name, long count) {
         List<Step> more = new java.util.ArrayList<>(steps);
         if (crossing == null) {
-            more.add(new Step.Limit(count, false));
+            more.add(new LimitStep(count, false));
         }
         return new TablePlan(
                 name, from, more, slots, origin, schema, view, levels, periods, totals, crossing, marks, written, texts,
@@ -333,7 +333,7 @@ public record TablePlan(
     }
 
     /** The text field of an input that a visible field is, unchanged; null for any other. */
-    InputTexts.@Nullable InputField text(int place) {
+    public InputTexts.@Nullable InputField text(int place) {
         if (isInput()) {
             return schema.type(place).kind() == Kind.TEXT ? new InputTexts.InputField(this, place) : null;
         }

@@ -1,0 +1,39 @@
+package dev.fiesta.step;
+
+import dev.fiesta.value.Type;
+import java.util.BitSet;
+import java.util.List;
+
+/**
+ * Rows of other tables below. Makes new rows.
+ *
+ * @param ours for each field of the result the slot here, or -1
+ * @param theirs for each table the same
+ */
+public record AppendStep(List<TablePlan> tables, List<Integer> ours, List<List<Integer>> theirs, List<Type> types)
+        implements Step {
+    @Override
+    public List<TablePlan> lookedUp() {
+        return tables;
+    }
+
+    @Override
+    public String word() {
+        return "append";
+    }
+
+    @Override
+    public BitSet before(BitSet after) {
+        return Slots.origins(after, ours);
+    }
+
+    @Override
+    public BitSet reads(BitSet after) {
+        return before(after);
+    }
+
+    @Override
+    public boolean makesNewRows() {
+        return true;
+    }
+}

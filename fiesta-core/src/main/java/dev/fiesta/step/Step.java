@@ -1,0 +1,89 @@
+package dev.fiesta.step;
+
+import java.util.BitSet;
+import java.util.List;
+
+/**
+ * One step of a table as it is run, and what it is to whoever runs it; how it is run is told by the operators. Rows are laid out
+ * in <em>slots</em>: the fields of the source first, then whatever steps add. A slot is never given another meaning before the
+ * next step that makes new rows.
+ */
+public sealed interface Step
+        permits FilterStep,
+                ComputeStep,
+                WalksStep,
+                GroupStep,
+                SortStep,
+                LimitStep,
+                DistinctStep,
+                SampleStep,
+                MatchStep,
+                AppendStep,
+                TurnStep,
+                GaplessStep,
+                FirstsStep,
+                TotalsStep,
+                CheckStep,
+                CheckSumStep {
+    /** The step in the word of its clause. */
+    String word();
+
+    /**
+     * What it does, as a plan tells it.
+     *
+     * @param after the slots needed behind it
+     */
+    default String told(BitSet after) {
+        return word();
+    }
+
+    /** The slots needed before it, where some are needed behind it. */
+    BitSet before(BitSet after);
+
+    /** The slots that it looks at itself in all rows, where some are needed behind it. */
+    default BitSet reads(BitSet after) {
+        return before(new BitSet());
+    }
+
+    /** Other tables whose rows the step needs, all of them, before it starts. */
+    default List<TablePlan> lookedUp() {
+        return List.of();
+    }
+
+    /** The visible fields of another table that the step reads. */
+    default BitSet fieldsOf(TablePlan other) {
+        BitSet all = new BitSet();
+        all.set(0, other.schema().size());
+        return all;
+    }
+
+    /** Whether it works on any rows by themselves, so that they may pass by batch by batch. */
+    default boolean flows() {
+        return false;
+    }
+
+    /** Whether it takes rows in as they come, and gives others once all have come. */
+    default boolean isTakenIn() {
+        return false;
+    }
+
+    /** Whether rows may be dropped by it. */
+    default boolean drops() {
+        return false;
+    }
+
+    /** Whether as many rows leave it as come, all of them the same. */
+    default boolean keepsRows() {
+        return false;
+    }
+
+    /** Whether it makes rows of its own, whose slots are others. */
+    default boolean makesNewRows() {
+        return false;
+    }
+
+    /** The step, with what may fail worked out before it. */
+    default Step prepared(Prepared before) {
+        return this;
+    }
+}

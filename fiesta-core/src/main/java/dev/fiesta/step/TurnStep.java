@@ -1,0 +1,36 @@
+package dev.fiesta.step;
+
+import dev.fiesta.value.Type;
+import java.util.BitSet;
+import java.util.List;
+
+/**
+ * Columns into rows. Makes new rows: the other fields, the name of the column, its value.
+ *
+ * @param kept slots of the other fields
+ */
+public record TurnStep(List<Integer> kept, List<Integer> slots, List<String> names, Type type) implements Step {
+    @Override
+    public String word() {
+        return "turn";
+    }
+
+    @Override
+    public BitSet before(BitSet after) {
+        BitSet before = Slots.origins(after, kept);
+        if (after.get(kept.size() + 1)) {
+            slots.forEach(before::set);
+        }
+        return before;
+    }
+
+    @Override
+    public BitSet reads(BitSet after) {
+        return before(after);
+    }
+
+    @Override
+    public boolean makesNewRows() {
+        return true;
+    }
+}

@@ -1,0 +1,8 @@
+/**
+ * Tables as they are run: steps over slots, with everything settled. Start at {@link dev.fiesta.step.TablePlan}. Plans are made
+ * by {@code dev.fiesta.plan} and worked out by {@code dev.fiesta.engine}; a new step says here what it is.
+ */
+@NullMarked
+package dev.fiesta.step;
+
+import org.jspecify.annotations.NullMarked;
