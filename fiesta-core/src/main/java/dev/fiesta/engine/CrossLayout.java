@@ -1,8 +1,8 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.plan.CrossNames;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.step.CrossNames;
 import dev.fiesta.step.TablePlan.AfterCrossing;
 import dev.fiesta.step.TablePlan.Crossing;
 import dev.fiesta.value.Column;

@@ -9,6 +9,7 @@ import dev.fiesta.language.Expr;
 import dev.fiesta.language.Op;
 import dev.fiesta.language.Printer;
 import dev.fiesta.problem.Suggestion;
+import dev.fiesta.step.CrossNames;
 import dev.fiesta.step.FilterStep;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.step.Recomputed;

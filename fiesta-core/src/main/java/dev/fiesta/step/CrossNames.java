@@ -1,4 +1,4 @@
-package dev.fiesta.plan;
+package dev.fiesta.step;
 
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
