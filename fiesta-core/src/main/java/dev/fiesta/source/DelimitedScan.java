@@ -249,7 +249,7 @@ final class DelimitedScan implements Source.Scan {
                 for (int f = 0; f < readers.length; f++) {
                     readers[f] = readers[f] != null && sameDialect(at)
                             ? readers[f]
-                            : new CellReader(source.fields().get(f), now.dialect(), FieldSpec.texts(source.fields()));
+                            : CellReader.of(source.fields().get(f), now.dialect(), FieldSpec.texts(source.fields()));
                 }
             }
         }
@@ -366,7 +366,7 @@ final class DelimitedScan implements Source.Scan {
                             count,
                             (kind, spec, offset, value) -> notes.met(
                                     kind, field, spec.name(), found.row(offset), value, place(base + offset)));
-                } catch (CellReader.Bad bad) {
+                } catch (BadCell bad) {
                     throw bad.told(source, source::with, file.name(), LineSource.LINE, () -> line(base + bad.offset));
                 }
             });

@@ -62,7 +62,7 @@ final class Judge {
         int texts = FieldSpec.texts(specs);
         fields.stream()
                 .filter(f -> !specs.get(f).badAsMissing())
-                .forEach(f -> readers[f] = new CellReader(specs.get(f).lenient(), dialect, texts));
+                .forEach(f -> readers[f] = CellReader.of(specs.get(f).lenient(), dialect, texts));
     }
 
     /** The rows that can be read; null for all. */
@@ -94,7 +94,7 @@ final class Judge {
                     }
                 });
                 return;
-            } catch (CellReader.Bad unclear) {
+            } catch (BadCell unclear) {
                 int row = piece.row(unclear.offset);
                 put(piece, row, specs.get(field).name(), unclear.shown(), UNCLEAR);
                 left = Arrays.stream(left).filter(r -> r != row).toArray();

@@ -85,7 +85,7 @@ final class LineScan implements Source.Scan {
                 source.dialect().bracketsNegative());
         private final List<FieldSpec> fields = source.fields();
         private final CellReader[] readers = fields.stream()
-                .map(f -> new CellReader(f, layout, FieldSpec.texts(fields)))
+                .map(f -> CellReader.of(f, layout, FieldSpec.texts(fields)))
                 .toArray(CellReader[]::new);
         private final LineCells records = new LineCells(fields);
         private final Cells cells = new Cells(layout, 1);
@@ -235,7 +235,7 @@ final class LineScan implements Source.Scan {
             }
             try {
                 return column(field, rows, count);
-            } catch (CellReader.Bad bad) {
+            } catch (BadCell bad) {
                 long line = records.line(records.row(bad.offset));
                 throw bad.told(
                         source,

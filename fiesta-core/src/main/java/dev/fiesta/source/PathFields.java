@@ -140,9 +140,9 @@ public final class PathFields implements Source {
         Cells found = new Cells(dialect, 1);
         cells.column(0, found);
         try {
-            return new CellReader(field, dialect, 1)
+            return CellReader.of(field, dialect, 1)
                     .read(cells.bytes(), found, 0, null, texts.size(), (kind, spec, offset, value) -> {});
-        } catch (CellReader.Bad bad) {
+        } catch (BadCell bad) {
             String file = files.get(cells.row(bad.offset)).name();
             throw new DataException(
                     "The path '" + file + "' tells " + field.name() + " " + bad.shown() + ", which is not "

@@ -24,7 +24,7 @@ public final class Recast {
     public Recast(FieldSpec field, Dialect dialect) {
         this.field = field;
         this.dialect = dialect;
-        this.reader = new CellReader(field, dialect, 1);
+        this.reader = CellReader.of(field, dialect, 1);
     }
 
     /**
@@ -58,7 +58,7 @@ public final class Recast {
                     null,
                     values.size(),
                     (kind, spec, offset, value) -> counted.note(kind, cells.row(offset), value));
-        } catch (CellReader.Bad bad) {
+        } catch (BadCell bad) {
             String where = String.valueOf(place.apply(cells.row(bad.offset)).get());
             throw new DataException(
                     where + ": field " + field.name() + ": " + bad.shown() + " is not "
