@@ -1,5 +1,7 @@
 package dev.fiesta;
 
+import dev.fiesta.gather.GatherFunction;
+import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
@@ -9,7 +11,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,8 +25,6 @@ record FigurePair(boolean ratio, Expr above, Expr base) {
     static final String ABOVE = "added up";
 
     static final String BASE = "divided by";
-
-    private static final Set<String> COUNTS = Set.of("count", "count_if");
 
     /**
      * @param clauses of the table
@@ -76,21 +75,20 @@ record FigurePair(boolean ratio, Expr above, Expr base) {
         if (!(value instanceof Expr.Call call) || !isPlain(call)) {
             return null;
         }
-        return switch (call.name()) {
-            case "sum" -> new FigurePair(false, call, like(call, "count"));
-            case "mean" -> new FigurePair(true, like(call, "sum"), like(call, "count"));
-            default -> COUNTS.contains(call.name()) ? new FigurePair(false, call, call) : null;
-        };
+        GatherFunction.MadeOf of = madeOf(call);
+        return of == null ? null : new FigurePair(of.ratio(), like(call, of.above()), like(call, of.base()));
+    }
+
+    private static GatherFunction.@Nullable MadeOf madeOf(Expr.Call call) {
+        GatherFunction function = GatherFunctions.find(call.name());
+        return function == null ? null : function.madeOf();
     }
 
     /** A sum or a count, written there or by its name. */
     private static @Nullable Expr added(Expr side, Map<String, Expr> known) {
         Expr meant = side instanceof Expr.Name name ? known.get(name.name()) : side;
-        return meant instanceof Expr.Call call
-                        && isPlain(call)
-                        && (call.name().equals("sum") || COUNTS.contains(call.name()))
-                ? meant
-                : null;
+        GatherFunction.MadeOf of = meant instanceof Expr.Call call && isPlain(call) ? madeOf(call) : null;
+        return of == null || of.ratio() ? null : meant;
     }
 
     private static boolean isPlain(Expr.Call call) {

@@ -62,7 +62,7 @@ class ArchitectureTest {
             .whereLayer("walk")
             .mayOnlyBeAccessedByLayers("step", "plan", "engine")
             .whereLayer("gather")
-            .mayOnlyBeAccessedByLayers("walk", "step", "plan", "engine", "survey", "editing")
+            .mayOnlyBeAccessedByLayers("door", "walk", "step", "plan", "engine", "survey", "editing")
             .whereLayer("source")
             .mayOnlyBeAccessedByLayers("door", "engine", "survey", "copy")
             .whereLayer("moved")

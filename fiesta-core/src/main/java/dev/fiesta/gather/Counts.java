@@ -38,7 +38,8 @@ final class Counts implements Accumulator {
                                     args.expectCount(0, 1, "count([x])");
                                     return bound(args.count() == 0 ? What.ROWS : What.VALUES);
                                 })
-                        .addingUp(),
+                        .addingUp()
+                        .additive("count"),
                 GatherFunction.of(
                                 "count_if",
                                 "count_if(condition)",
@@ -49,7 +50,8 @@ final class Counts implements Accumulator {
                                     GatherFunctions.truth(args, "count_if(condition)");
                                     return bound(What.TRUE);
                                 })
-                        .addingUp());
+                        .addingUp()
+                        .additive("count_if"));
     }
 
     private static GatherFunction.Bound bound(What what) {

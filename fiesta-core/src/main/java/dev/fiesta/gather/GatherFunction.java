@@ -18,8 +18,24 @@ import org.jspecify.annotations.Nullable;
  * @param looksAtOrder whether the order of rows decides, so that {@code along} may order them
  * @param addsUp whether it is 0 where there are no rows
  * @param isPart whether it is a part of a wider group, of all where none is named; its accumulators are {@link Part}s
+ * @param madeOf what that adds up it is made of, or null
  */
-public record GatherFunction(Entry entry, Rule rule, boolean looksAtOrder, boolean addsUp, boolean isPart) {
+public record GatherFunction(
+        Entry entry,
+        Rule rule,
+        boolean looksAtOrder,
+        boolean addsUp,
+        boolean isPart,
+        @Nullable MadeOf madeOf) {
+    /**
+     * What adds up from group to group in a figure.
+     *
+     * @param ratio whether it is one such figure over another, rather than one itself
+     * @param above the function that is added up
+     * @param base the function that it is divided by, or that tells of how many values it is
+     */
+    public record MadeOf(boolean ratio, String above, String base) {}
+
     /** Settles the types of a call. */
     @FunctionalInterface
     public interface Rule {
@@ -74,19 +90,32 @@ public record GatherFunction(Entry entry, Rule rule, boolean looksAtOrder, boole
 
     static GatherFunction of(String name, String usage, String about, String example, String result, Rule rule) {
         Entry entry = new Entry(name, Family.GATHERING, usage, about, example, result);
-        return new GatherFunction(entry, rule, false, false, false);
+        return new GatherFunction(entry, rule, false, false, false, null);
     }
 
     GatherFunction lookingAtOrder() {
-        return new GatherFunction(entry, rule, true, addsUp, isPart);
+        return new GatherFunction(entry, rule, true, addsUp, isPart, madeOf);
     }
 
     GatherFunction addingUp() {
-        return new GatherFunction(entry, rule, looksAtOrder, true, isPart);
+        return new GatherFunction(entry, rule, looksAtOrder, true, isPart, madeOf);
     }
 
     GatherFunction asPart() {
-        return new GatherFunction(entry, rule, looksAtOrder, addsUp, true);
+        return new GatherFunction(entry, rule, looksAtOrder, addsUp, true, madeOf);
+    }
+
+    /** A figure that is added up from group to group. */
+    GatherFunction additive(String base) {
+        return madeOf(new MadeOf(false, name(), base));
+    }
+
+    GatherFunction ratioOf(String above, String base) {
+        return madeOf(new MadeOf(true, above, base));
+    }
+
+    private GatherFunction madeOf(MadeOf what) {
+        return new GatherFunction(entry, rule, looksAtOrder, addsUp, isPart, what);
     }
 
     public String name() {

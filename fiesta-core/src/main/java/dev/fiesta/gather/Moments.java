@@ -63,8 +63,8 @@ final class Moments implements Part {
 
     static List<GatherFunction> functions() {
         return List.of(
-                function("sum", "The sum.", "100.00", Result.SUM).addingUp(),
-                function("mean", "The arithmetic mean.", "25", Result.MEAN),
+                function("sum", "The sum.", "100.00", Result.SUM).addingUp().additive("count"),
+                function("mean", "The arithmetic mean.", "25", Result.MEAN).ratioOf("sum", "count"),
                 function(
                         "stddev",
                         "The standard deviation of a sample; missing for one value.",
