@@ -5,22 +5,32 @@ import dev.fiesta.gather.GroupTable;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.step.SampleStep;
-import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Objects;
+import java.util.function.Function;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
-/** The same rows that {@link Sampling} chooses, of rows in a file: sorted by what decides, taken while a partition wants more. */
+/**
+ * The same rows that {@link Sampling} chooses, of rows in a file: sorted by what decides, taken while a partition wants more. Where
+ * there are too many partitions to be known, rows are sorted by partition first, and a reader that runs ahead tells how many each has.
+ */
 final class FileSample {
+    /** Partitions are known one by one while that takes this part of the memory. */
+    private static final int PART = 8;
+
     private final SampleStep step;
     private final Notices notices;
     private final Memory memory;
     private @Nullable GroupTable partitions;
     private long[] sizes = new long[1];
+    private boolean many;
 
     FileSample(SampleStep step, Notices notices, Memory memory) {
         this.step = step;
@@ -33,35 +43,50 @@ final class FileSample {
         int deciding = number + 1;
         FileRows decided = decided(rows.numbered(before, number), before, deciding);
         BitSet kept = (BitSet) before.clone();
-        kept.set(number);
+        kept.set(number, deciding + 1);
         OrderKey byHash = new OrderKey(new FieldRef(deciding, Type.INTEGER), false);
-        FileRows sorted =
-                new ExternalSort(decided, List.of(byHash), kept, new Notices(), memory, FileRunner.SORT_PART).run();
-        FileRows chosen = chosen(sorted, kept);
+        FileRows chosen;
+        if (many) {
+            List<OrderKey> order = new ArrayList<>();
+            step.within().forEach(k -> order.add(new OrderKey(k, false)));
+            order.add(byHash);
+            chosen = ofEach(sorted(decided, order, kept), kept);
+            chosen = step.shuffled() ? sorted(chosen, List.of(byHash), kept) : chosen;
+        } else {
+            chosen = chosen(sorted(decided, List.of(byHash), kept), kept);
+        }
         return step.shuffled() ? chosen.keep(after) : FileFirsts.backInOrder(chosen, number, after, memory);
     }
 
-    /** The rows with what decides about each behind them; counts the partitions. */
+    private FileRows sorted(FileRows rows, List<OrderKey> order, BitSet kept) {
+        return new ExternalSort(rows, order, kept, new Notices(), memory, FileRunner.SORT_PART).run();
+    }
+
+    /** The rows with what decides about each behind them; counts the rows of partitions while they are few. */
     private FileRows decided(FileRows rows, BitSet before, int deciding) {
         List<FileRows.Block> blocks = new ArrayList<>();
-        long first = 0;
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Rows block = rows.read(b, before);
-            for (int partition : partitions(block)) {
-                sizes[partition]++;
+            if (!many) {
+                for (int partition : partitions(block)) {
+                    sizes[partition]++;
+                }
+                many = Objects.requireNonNull(partitions).memory() + 8L * sizes.length > memory.limit() / PART;
             }
             Scratch.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), deciding + 1);
-            places[deciding] = memory.scratch().write(Sampling.hashes(step, block, first));
+            places[deciding] = memory.scratch().write(Sampling.hashes(step, block, rows.start(b)));
             blocks.add(new FileRows.Block(block.size(), places));
-            first += block.size();
+        }
+        if (many) {
+            partitions = null;
+            sizes = new long[0];
         }
         return new FileRows(memory.scratch(), blocks);
     }
 
     private int[] partitions(Rows block) {
-        Batch batch = block.batch();
-        Column[] keys = RowsRunner.evaluated(step.within(), batch, notices);
+        Column[] keys = RowsRunner.evaluated(step.within(), block.batch(), notices);
         GroupTable known = partitions == null ? RowsRunner.table(keys) : partitions;
         partitions = known;
         int[] numbers = new int[block.size()];
@@ -72,23 +97,81 @@ final class FileSample {
 
     private FileRows chosen(FileRows sorted, BitSet kept) {
         long[] left = Sampling.quotas(step, sizes);
-        List<FileRows.Block> blocks = new ArrayList<>();
-        for (int b = 0; b < sorted.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
-            Rows block = sorted.read(b, kept);
+        return picked(sorted, kept, block -> {
             int[] numbers = partitions(block);
-            int[] picked = new int[numbers.length];
-            int size = 0;
-            for (int i = 0; i < numbers.length; i++) {
-                if (left[numbers[i]]-- > 0) {
-                    picked[size++] = i;
+            return row -> left[numbers[row]]-- > 0;
+        });
+    }
+
+    /** Of rows that stand by partition, in each by what decides, as many as each wants. */
+    private FileRows ofEach(FileRows sorted, BitSet kept) {
+        PartitionSizes ahead = new PartitionSizes(sorted, kept);
+        KeyChanges changes = new KeyChanges();
+        long[] left = new long[1];
+        return picked(sorted, kept, block -> {
+            boolean[] others = changes.in(keys(block), block.size());
+            return row -> {
+                if (others[row]) {
+                    left[0] = Sampling.quotas(step, new long[] {ahead.next()})[0];
                 }
-            }
-            if (size > 0 || b == 0) {
-                Rows some = block.take(Arrays.copyOf(picked, size));
-                blocks.add(FileRows.write(memory.scratch(), size, some.slots()));
+                return left[0]-- > 0;
+            };
+        });
+    }
+
+    private List<Column> keys(Rows block) {
+        return Arrays.stream(RowsRunner.evaluated(step.within(), block.batch(), notices))
+                .map(Column::flat)
+                .toList();
+    }
+
+    /** Rows that somebody picks, who looks at each block before its rows. */
+    private FileRows picked(FileRows rows, BitSet kept, Function<Rows, IntPredicate> picks) {
+        List<FileRows.Block> blocks = new ArrayList<>();
+        for (int b = 0; b < rows.blocks(); b++) {
+            StepsRun.stopIfInterrupted();
+            Rows block = rows.read(b, kept);
+            int[] picked =
+                    IntStream.range(0, block.size()).filter(picks.apply(block)).toArray();
+            if (picked.length > 0 || b == 0) {
+                blocks.add(FileRows.write(
+                        memory.scratch(), picked.length, block.take(picked).slots()));
             }
         }
         return new FileRows(memory.scratch(), blocks);
+    }
+
+    /** How many rows each partition has, of rows that stand by partition: read once more, ahead of whoever asks. */
+    private final class PartitionSizes {
+        private final FileRows sorted;
+        private final BitSet kept;
+        private final KeyChanges changes = new KeyChanges();
+        private boolean[] others = new boolean[0];
+        private int block;
+        private int at;
+
+        PartitionSizes(FileRows sorted, BitSet kept) {
+            this.sorted = sorted;
+            this.kept = kept;
+        }
+
+        long next() {
+            long size = 0;
+            while (true) {
+                if (at == others.length) {
+                    if (block == sorted.blocks()) {
+                        return size;
+                    }
+                    Rows rows = sorted.read(block++, kept);
+                    others = changes.in(keys(rows), rows.size());
+                    at = 0;
+                } else if (others[at] && size > 0) {
+                    return size;
+                } else {
+                    at++;
+                    size++;
+                }
+            }
+        }
     }
 }

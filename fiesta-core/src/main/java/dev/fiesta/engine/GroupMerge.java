@@ -19,6 +19,8 @@ final class GroupMerge {
     /** Groups are finished when their states take this part of the memory. */
     private static final int PART = 8;
 
+    private static final int FEWEST = 64;
+
     /** Values of a group are put away when there are so many bytes of them at least. */
     private static final int LEAST_VALUES = 1 << 16;
 
@@ -46,8 +48,23 @@ final class GroupMerge {
         this.keys = IntStream.range(0, step.keys().size()).boxed().toList();
         this.states = new GroupRun.States[runs.size()];
         this.blocks = new int[runs.size()];
-        this.origins = new Rows[memory.blockRows()];
-        this.rows = new int[memory.blockRows()];
+        this.rows = new int[atOnce(step, memory)];
+        this.origins = new Rows[rows.length];
+    }
+
+    /** How many groups are brought together at once: fewer where their states take much before they have gathered anything. */
+    private static int atOnce(GroupStep step, Memory memory) {
+        int groups = memory.blockRows();
+        while (groups > FEWEST && emptyMemory(step, groups) > memory.limit() / PART) {
+            groups /= 2;
+        }
+        return groups;
+    }
+
+    private static long emptyMemory(GroupStep step, int groups) {
+        List<Accumulator> empty = Grouping.emptyAccumulators(step);
+        empty.forEach(a -> a.grow(groups));
+        return Accumulator.memory(empty);
     }
 
     /** The groups of all runs, by key: keys, figures, number of the group. */
@@ -71,7 +88,7 @@ final class GroupMerge {
 
     private FileRows run() {
         if (step.gathers().stream().anyMatch(g -> g.wider() != null)) {
-            step.gathers().forEach(g -> wider.add(g.wider() == null ? null : new Wider(g)));
+            step.gathers().forEach(g -> wider.add(g.wider() == null ? null : new Wider(g, memory)));
             eachGroups(this::widen, true);
         } else {
             step.gathers().forEach(g -> wider.add(null));
@@ -126,7 +143,7 @@ final class GroupMerge {
     }
 
     private boolean isHeavy() {
-        return count % 64 == 63 && Accumulator.memory(accumulators) > memory.limit() / PART;
+        return count % 64 == 63 && Accumulator.memory(accumulators) - base > memory.limit() / PART;
     }
 
     /** Adds what a run has gathered for its next group to the last group here. */
@@ -158,7 +175,6 @@ final class GroupMerge {
             Wider wide = wider.get(g);
             if (wide != null) {
                 wide.add(accumulators.get(g), found, count);
-                FileShelf.relieve(List.of(wide.whole()), memory);
             }
         }
     }

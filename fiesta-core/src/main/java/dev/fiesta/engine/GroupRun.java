@@ -28,10 +28,15 @@ record GroupRun(FileRows keys, List<long[]> states) {
     /** But for small memories, of which a block takes no more than this part. */
     private static final int PART = 256;
 
+    /** Where blocks stand is remembered, so there must not be too many of them. */
+    private static final int FEWEST_ROWS = 256;
+
+    private static final int FEWEST_BYTES = 1 << 15;
+
     static GroupRun write(Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
         Scratch scratch = memory.scratch();
-        int block = Math.max(1, memory.blockRows() / 8);
-        long most = Math.min(MOST_BYTES, memory.limit() / PART);
+        int block = Math.max(memory.blockRows() / 8, Math.min(FEWEST_ROWS, memory.blockRows()));
+        long most = Math.min(MOST_BYTES, Math.max(memory.limit() / PART, Math.min(FEWEST_BYTES, memory.limit())));
         List<Order.Key> byKey =
                 Arrays.stream(keys).map(k -> new Order.Key(k, false)).toList();
         int[] order = Order.sort(Order.asTheyStand(groups), byKey);

@@ -12,6 +12,10 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Memory {
     private static final int PART_OF_HEAP = 4;
+    /** What a run takes besides, whatever its budget: the program itself, pieces of files, what workers have in hand. */
+    private static final long BESIDES = 24L << 20;
+
+    private static final int LEAST_PART_OF_HEAP = 8;
     private static final int FEWEST_ROWS = 4;
     private static final int MOST_ROWS = 1 << 13;
 
@@ -38,9 +42,10 @@ public final class Memory {
         this.now = now;
     }
 
-    /** A quarter of what the virtual machine may take. */
+    /** A quarter of what the virtual machine may take, a little less where that is little. */
     public static long usual() {
-        return Runtime.getRuntime().maxMemory() / PART_OF_HEAP;
+        long heap = Runtime.getRuntime().maxMemory();
+        return Math.max(heap / LEAST_PART_OF_HEAP, (heap - BESIDES) / PART_OF_HEAP);
     }
 
     long limit() {

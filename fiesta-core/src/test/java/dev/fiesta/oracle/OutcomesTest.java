@@ -57,6 +57,7 @@ class OutcomesTest {
         "check integer(item) > 0",
         "check amount < 20",
         "sample 5 within site",
+        "sample 40 percent within site, item",
         "sort score desc first 3",
         "columns site, amount"
     };
@@ -68,6 +69,8 @@ class OutcomesTest {
         "per site, day give s = sum(amount), n = count() totals by site",
         "per site, item give s = sum(amount), m = median(score) first 2 within site along s desc rest as 'Rest' totals by site",
         "per site, item give s = sum(amount * 5), d = count_distinct(day) sort s desc totals by site",
+        "per site, item, day give s = sum(amount), p = share(amount within site, item), m = median(amount within site) sort p",
+        "per item, site give n = count(), p = share(score within item), q = share(score within site) only n > 1",
         "per site, day give s = sum(quantity) gapless day every 1 month within site with 0",
         "per site, item give s = sum(integer(item)) add t = sqrt(s - 9) hide s where s < 3 totals by site",
         "turn quantity, amount into what, value per what, site give m = median(value), s = sum(1 / (value - value)) totals",
