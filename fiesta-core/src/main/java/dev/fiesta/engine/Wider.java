@@ -63,10 +63,11 @@ final class Wider {
         }
     }
 
-    /** Whether the wider keys are the first ones. */
+    /** Whether the wider keys are the first ones, and what is gathered can be written at any time. */
     private boolean comesInOrder() {
         int[] places = wider();
         return places.length > 0
+                && !whole.putsAway()
                 && Arrays.equals(
                         IntStream.of(places).sorted().toArray(),
                         IntStream.range(0, places.length).toArray());

@@ -68,6 +68,11 @@ public interface Accumulator {
      */
     default void putAway(Supplier<Shelf> shelves) {}
 
+    /** Whether it is one that can put values away. */
+    default boolean putsAway() {
+        return false;
+    }
+
     /** Writes the state of a group. */
     void write(int group, DataOutput out) throws IOException;
 

@@ -96,6 +96,11 @@ abstract class Collected implements Accumulator {
         }
     }
 
+    @Override
+    public boolean putsAway() {
+        return true;
+    }
+
     /** The positions of the rows of the values kept. */
     final Positions positions() {
         return Objects.requireNonNull(positions);
