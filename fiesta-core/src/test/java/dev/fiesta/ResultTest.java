@@ -13,8 +13,11 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 
@@ -66,6 +69,31 @@ class ResultTest {
                         "Quay,1970-01-03,10.05,1.5,true",
                         "Meadow,,-2.00,,false",
                         ",1970-01-01,,-0.25,");
+    }
+
+    @Test
+    void rowsPutInOrderLastAreTheSameHoweverTheyAreTaken() throws IOException {
+        Result sorted = SALES.sort("amount desc").run();
+        List<String> lines = Asking.lines(sorted);
+        List<Object> parts = new ArrayList<>();
+        sorted.eachPart((columns, rows) -> IntStream.range(0, rows).forEach(i -> parts.add(columns[2].get(i))));
+        assertThat(parts).containsExactly(new BigDecimal("10.05"), new BigDecimal("-2.00"), null);
+        assertThat(sorted.longs("amount")).startsWith(1005, -200); // moved now
+        assertThat(Asking.lines(sorted)).isEqualTo(lines);
+        ByteArrayOutputStream csv = new ByteArrayOutputStream();
+        sorted.writeCsv(csv);
+        assertThat(csv.toString().lines()).containsExactlyElementsOf(lines);
+    }
+
+    @Test
+    void aTableWithoutRowsHasNoParts() throws IOException {
+        AtomicInteger parts = new AtomicInteger();
+        for (Table none :
+                List.of(SALES.only("amount > 1000"), SALES.only("amount > 1000").sort("amount"))) {
+            none.run().eachPart((columns, rows) -> parts.incrementAndGet());
+            assertThat(Asking.lines(none.run())).containsExactly("site,day,amount,weight,settled");
+        }
+        assertThat(parts).hasValue(0);
     }
 
     record Takings(String site, BigDecimal takings) {}

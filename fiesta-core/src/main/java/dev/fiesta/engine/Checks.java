@@ -165,9 +165,7 @@ final class Checks {
         List<OrderKey> order = step.unique().stream()
                 .map(s -> new OrderKey(new FieldRef(s, typed.column(s).type()), false))
                 .toList();
-        FileRows sorted = new ExternalSort(
-                        rows.numbered(keys, number), order, wanted, notices, memory, FileRunner.SORT_PART)
-                .run();
+        FileRows sorted = ExternalSort.sorted(rows.numbered(keys, number), order, wanted, notices, memory);
         Offending offending = new Offending();
         Rows before = new Rows(0, new Column[0]);
         int row = -1;

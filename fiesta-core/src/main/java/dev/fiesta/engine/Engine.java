@@ -294,7 +294,7 @@ public final class Engine {
             return file.project(table.passedOn(), wanted);
         }
         return all instanceof Ordered ordered
-                ? ordered.with(visible(table, ordered.asTheyStand(), wanted))
+                ? ordered.with(rows -> visible(table, rows, wanted))
                 : visible(table, all.load(), wanted);
     }
 

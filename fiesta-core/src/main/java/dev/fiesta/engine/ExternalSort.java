@@ -16,6 +16,9 @@ import org.jspecify.annotations.Nullable;
 
 /** Puts rows of a file in order: as many as fit into memory are sorted and written down as a run, then the runs are merged. */
 final class ExternalSort {
+    /** Runs are sorted in this part of the memory, which then holds them twice and what the sort needs. */
+    private static final int PART = 4;
+
     /** A run has so many blocks at least, so that many runs can be merged at once. */
     private static final int BLOCKS = 32;
 
@@ -36,8 +39,7 @@ final class ExternalSort {
         this(from, keys, live, notices, memory, part, Long.MAX_VALUE);
     }
 
-    /** @param wanted how many of the first rows are wanted */
-    ExternalSort(
+    private ExternalSort(
             FileRows from, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, int part, long wanted) {
         this.wanted = wanted;
         this.from = from;
@@ -49,10 +51,21 @@ final class ExternalSort {
         this.block = memory.blockRows();
     }
 
+    /** Rows of a file in order. */
+    static FileRows sorted(FileRows rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory) {
+        return first(rows, keys, live, notices, memory, Long.MAX_VALUE);
+    }
+
+    /** The first so many rows of a file in order. */
+    static FileRows first(
+            FileRows rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, long wanted) {
+        return new ExternalSort(rows, keys, live, notices, memory, PART, wanted).run();
+    }
+
     /** Rows in order, wherever they stand. */
     static Stored sorted(Stored rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory) {
         if (rows instanceof FileRows file) {
-            return new ExternalSort(file, keys, live, notices, memory, FileRunner.SORT_PART).run();
+            return sorted(file, keys, live, notices, memory);
         }
         Rows held = rows.load();
         List<Order.Key> order = keys.stream()

@@ -10,7 +10,6 @@ import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.stream.IntStream;
 
 /** The first rows of each partition, of rows in a file that are sorted for it. */
 final class FileFirsts {
@@ -49,39 +48,27 @@ final class FileFirsts {
     }
 
     private FileRows sorted(FileRows rows, List<OrderKey> keys, BitSet kept, long wanted) {
-        return new ExternalSort(rows, keys, kept, notices, memory, FileRunner.SORT_PART, wanted).run();
+        return ExternalSort.first(rows, keys, kept, notices, memory, wanted);
     }
 
     /** Rows sorted by their numbers. */
     static FileRows backInOrder(FileRows rows, int number, BitSet after, Memory memory) {
         OrderKey byNumber = new OrderKey(new FieldRef(number, Type.INTEGER), false);
-        return new ExternalSort(rows, List.of(byNumber), after, new Notices(), memory, FileRunner.SORT_PART).run();
+        return ExternalSort.sorted(rows, List.of(byNumber), after, new Notices(), memory);
     }
 
     private FileRows firsts(FileRows sorted, BitSet kept) {
         List<Kernel> kernels = within.stream().map(k -> k.kernel(new Notices())).toList();
-        List<FileRows.Block> blocks = new ArrayList<>();
         KeyChanges changes = new KeyChanges();
-        long taken = 0;
-        for (int b = 0; b < sorted.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
-            Rows block = sorted.read(b, kept);
+        long[] taken = new long[1];
+        return sorted.picked(kept, block -> {
             Batch batch = block.batch();
             boolean[] others =
                     changes.in(kernels.stream().map(k -> k.eval(batch).flat()).toList(), block.size());
-            int[] picked = new int[block.size()];
-            int size = 0;
-            for (int i = 0; i < picked.length; i++) {
-                taken = others[i] ? 0 : taken;
-                if (taken++ < count) {
-                    picked[size++] = i;
-                }
-            }
-            if (size > 0 || b == 0) {
-                Rows chosen = block.take(IntStream.of(picked).limit(size).toArray());
-                blocks.add(FileRows.write(memory.scratch(), size, chosen.slots()));
-            }
-        }
-        return new FileRows(memory.scratch(), blocks);
+            return row -> {
+                taken[0] = others[row] ? 0 : taken[0];
+                return taken[0]++ < count;
+            };
+        });
     }
 }

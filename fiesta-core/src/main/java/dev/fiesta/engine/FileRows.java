@@ -10,6 +10,8 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -154,6 +156,25 @@ final class FileRows implements Stored {
             numbered.add(new Block(block.rows(), places));
         }
         return new FileRows(scratch, numbered);
+    }
+
+    /**
+     * The rows that somebody picks, with some slots.
+     *
+     * @param picks looks at each block, then at its rows
+     */
+    FileRows picked(BitSet kept, Function<Rows, IntPredicate> picks) {
+        List<Block> some = new ArrayList<>();
+        for (int b = 0; b < blocks.size(); b++) {
+            StepsRun.stopIfInterrupted();
+            Rows block = read(b, kept);
+            int[] picked =
+                    IntStream.range(0, block.size()).filter(picks.apply(block)).toArray();
+            if (picked.length > 0 || b == 0) { // one block at least, so that columns have their types
+                some.add(write(scratch, picked.length, block.take(picked).slots()));
+            }
+        }
+        return new FileRows(scratch, some);
     }
 
     /** The rows of both, those of the other behind these. */

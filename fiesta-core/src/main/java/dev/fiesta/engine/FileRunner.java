@@ -24,9 +24,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Runs steps over rows in a file, block by block. What a step cannot do so is done in memory, over the columns it needs. */
 final class FileRunner {
-    /** Runs are sorted in this part of the memory, which then holds them twice and what the sort needs. */
-    static final int SORT_PART = 4;
-
     private final Others others;
     private final Notices notices;
     private final Memory memory;
@@ -51,7 +48,7 @@ final class FileRunner {
             return turn(rows, turn, before, after);
         }
         if (step instanceof SortStep sort) {
-            return new ExternalSort(rows, sort.keys(), after, notices, memory, SORT_PART, sort.most()).run();
+            return ExternalSort.first(rows, sort.keys(), after, notices, memory, sort.most());
         }
         if (step instanceof FirstsStep first && first.rest() == null) {
             FileFirsts firsts = new FileFirsts(first.within(), first.along(), first.count(), notices, memory);

@@ -12,9 +12,6 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
-import java.util.function.Function;
-import java.util.function.IntPredicate;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -59,7 +56,7 @@ final class FileSample {
     }
 
     private FileRows sorted(FileRows rows, List<OrderKey> order, BitSet kept) {
-        return new ExternalSort(rows, order, kept, new Notices(), memory, FileRunner.SORT_PART).run();
+        return ExternalSort.sorted(rows, order, kept, new Notices(), memory);
     }
 
     /** The rows with what decides about each behind them; counts the rows of partitions while they are few. */
@@ -97,7 +94,7 @@ final class FileSample {
 
     private FileRows chosen(FileRows sorted, BitSet kept) {
         long[] left = Sampling.quotas(step, sizes);
-        return picked(sorted, kept, block -> {
+        return sorted.picked(kept, block -> {
             int[] numbers = partitions(block);
             return row -> left[numbers[row]]-- > 0;
         });
@@ -108,7 +105,7 @@ final class FileSample {
         PartitionSizes ahead = new PartitionSizes(sorted, kept);
         KeyChanges changes = new KeyChanges();
         long[] left = new long[1];
-        return picked(sorted, kept, block -> {
+        return sorted.picked(kept, block -> {
             boolean[] others = changes.in(keys(block), block.size());
             return row -> {
                 if (others[row]) {
@@ -123,22 +120,6 @@ final class FileSample {
         return Arrays.stream(RowsRunner.evaluated(step.within(), block.batch(), notices))
                 .map(Column::flat)
                 .toList();
-    }
-
-    /** Rows that somebody picks, who looks at each block before its rows. */
-    private FileRows picked(FileRows rows, BitSet kept, Function<Rows, IntPredicate> picks) {
-        List<FileRows.Block> blocks = new ArrayList<>();
-        for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
-            Rows block = rows.read(b, kept);
-            int[] picked =
-                    IntStream.range(0, block.size()).filter(picks.apply(block)).toArray();
-            if (picked.length > 0 || b == 0) {
-                blocks.add(FileRows.write(
-                        memory.scratch(), picked.length, block.take(picked).slots()));
-            }
-        }
-        return new FileRows(memory.scratch(), blocks);
     }
 
     /** How many rows each partition has, of rows that stand by partition: read once more, ahead of whoever asks. */

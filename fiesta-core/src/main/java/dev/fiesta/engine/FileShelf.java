@@ -152,7 +152,7 @@ final class FileShelf implements Shelf {
         Type type = all.batch(0).column(VALUE).type();
         List<OrderKey> order = List.of(
                 new OrderKey(new FieldRef(GROUP, Type.INTEGER), false), new OrderKey(new FieldRef(VALUE, type), false));
-        FileRows sorted = new ExternalSort(all, order, both(), new Notices(), memory, FileRunner.SORT_PART).run();
+        FileRows sorted = ExternalSort.sorted(all, order, both(), new Notices(), memory);
         return new ByGroup(starts, pages(sorted));
     }
 

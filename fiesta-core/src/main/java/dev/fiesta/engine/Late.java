@@ -99,14 +99,8 @@ final class Late {
         BitSet both = new BitSet();
         both.set(placeSlot, number + 1);
         OrderKey byPlace = new OrderKey(new FieldRef(placeSlot, Type.INTEGER), false);
-        FileRows sorted = new ExternalSort(
-                        rows.numbered(place, number),
-                        List.of(byPlace),
-                        both,
-                        new Notices(),
-                        memory,
-                        FileRunner.SORT_PART)
-                .run();
+        FileRows sorted =
+                ExternalSort.sorted(rows.numbered(place, number), List.of(byPlace), both, new Notices(), memory);
         List<FileRows.Block> blocks = new ArrayList<>();
         Map<Integer, Integer> beside = new LinkedHashMap<>();
         BitSet kept = new BitSet();

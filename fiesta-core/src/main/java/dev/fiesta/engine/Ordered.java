@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.value.Batch;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -8,73 +9,82 @@ import org.jspecify.annotations.Nullable;
  * read once is picked block by block, so that sorted rows are not held twice.
  */
 final class Ordered implements Stored {
-    private final Rows rows;
-    private final int[] order;
+    /** @param order the rows that there are, each once at most; null once they stand so */
+    private record Laid(Rows rows, int @Nullable [] order) {}
+
+    private final long size;
     private final int threads;
-    private @Nullable Rows moved;
+    private volatile Laid laid;
 
     /**
      * @param order the rows that there are, each once at most
      * @param threads how many move columns side by side
      */
     Ordered(Rows rows, int[] order, int threads) {
-        this.rows = rows;
-        this.order = order;
+        this(new Laid(rows, order), order.length, threads);
+    }
+
+    private Ordered(Laid laid, long size, int threads) {
+        this.laid = laid;
+        this.size = size;
         this.threads = threads;
     }
 
-    /** The same rows with other columns. */
-    Ordered with(Rows columns) {
-        return new Ordered(columns, order, threads);
-    }
-
-    /** The rows as they stand. */
-    Rows asTheyStand() {
-        return rows;
+    /** The same rows with other columns, made of those that they are laid out from. */
+    Ordered with(UnaryOperator<Rows> columns) {
+        Laid now = laid;
+        return new Ordered(new Laid(columns.apply(now.rows), now.order), size, threads);
     }
 
     @Override
     public long rows() {
-        return order.length;
+        return size;
     }
 
+    /** Moves the rows; they are held once all the same. */
     @Override
     public synchronized Rows load() {
-        if (moved == null) {
-            moved = rows.take(order, threads);
+        Laid now = laid;
+        if (now.order != null) {
+            now = new Laid(now.rows.take(now.order, threads), null);
+            laid = now;
         }
-        return moved;
+        return now.rows;
     }
 
     @Override
     public int blocks() {
-        return Rows.blocks(order.length);
+        return Rows.blocks((int) size);
     }
 
     @Override
     public long start(int block) {
-        return Math.min(order.length, (long) block * Rows.BLOCK);
+        return Math.min(size, (long) block * Rows.BLOCK);
     }
 
     @Override
     public Batch batch(int block) {
+        Laid now = laid;
+        int[] order = now.order;
+        if (order == null) {
+            return now.rows.batch(block);
+        }
         int from = block * Rows.BLOCK;
-        int size = Math.min(Rows.BLOCK, order.length - from);
         return Batch.lazy(
-                size,
-                rows.slots().length,
+                Math.min(Rows.BLOCK, order.length - from),
+                now.rows.slots().length,
                 (slot, picked, left) -> {
                     int[] own = new int[left];
                     for (int i = 0; i < left; i++) {
                         own[i] = order[from + (picked == null ? i : picked[i])];
                     }
-                    return rows.column(slot).take(own, left);
+                    return now.rows.column(slot).take(own, left);
                 },
                 block);
     }
 
     @Override
     public long bytes() {
-        return rows.bytes() + 4L * order.length;
+        return laid.rows.bytes() + 4L * size;
     }
 }

@@ -209,7 +209,7 @@ public final class Totalling {
         BitSet kept = new BitSet();
         IntStream.range(0, width).filter(s -> rows.block(0).slots()[s] != null).forEach(kept::set);
         FileRows numbered = new FileRows(rows.scratch(), blocks);
-        return new ExternalSort(numbered, order, kept, new Notices(), memory, FileRunner.SORT_PART).run();
+        return ExternalSort.sorted(numbered, order, kept, new Notices(), memory);
     }
 
     /** Rows by number, those of the same number as they were. */

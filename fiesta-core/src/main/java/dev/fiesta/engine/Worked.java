@@ -137,7 +137,8 @@ public final class Worked {
     public <T> void eachPart(Maker<T> maker, Taker<T> taker) throws IOException {
         Column[] held = stored instanceof Rows rows ? columns(rows) : new Column[0];
         try {
-            Workers.inOrder(threads, stored.blocks(), part -> made(maker, held, part), made -> {
+            int parts = rows() == 0 ? 0 : stored.blocks(); // a block without rows only tells types
+            Workers.inOrder(threads, parts, part -> made(maker, held, part), made -> {
                 try {
                     taker.take(made);
                 } catch (IOException e) {

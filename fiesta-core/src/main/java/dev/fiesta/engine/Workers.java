@@ -60,6 +60,7 @@ public final class Workers {
     static <T> void inOrder(int threads, int count, IntFunction<T> make, Consumer<T> take) {
         if (threads == 1 || count <= 1) {
             for (int i = 0; i < count; i++) {
+                StepsRun.stopIfInterrupted();
                 take.accept(make.apply(i));
             }
             return;

@@ -167,17 +167,23 @@ final class Pairs implements Accumulator {
         return counts[group] == 0 ? Double.NaN : correlation ? correlation(group) : weightedMean(group);
     }
 
+    /** A sum in units of the least double's square; of exact values, which have nothing below the point, in ones. */
+    private BigInteger sum(int which, int group) {
+        BigInteger sum = sums[which].exact(group);
+        return exact ? sum.shiftRight(-WideSums.LEAST_EXPONENT) : sum;
+    }
+
     private double weightedMean(int group) {
         BigInteger unit = exact ? BigInteger.TEN.pow(first.scale()) : BigInteger.ONE;
-        return Exact.quotient(sums[0].exact(group), sums[1].exact(group).multiply(unit));
+        return Exact.quotient(sum(0, group), sum(1, group).multiply(unit));
     }
 
     private double correlation(int group) {
         BigInteger n = BigInteger.valueOf(counts[group]);
-        BigInteger x = sums[2].exact(group);
-        BigInteger y = sums[1].exact(group);
-        BigInteger both = spread(n, sums[0].exact(group), x, y);
-        BigInteger below = spread(n, sums[3].exact(group), x, x).multiply(spread(n, sums[4].exact(group), y, y));
+        BigInteger x = sum(2, group);
+        BigInteger y = sum(1, group);
+        BigInteger both = spread(n, sum(0, group), x, y);
+        BigInteger below = spread(n, sum(3, group), x, x).multiply(spread(n, sum(4, group), y, y));
         if (below.signum() == 0) {
             return Double.NaN;
         }
@@ -185,8 +191,10 @@ final class Pairs implements Accumulator {
     }
 
     /** n Σab − Σa Σb, all in the square of the unit of the sums. */
-    private static BigInteger spread(BigInteger n, BigInteger products, BigInteger a, BigInteger b) {
-        return n.multiply(products).shiftLeft(-WideSums.LEAST_EXPONENT).subtract(a.multiply(b));
+    private BigInteger spread(BigInteger n, BigInteger products, BigInteger a, BigInteger b) {
+        return n.multiply(products)
+                .shiftLeft(exact ? 0 : -WideSums.LEAST_EXPONENT)
+                .subtract(a.multiply(b));
     }
 
     @Override

@@ -36,11 +36,11 @@ abstract class CellReader {
     /** @param texts how many fields of texts share the memory of a worker for them */
     static CellReader of(FieldSpec field, Dialect dialect, int texts) {
         return switch (field.type().kind()) {
-            case TEXT -> new TextCells(field, dialect, texts);
-            case REAL -> new RealCells(field, dialect);
-            case TRUTH -> new TruthCells(field, dialect);
-            case INTEGER, DECIMAL -> new ExactCells(field, dialect);
-            default -> new TimeCells(field, dialect);
+            case TEXT -> new TextReader(field, dialect, texts);
+            case REAL -> new RealReader(field, dialect);
+            case TRUTH -> new TruthReader(field, dialect);
+            case INTEGER, DECIMAL -> new ExactReader(field, dialect);
+            default -> new TimeReader(field, dialect);
         };
     }
 

@@ -28,11 +28,6 @@ public record AppendStep(List<TablePlan> tables, List<Integer> ours, List<List<I
     }
 
     @Override
-    public BitSet reads(BitSet after) {
-        return before(after);
-    }
-
-    @Override
     public boolean makesNewRows() {
         return true;
     }

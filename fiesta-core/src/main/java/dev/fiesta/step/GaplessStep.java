@@ -53,11 +53,6 @@ public record GaplessStep(
     }
 
     @Override
-    public BitSet reads(BitSet after) {
-        return before(after);
-    }
-
-    @Override
     public boolean makesNewRows() {
         return true;
     }

@@ -40,9 +40,9 @@ public sealed interface Step
     /** The slots needed before it, where some are needed behind it. */
     BitSet before(BitSet after);
 
-    /** The slots that it looks at itself in all rows, where some are needed behind it. */
+    /** The slots that it looks at itself in all rows, where some are needed behind it: all of them where it makes new rows. */
     default BitSet reads(BitSet after) {
-        return before(new BitSet());
+        return before(makesNewRows() ? after : new BitSet());
     }
 
     /** Other tables whose rows the step needs, all of them, before it starts. */

@@ -25,11 +25,6 @@ public record TurnStep(List<Integer> kept, List<Integer> slots, List<String> nam
     }
 
     @Override
-    public BitSet reads(BitSet after) {
-        return before(after);
-    }
-
-    @Override
     public boolean makesNewRows() {
         return true;
     }

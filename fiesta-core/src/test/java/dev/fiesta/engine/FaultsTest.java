@@ -14,6 +14,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.DelimitedSource;
 import dev.fiesta.source.Dialect;
+import dev.fiesta.source.LeftBehind;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
@@ -221,14 +222,6 @@ class FaultsTest {
         assertThat(right).hasValue(120);
     }
 
-    private static long temporaryFiles() throws IOException {
-        Path any = dev.fiesta.source.TemporaryFiles.create(".probe");
-        Files.delete(any);
-        try (Stream<Path> files = Files.list(any.getParent())) {
-            return files.filter(f -> f.toString().endsWith(".rows")).count();
-        }
-    }
-
     /** In every phase: reading, putting away, sorting, merging, walking. */
     @ParameterizedTest
     @ValueSource(
@@ -240,7 +233,7 @@ class FaultsTest {
                 "distinct n sort n desc"
             })
     void runsInterruptedInAnyPhaseLeaveNothing(String clauses) throws Exception {
-        long before = temporaryFiles();
+        long before = LeftBehind.files();
         Path file = folder.resolve("many.csv");
         StringBuilder text = new StringBuilder("n\n");
         for (int i = 0; i < 200_000; i++) {
@@ -270,16 +263,16 @@ class FaultsTest {
         }
         assertThat(stopped).as("runs that were stopped on their way").isPositive();
         System.gc(); // files of runs that ended go when nobody can reach their results any more
-        for (int i = 0; i < 100 && temporaryFiles() > before; i++) {
+        for (int i = 0; i < 100 && LeftBehind.files() > before; i++) {
             Thread.sleep(50);
             System.gc();
         }
-        assertThat(temporaryFiles()).isLessThanOrEqualTo(before); // those of earlier tests may go meanwhile
+        assertThat(LeftBehind.files()).isLessThanOrEqualTo(before); // those of earlier tests may go meanwhile
     }
 
     @Test
     void aFailureRemovesWhatWasPutAway() throws IOException {
-        long before = temporaryFiles();
+        long before = LeftBehind.files();
         Path file = folder.resolve("bad.csv");
         Files.writeString(file, "n\n" + "1\n".repeat(100_000) + "x\n");
         assertThatThrownBy(() -> Fiesta.with()
@@ -289,7 +282,7 @@ class FaultsTest {
                         .then("sort n")
                         .run())
                 .hasMessageContaining("line 100002: field n: 'x' is not an integer");
-        assertThat(temporaryFiles()).isLessThanOrEqualTo(before); // those of earlier tests may go meanwhile
+        assertThat(LeftBehind.files()).isLessThanOrEqualTo(before); // those of earlier tests may go meanwhile
     }
 
     /** What killed processes left beside a file goes when the next one writes there; what a living one writes stays. */

@@ -158,6 +158,12 @@ class SpillTest {
                 "per item give a = first(amount / (amount - amount) along sqrt(amount)), b = last(item along 1 / (amount - amount))",
                 "per item, site give s = sum(sqrt(amount)) first 2 within item along sqrt(s - 500) rest as 'Others'",
                 "per item give s = sum(amount) add t = sqrt(s) sort sqrt(t - 5) desc",
+                "per id, site give s = sum(amount), p = share(amount within id), m = mean(score within id), "
+                        + "c = correlation(amount, score within id), q = share(amount within site) only s > 5",
+                "per item, day give p = share(amount within item), n = count(within item), f = first(day within item) sort p",
+                "sample 50 percent within item, site",
+                "sample 1 within upper(item), day",
+                "add r = rank(within site along amount desc, day) only r <= 2",
                 "sample 50 sort item",
                 "shuffle first 30",
                 "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");

@@ -12,7 +12,7 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.progress.Timing;
-import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.source.LeftBehind;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -23,7 +23,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -98,7 +97,7 @@ class OutcomesTest {
     @Test
     void outcomesAreTheSame() throws IOException {
         Path file = folder.resolve("sales.csv");
-        long before = temporaryFiles();
+        long before = LeftBehind.files();
         List<String> differing = new ArrayList<>();
         int failed = 0;
         for (long seed = FIRST; seed < FIRST + QUESTIONS; seed++) {
@@ -123,18 +122,8 @@ class OutcomesTest {
         }
         assertThat(differing).isEmpty();
         assertThat(failed).isBetween(QUESTIONS / 20, QUESTIONS * 3 / 4);
-        assertThat(Thread.getAllStackTraces().keySet())
-                .extracting(Thread::getName)
-                .noneMatch(name -> name.startsWith("fiesta-worker"));
-        assertThat(temporaryFiles()).as("files that no run needs any more").isLessThanOrEqualTo(before);
-    }
-
-    private static long temporaryFiles() throws IOException {
-        Path any = TemporaryFiles.create(".probe");
-        Files.delete(any);
-        try (Stream<Path> files = Files.list(any.getParent())) {
-            return files.filter(f -> f.toString().endsWith(".rows")).count();
-        }
+        assertThat(LeftBehind.workers()).isZero();
+        assertThat(LeftBehind.files()).as("files that no run needs any more").isLessThanOrEqualTo(before);
     }
 
     /** Several tables fed by one reading, some of which want only its first rows, come to what each comes to alone. */

@@ -8,8 +8,8 @@ import dev.fiesta.value.Validity;
 import org.jspecify.annotations.Nullable;
 
 /** Reals. */
-final class RealCells extends NumberCells {
-    RealCells(FieldSpec field, Dialect dialect) {
+final class RealReader extends NumberReader {
+    RealReader(FieldSpec field, Dialect dialect) {
         super(field, dialect);
     }
 

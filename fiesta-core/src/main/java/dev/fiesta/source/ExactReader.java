@@ -9,8 +9,8 @@ import dev.fiesta.value.Values;
 import org.jspecify.annotations.Nullable;
 
 /** Integers and decimals. */
-final class ExactCells extends NumberCells {
-    ExactCells(FieldSpec field, Dialect dialect) {
+final class ExactReader extends NumberReader {
+    ExactReader(FieldSpec field, Dialect dialect) {
         super(field, dialect);
     }
 

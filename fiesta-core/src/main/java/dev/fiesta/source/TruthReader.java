@@ -7,8 +7,8 @@ import dev.fiesta.value.Validity;
 import org.jspecify.annotations.Nullable;
 
 /** True and false. */
-final class TruthCells extends CellReader {
-    TruthCells(FieldSpec field, Dialect dialect) {
+final class TruthReader extends CellReader {
+    TruthReader(FieldSpec field, Dialect dialect) {
         super(field, dialect);
     }
 

@@ -4,10 +4,10 @@ import dev.fiesta.value.WrittenNumber;
 import org.jspecify.annotations.Nullable;
 
 /** Numbers, which may be written in ways of their own: with a decimal comma, grouped digits, a currency. */
-abstract class NumberCells extends CellReader {
+abstract class NumberReader extends CellReader {
     private final @Nullable WrittenNumber written;
 
-    NumberCells(FieldSpec field, Dialect dialect) {
+    NumberReader(FieldSpec field, Dialect dialect) {
         super(field, dialect);
         boolean told = field.declared() && !field.openScale();
         this.written = told || dialect.decimalComma() ? written(field, dialect) : null;

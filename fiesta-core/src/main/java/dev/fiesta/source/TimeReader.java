@@ -12,11 +12,11 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Dates and times, as standards write them or by patterns. */
-final class TimeCells extends CellReader {
+final class TimeReader extends CellReader {
     private final @Nullable TimePattern pattern;
     private final List<TimePattern> morePatterns;
 
-    TimeCells(FieldSpec field, Dialect dialect) {
+    TimeReader(FieldSpec field, Dialect dialect) {
         super(field, dialect);
         this.pattern = field.pattern() == null ? null : pattern(field.pattern());
         this.morePatterns = field.rules().patterns().stream().map(this::pattern).toList();

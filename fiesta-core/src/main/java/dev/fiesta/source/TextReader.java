@@ -8,7 +8,7 @@ import java.util.BitSet;
 import org.jspecify.annotations.Nullable;
 
 /** Texts, which keep their codes from block to block. */
-final class TextCells extends CellReader {
+final class TextReader extends CellReader {
     /** Texts that hardly repeat get a new dictionary beyond this size: a small one is looked up sooner. */
     private static final int MOST_TEXTS = 1 << 16;
 
@@ -25,7 +25,7 @@ final class TextCells extends CellReader {
     private @Nullable BitSet broken;
 
     /** @param texts how many fields of texts share the memory of a worker for them */
-    TextCells(FieldSpec field, Dialect dialect, int texts) {
+    TextReader(FieldSpec field, Dialect dialect, int texts) {
         super(field, dialect);
         this.mostBytes = Math.max(FEWEST_BYTES, Runtime.getRuntime().maxMemory() / PART_OF_HEAP / Math.max(1, texts));
     }
