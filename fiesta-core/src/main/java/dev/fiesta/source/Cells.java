@@ -317,17 +317,23 @@ final class Cells {
         return skipComments(bytes, Math.min(filled, end + 1), filled);
     }
 
+    /** Where the quote stands that closes one, or -1. */
     private int closing(byte[] bytes, int open, int filled) {
         byte quote = dialect.quote();
+        long quotes = ONES * quote;
         int i = open + 1;
         while (i < filled) {
-            if (bytes[i] != quote) {
-                i++;
-            } else if (i + 1 < filled && bytes[i + 1] == quote) {
-                i += 2;
-            } else {
-                return i;
+            long q = (long) LONGS.get(bytes, i) ^ quotes;
+            q = ~((q & LOW) + LOW | q | LOW);
+            if (q == 0) {
+                i += 8;
+                continue;
             }
+            i += Long.numberOfTrailingZeros(q) >>> 3;
+            if (i + 1 >= filled || bytes[i + 1] != quote) {
+                return i < filled ? i : -1;
+            }
+            i += 2;
         }
         return -1;
     }
