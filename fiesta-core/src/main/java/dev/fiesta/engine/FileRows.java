@@ -244,6 +244,11 @@ final class FileRows implements Stored {
         return new FileRows(scratch, projected);
     }
 
+    /** The blocks from one to before another. */
+    FileRows some(int from, int to) {
+        return new FileRows(scratch, blocks.subList(from, to));
+    }
+
     /** Without the columns of other slots. */
     FileRows keep(BitSet slots) {
         return project(IntStream.range(0, slots.length()).boxed().toList(), slots);

@@ -24,7 +24,6 @@ final class LookUp {
     private final boolean[] unusable;
     private final Column latest;
     private final BitSet repeated = new BitSet();
-    private int firstRepeated = -1;
 
     /**
      * @param theirs the other table; slots are its visible fields
@@ -97,7 +96,6 @@ final class LookUp {
             boolean again = before[number] >= 0 && (step.latestTheirs() < 0 || isSameDate(before[number], p));
             if (again && !unusable[number]) {
                 repeated.set(number);
-                firstRepeated = firstRepeated < 0 ? rows[p] : Math.min(firstRepeated, rows[p]);
             }
             before[number] = p;
         }
@@ -108,9 +106,9 @@ final class LookUp {
         return number != NONE && repeated.get(number);
     }
 
-    /** The first of their rows whose key stood before, or -1. */
-    int firstRepeated() {
-        return firstRepeated;
+    /** Whether there are such keys. */
+    boolean anyRepeated() {
+        return !repeated.isEmpty();
     }
 
     private boolean isSameDate(int p, int q) {

@@ -28,22 +28,21 @@ final class MatchStage {
     private final int threads;
     private final GroupTable.@Nullable Finder[] finders;
     private final BitSet matched = new BitSet();
+    private final BitSet met = new BitSet();
     private final int ourNumber;
-    private final int theirNumber;
     private long failedAt;
 
     /** @param threads how many may look up rows of one batch */
     MatchStage(Matching matching, Notices notices, int threads) {
-        this(matching, notices, threads, -1, -1);
+        this(matching, notices, threads, -1);
     }
 
     /**
      * A part of a look-up.
      *
      * @param ourNumber the slot that tells where our rows stand among all, -1 where batches tell it
-     * @param theirNumber the same of theirs, -1 for as they stand
      */
-    MatchStage(Matching matching, Notices notices, int threads, int ourNumber, int theirNumber) {
+    MatchStage(Matching matching, Notices notices, int threads, int ourNumber) {
         this.matching = matching;
         this.step = matching.step();
         this.theirs = matching.theirs();
@@ -51,17 +50,11 @@ final class MatchStage {
         this.threads = threads;
         this.finders = new GroupTable.Finder[threads];
         this.ourNumber = ourNumber;
-        this.theirNumber = theirNumber;
     }
 
     /** Where a row of a batch stands among all rows of ours. */
     private long order(Batch batch, int row) {
         return ourNumber < 0 ? Place.first(batch) + row : number(batch.column(ourNumber), row);
-    }
-
-    /** Where a row of theirs stands among all of them. */
-    private long order(int row) {
-        return theirNumber < 0 ? row : number(theirs.column(theirNumber), row);
     }
 
     private static long number(Column numbers, int row) {
@@ -76,6 +69,11 @@ final class MatchStage {
     /** Their rows that were matched. */
     BitSet matched() {
         return matched;
+    }
+
+    /** The rows of the last batch that found one. */
+    BitSet met() {
+        return met;
     }
 
     /** What comes of a batch, which may be many. */
@@ -136,9 +134,9 @@ final class MatchStage {
         return known;
     }
 
-    /** The first of our rows that would become two is told; a key that no row of ours has, when all are through. */
+    /** The first of our rows that would become two is told. */
     private void refuseRepeated(Batch batch, LookUp look, Column[] ours, int[] numbers) {
-        if (look.firstRepeated() < 0) {
+        if (!look.anyRepeated()) {
             return;
         }
         for (int i = 0; i < numbers.length; i++) {
@@ -147,8 +145,6 @@ final class MatchStage {
                 throw repeated(ours, i);
             }
         }
-        notices.whenCounted(() -> matching.repeats(
-                order(look.firstRepeated()), repeated(theirs.columns(step.theirs()), look.firstRepeated())));
     }
 
     private DataException repeated(Column[] keys, int row) {
@@ -182,12 +178,14 @@ final class MatchStage {
         int first = -1;
         long count = 0;
         notices.count(Notices.Kind.UNMATCHED, step.place(), 0, found.length);
+        met.clear();
         for (int i = 0; i < found.length; i++) {
             if (found[i] == LookUp.NONE) {
                 first = first < 0 ? i : first;
                 count++;
             } else {
                 matched.set(found[i]);
+                met.set(i);
             }
         }
         if (first >= 0) {

@@ -14,8 +14,6 @@ final class Matching {
     private long count;
     private long firstOrder = Long.MAX_VALUE;
     private String first = "";
-    private long repeatedOrder = Long.MAX_VALUE;
-    private @Nullable DataException repeated;
 
     /** @param theirs the other table; slots are its visible fields */
     Matching(MatchStep step, Rows theirs) {
@@ -50,27 +48,13 @@ final class Matching {
         }
     }
 
-    /** A key of theirs that stands twice, though no row of ours has it so far. */
-    synchronized void repeats(long order, DataException failure) {
-        if (order < repeatedOrder) {
-            repeatedOrder = order;
-            repeated = failure;
-        }
-    }
-
     /** Takes over what a part of the same look-up has to tell. */
     synchronized void add(Matching part) {
         missed(part.firstOrder, part.first, part.count);
-        if (part.repeated != null) {
-            repeats(part.repeatedOrder, part.repeated);
-        }
     }
 
-    /** Tells of a key that stands twice, and of rows without a match where one is required. */
+    /** Tells of rows without a match where one is required. */
     synchronized void refuse() {
-        if (repeated != null) {
-            throw repeated;
-        }
         if (count > 0 && step.unmatched() == Unmatched.REQUIRED) {
             String other = step.table().shownName();
             throw new DataException(

@@ -26,6 +26,11 @@ public record MatchStep(
     /** A field brought: where it stands in the other table and the slot it gets here. */
     public record Brought(int theirs, int slot, Type type) {}
 
+    /** The same of which only rows with a match are left. */
+    public MatchStep matchedOnly() {
+        return new MatchStep(each, table, ours, theirs, latestOurs, latestTheirs, bring, Unmatched.MATCHED_ONLY, place);
+    }
+
     @Override
     public List<TablePlan> lookedUp() {
         return List.of(table);

@@ -11,6 +11,7 @@ import dev.fiesta.problem.DataException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.function.BiFunction;
@@ -53,6 +54,16 @@ class LargeLookUpTest {
         Files.writeString(folder.resolve("sales.csv"), sales);
         Files.writeString(folder.resolve("stalls.csv"), stalls.append(",7.00,lost,2026-06-01\n"));
         Files.writeString(folder.resolve("twice.csv"), twice);
+        StringBuilder often = new StringBuilder("stall,rent,kind,since\n");
+        StringBuilder same = new StringBuilder("stall,rent,kind,since\n");
+        for (int i = 0; i < 3000; i++) {
+            String stall = i % 3 == 0 ? "stall " + i % 1400 : i % 7 == 1 ? "stall 3" : "stall 5";
+            LocalDate since = LocalDate.of(2026, 8, 10).minusDays(i % 11 == 0 ? i % 60 : i);
+            often.append(stall + "," + i + ",kind " + i % 7 + "," + (i % 50 == 9 ? "" : since) + "\n");
+            same.append(stall + "," + i + ",kind " + i % 7 + "," + since.minusDays(i == 2800 ? 14 : 0) + "\n");
+        }
+        Files.writeString(folder.resolve("often.csv"), often);
+        Files.writeString(folder.resolve("same.csv"), same);
     }
 
     private static Result run(BiFunction<Table, Fiesta, Table> question, long memory, int threads) {
@@ -68,6 +79,10 @@ class LargeLookUpTest {
 
     private static Table twice(Fiesta fiesta) {
         return fiesta.read(folder.resolve("twice.csv"));
+    }
+
+    private static Table often(Fiesta fiesta) {
+        return fiesta.read(folder.resolve("often.csv"));
     }
 
     private static Arguments named(String name, BiFunction<Table, Fiesta, Table> question) {
@@ -91,6 +106,22 @@ class LargeLookUpTest {
                 named("each", (s, f) -> s.matchEach(twice(f), "on stall bring since matched only")),
                 named("each, kept", (s, f) -> s.matchEach(twice(f), "on stall bring since, kind")),
                 named("latest", (s, f) -> s.match(twice(f), "on stall, latest since <= day bring since, rent")),
+                named("one key often, each", (s, f) -> s.matchEach(often(f), "on stall bring rent")),
+                named(
+                        "one key often, each also unmatched",
+                        (s, f) -> s.sort("fee").first(900).matchEach(often(f), "on stall bring rent also unmatched")),
+                named("one key often, matched only", (s, f) -> s.match(often(f), "on stall matched only")),
+                named("one key often, unmatched only", (s, f) -> s.match(often(f), "on stall unmatched only")),
+                named(
+                        "one key often, latest",
+                        (s, f) -> s.match(
+                                often(f).per("stall", "since").give("rent = max(rent)"),
+                                "on stall, latest since <= day bring since, rent")),
+                named(
+                        "one key often, latest also unmatched",
+                        (s, f) -> s.match(
+                                often(f).per("stall", "since").give("rent = max(rent)"),
+                                "on stall, latest since <= day bring rent also unmatched")),
                 named(
                         "numbers of two types",
                         (s, f) -> s.match(stalls(f).per("rent").give("last = max(stall)"), "on fee = rent bring last")),
@@ -141,9 +172,19 @@ class LargeLookUpTest {
         failsAlike(repeated, second);
         BiFunction<Table, Fiesta, Table> unused =
                 (s, f) -> s.only("stall is missing").match(twice(f), "on stall bring kind");
-        String third = catchMessage(unused);
-        assertThat(third).contains("stands twice in");
-        failsAlike(unused, third);
+        assertThat(Asking.lines(run(unused, 1, 2)))
+                .hasSizeGreaterThan(5)
+                .isEqualTo(Asking.lines(run(unused, 1L << 30, 2)));
+        for (String stall : List.of("stall 3", "stall 5")) {
+            BiFunction<Table, Fiesta, Table> often =
+                    (s, f) -> s.only("stall = '" + stall + "'").match(often(f), "on stall bring kind");
+            failsAlike(often, catchMessage(often));
+        }
+        BiFunction<Table, Fiesta, Table> sameDate =
+                (s, f) -> s.match(f.read(folder.resolve("same.csv")), "on stall, latest since <= day bring rent");
+        String fourth = catchMessage(sameDate);
+        assertThat(fourth).contains("with the same date");
+        failsAlike(sameDate, fourth);
     }
 
     private static String catchMessage(BiFunction<Table, Fiesta, Table> question) {

@@ -27,7 +27,8 @@ class AllClausesAgainstOracleTest {
     private static final int[] THREADS = {1, 2, 8};
     private static final String OTHERS =
             "table prices from sales per item give p = max(amount), q = count(), since = min(day)\n"
-                    + "table sites from sales per site give p = sum(quantity)\n";
+                    + "table sites from sales per site give p = sum(quantity)\n"
+                    + "table courses from sales per item, since = day give p = max(amount)\n";
 
     @TempDir
     Path folder;
@@ -115,7 +116,9 @@ class AllClausesAgainstOracleTest {
         List<Map<String, Object>> prices =
                 Naive.run(table, clauses("per item give p = max(amount), q = count(), since = min(day)"));
         List<Map<String, Object>> sites = Naive.run(table, clauses("per site give p = sum(quantity)"));
-        return Naive.answer(table, clauses(clauses), name -> name.equals("prices") ? prices : sites);
+        List<Map<String, Object>> courses = Naive.run(table, clauses("per item, since = day give p = max(amount)"));
+        Map<String, List<Map<String, Object>>> others = Map.of("prices", prices, "sites", sites, "courses", courses);
+        return Naive.answer(table, clauses(clauses), others::get);
     }
 
     private static List<Clause> clauses(String text) {

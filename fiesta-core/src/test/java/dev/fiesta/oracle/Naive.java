@@ -6,10 +6,13 @@ import dev.fiesta.language.Expr;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -472,6 +475,9 @@ final class Naive {
      */
     private void match(Clause.Match match, List<Map<String, Object>> theirs) {
         List<Map<String, Object>> found = new ArrayList<>();
+        Set<Map<String, Object>> met = Collections.newSetFromMap(new IdentityHashMap<>());
+        List<String> fields =
+                rows.isEmpty() ? List.of() : List.copyOf(rows.get(0).keySet());
         for (Map<String, Object> row : rows) {
             List<Map<String, Object>> partners = theirs.stream()
                     .filter(t -> match.keys().stream().allMatch(k -> {
@@ -482,6 +488,11 @@ final class Naive {
                     }))
                     .filter(t -> match.latest() == null || isBefore(match.latest(), t, row))
                     .toList();
+            if (match.latest() != null && !partners.isEmpty()) {
+                String since = match.latest().theirs().name();
+                partners = List.of(Collections.max(partners, (a, b) -> NaiveRow.compare(a.get(since), b.get(since))));
+            }
+            met.addAll(partners);
             boolean kept = switch (match.unmatched()) {
                 case MATCHED_ONLY -> !partners.isEmpty();
                 case UNMATCHED_ONLY -> partners.isEmpty();
@@ -503,7 +514,21 @@ final class Naive {
                 found.add(one);
             }
         }
+        if (match.unmatched() == Clause.Unmatched.ALSO_UNMATCHED) {
+            if (rows.isEmpty() || groups != null) {
+                throw new Unanswered();
+            }
+            theirs.stream().filter(t -> !met.contains(t)).forEach(t -> found.add(theirsOnly(match, fields, t)));
+        }
         rows = found;
+    }
+
+    private static Map<String, Object> theirsOnly(Clause.Match match, List<String> fields, Map<String, Object> theirs) {
+        Map<String, Object> row = new LinkedHashMap<>();
+        fields.forEach(f -> row.put(f, null));
+        match.keys().forEach(k -> row.put(k.ours().name(), theirs.get(k.theirs().name())));
+        match.bring().forEach(b -> row.put(b.as(), theirs.get(b.field().name())));
+        return row;
     }
 
     private static boolean isBefore(Clause.Latest latest, Map<String, Object> theirs, Map<String, Object> ours) {

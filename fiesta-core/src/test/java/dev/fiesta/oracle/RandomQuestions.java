@@ -92,7 +92,7 @@ final class RandomQuestions {
         return text.toString();
     }
 
-    /** Clauses of all sorts, records before groups before groups of groups, perhaps with totals; tables prices and sites may be named. */
+    /** Clauses of all sorts, records before groups before groups of groups, perhaps with totals; tables prices, sites and courses may be named. */
     String allClauses() {
         StringBuilder text = new StringBuilder();
         for (int i = random.nextInt(3); i > 0; i--) {
@@ -176,6 +176,10 @@ final class RandomQuestions {
             case 6 ->
                 pick(
                         "match each sites on site bring p as p" + number,
+                        "match each courses on item bring p as p" + number
+                                + pick("", " matched only", " also unmatched"),
+                        "match courses on item, latest since <= day bring p as p" + number
+                                + pick("", " matched only", " unmatched only"),
                         "match prices on item, latest since <= day bring p as p" + number);
             default -> "sort " + key(false) + pick("", " desc");
         };

@@ -191,6 +191,7 @@ class LanguageServerTest {
 
     @Test
     void namesAreFoundAndChanged() throws Exception {
+        labels(at("amount > 2"), "amount");
         List<? extends Location> definition = Editor.get(editor.server
                         .getTextDocumentService()
                         .definition(new DefinitionParams(Editor.id(uri), at("total desc"))))
