@@ -22,6 +22,7 @@ module dev.fiesta.report {
     requires tools.jackson.databind;
 
     uses dev.fiesta.TableWriter;
+    uses dev.fiesta.report.SheetCharts;
 
     exports dev.fiesta.report;
 

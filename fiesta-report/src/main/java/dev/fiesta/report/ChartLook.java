@@ -12,6 +12,7 @@ import java.awt.geom.Line2D;
 import java.awt.geom.Rectangle2D;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
@@ -181,6 +182,16 @@ final class ChartLook {
     /** The colour of a series. */
     static Color series(int number) {
         return SERIES[number % SERIES.length];
+    }
+
+    /** The dashes and gaps of the line of a series, in points; none where it has no gaps. */
+    static List<Integer> dash(int number) {
+        float[] dash = DASHES[number % DASHES.length];
+        List<Integer> lengths = new ArrayList<>();
+        for (int i = 0; dash != null && i < dash.length; i++) {
+            lengths.add(Math.round(dash[i]));
+        }
+        return lengths;
     }
 
     /** The names of series at the right of a chart, where they end. */

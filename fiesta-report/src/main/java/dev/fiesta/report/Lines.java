@@ -7,7 +7,9 @@ import dev.fiesta.language.Formats;
 import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Iterator;
 import java.util.List;
+import java.util.NoSuchElementException;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -48,32 +50,70 @@ final class Lines {
     /** As {@link #of(Result, int)}, of some columns only. */
     static List<Line> of(Result result, int rows, List<ViewColumn> columns) {
         List<Line> lines = new ArrayList<>();
-        int next = 0;
-        int keys = keys(columns);
-        List<TotalRow> totals = result.totals();
-        for (int row = 0; row <= rows; row++) {
-            for (; next < totals.size() && totals.get(next).after() <= row; next++) {
-                lines.add(total(columns, totals.get(next)));
-            }
-            if (row < rows) {
-                List<@Nullable Object> values = new ArrayList<>();
-                BitSet few = new BitSet();
-                List<List<String>> notes = new ArrayList<>();
-                for (ViewColumn view : columns) {
-                    few.set(values.size(), result.restsOnFew(view.field(), row));
-                    values.add(result.shown(view.field(), row));
-                    notes.add(result.notes(view.field(), row));
-                }
-                Line above = lines.isEmpty() ? null : lines.get(lines.size() - 1);
-                lines.add(new Line(Kind.ROW, values, -1, few, notes, again(above, values, keys)));
-            }
-        }
-        for (; next < totals.size(); next++) {
-            if (totals.get(next).grand()) {
-                lines.add(total(columns, totals.get(next)));
-            }
-        }
+        each(result, rows, columns).forEach(lines::add);
         return lines;
+    }
+
+    /** As {@link #of(Result, int, List)}, one by one: long tables need not be held as lines. */
+    static Iterable<Line> each(Result result, int rows, List<ViewColumn> columns) {
+        return () -> new OneByOne(result, rows, columns);
+    }
+
+    private static final class OneByOne implements Iterator<Line> {
+        private final Result result;
+        private final int rows;
+        private final List<ViewColumn> columns;
+        private final List<TotalRow> totals;
+        private final int keys;
+        private int row;
+        private int next;
+        private @Nullable Line above;
+
+        OneByOne(Result result, int rows, List<ViewColumn> columns) {
+            this.result = result;
+            this.rows = rows;
+            this.columns = columns;
+            this.totals = result.totals();
+            this.keys = keys(columns);
+        }
+
+        /** Whether a total stands here; behind the last row only those of all. */
+        private boolean isTotal() {
+            while (row == rows
+                    && next < totals.size()
+                    && totals.get(next).after() > row
+                    && !totals.get(next).grand()) {
+                next++;
+            }
+            return next < totals.size() && (totals.get(next).after() <= row || row == rows);
+        }
+
+        @Override
+        public boolean hasNext() {
+            return row < rows || isTotal();
+        }
+
+        @Override
+        public Line next() {
+            if (!hasNext()) {
+                throw new NoSuchElementException();
+            }
+            Line line = isTotal() ? total(columns, totals.get(next++)) : row(row++);
+            above = line;
+            return line;
+        }
+
+        private Line row(int number) {
+            List<@Nullable Object> values = new ArrayList<>();
+            BitSet few = new BitSet();
+            List<List<String>> notes = new ArrayList<>();
+            for (ViewColumn view : columns) {
+                few.set(values.size(), result.restsOnFew(view.field(), number));
+                values.add(result.shown(view.field(), number));
+                notes.add(result.notes(view.field(), number));
+            }
+            return new Line(Kind.ROW, values, -1, few, notes, again(above, values, keys));
+        }
     }
 
     /** How many keys in front of a table may repeat: at least one of them all is printed in each row. */

@@ -184,7 +184,7 @@ public final class Report {
     }
 
     /** The lines across a chart; one whose value is missing is left out. */
-    private List<Charts.Line> lines(BriefTree.Chart chart) {
+    List<Charts.Line> lines(BriefTree.Chart chart) {
         List<Charts.Line> lines = new ArrayList<>();
         for (BriefTree.Marker marker : chart.options().lines()) {
             Object value = value(marker);
@@ -207,7 +207,7 @@ public final class Report {
         return of.rows() == 0 ? null : of.shown(marker.field().name(), 0);
     }
 
-    private List<BriefTree.Chart> charts() {
+    List<BriefTree.Chart> charts() {
         return pieces().stream()
                 .filter(p -> p instanceof BriefTree.Chart)
                 .map(p -> (BriefTree.Chart) p)
@@ -389,7 +389,7 @@ public final class Report {
             } else if (format.isChart()) {
                 charts().forEach(c -> chart(folder, c, format));
             } else if (format != Format.TERMINAL) {
-                folder.writeBytes("report." + format.ending(), document(format));
+                folder.writeBytes("report." + format.ending(), out -> document(format, out));
                 if (format == Format.MARKDOWN && !formats.contains(Format.SVG)) {
                     charts().forEach(c -> chart(folder, c, Format.SVG));
                 }
@@ -428,7 +428,7 @@ public final class Report {
                                 ? ChartImage.png(draw(chart), title(chart))
                                 : ChartImage.file(draw(chart), title(chart)).getBytes(StandardCharsets.UTF_8));
             } else {
-                out.write(document(format));
+                document(format, out);
             }
             out.flush();
         } catch (IOException e) {
@@ -444,13 +444,13 @@ public final class Report {
         return all.get(0);
     }
 
-    private byte[] document(Format format) {
+    private void document(Format format, OutputStream out) throws IOException {
         try {
-            return switch (format) {
-                case PDF -> PdfPages.render(this);
-                case XLSX -> Workbook.render(this);
-                default -> text(format).getBytes(StandardCharsets.UTF_8);
-            };
+            switch (format) {
+                case PDF -> out.write(PdfPages.render(this));
+                case XLSX -> Workbook.write(this, out);
+                default -> out.write(text(format).getBytes(StandardCharsets.UTF_8));
+            }
         } catch (OutOfMemoryError e) { // only files of data are written row by row
             String fewer = "let tables of the report show fewer rows: table NAME rows 1000";
             throw new MachineException(MachineException.memory("'report." + format.ending() + "'", fewer), e);

@@ -7,10 +7,8 @@ import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -18,16 +16,14 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
-import java.util.zip.ZipEntry;
-import java.util.zip.ZipFile;
-import java.util.zip.ZipOutputStream;
 import org.dhatim.fastexcel.BorderSide;
 import org.dhatim.fastexcel.BorderStyle;
+import org.dhatim.fastexcel.PaperSize;
 import org.dhatim.fastexcel.Worksheet;
 import org.jspecify.annotations.Nullable;
 
@@ -37,6 +33,9 @@ final class Workbook {
     private static final int LONGEST_NAME = 31;
     private static final int LONGEST_TEXT = 32_767;
     private static final int WIDEST = 48;
+    /** So many rows are held before they are written. */
+    private static final int ROWS_HELD = 1_000;
+
     private static final String FONT = "Arial";
     private static final String INK = "24211C";
     private static final String SOFT = "6D665A";
@@ -49,19 +48,26 @@ final class Workbook {
         this.report = report;
     }
 
-    static byte[] render(Report report) {
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        try (var book = new org.dhatim.fastexcel.Workbook(out, "Fiesta", "1.0")) {
-            book.setGlobalDefaultFont(FONT, 10);
-            new Workbook(report).sheets(book);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+    /** Writes the workbook to a stream, which stays open. */
+    static void write(Report report, OutputStream out) throws IOException {
+        Path file = TemporaryFiles.create(".xlsx"); // entries whose sizes stand behind them need a file
+        try {
+            WorkbookParts parts;
+            try (OutputStream first = Files.newOutputStream(file);
+                    var book = new org.dhatim.fastexcel.Workbook(first, "Fiesta", "1.0")) {
+                book.setGlobalDefaultFont(FONT, 10);
+                parts = new Workbook(report).sheets(book);
+            }
+            parts.copy(file, out);
+        } finally {
+            Files.delete(file);
         }
-        return withoutClock(out.toByteArray());
     }
 
-    private void sheets(org.dhatim.fastexcel.Workbook book) throws IOException {
+    private WorkbookParts sheets(org.dhatim.fastexcel.Workbook book) throws IOException {
         particulars(book.newWorksheet(name(words().get("particulars"))));
+        boolean drawn = !report.charts().isEmpty();
+        Worksheet drawings = drawn ? book.newWorksheet(name(words().get("charts"))) : null;
         for (Result result : report.data()) {
             if (result.rows() > MOST_ROWS) {
                 throw new MachineException(
@@ -73,6 +79,15 @@ final class Workbook {
             table(sheet, result);
             sheet.finish();
         }
+        return drawings == null ? new WorkbookParts(Map.of(), List.of()) : charts(book, drawings);
+    }
+
+    private WorkbookParts charts(org.dhatim.fastexcel.Workbook book, Worksheet drawings) throws IOException {
+        String name = name(words().get("chart_values"));
+        WorkbookCharts charts = new WorkbookCharts(report, () -> book.newWorksheet(name), name);
+        charts.draw(drawings);
+        drawings.finish();
+        return charts.fastened();
     }
 
     /** A name that a sheet may have, each once. */
@@ -124,13 +139,14 @@ final class Workbook {
         return Words.of(report.locale());
     }
 
-    private static void onePageWide(Worksheet sheet) {
+    static void onePageWide(Worksheet sheet) {
+        sheet.paperSize(PaperSize.A4_PAPER);
         sheet.setFitToPage(true);
         sheet.fitToWidth((short) 1);
         sheet.fitToHeight((short) 0);
     }
 
-    private void table(Worksheet sheet, Result result) {
+    private void table(Worksheet sheet, Result result) throws IOException {
         List<ViewColumn> view = result.view();
         LocaleStyle locale = LocaleStyle.of(report.locale());
         List<CellFormat> formats = new ArrayList<>();
@@ -144,45 +160,65 @@ final class Workbook {
             sheet.value(0, c, title);
             head(sheet, c, format.right(), behindNumber(formats, c));
         }
-        List<Lines.Line> lines = Lines.of(result, result.rows());
-        int row = 1;
-        int first = 1;
+        Iterable<Lines.Line> lines = Lines.each(result, result.rows(), view);
         for (Lines.Line line : lines) {
             for (int c = 0; c < view.size(); c++) {
-                widths[c] = Math.max(
-                        widths[c],
-                        Math.min(WIDEST, line.print(c, formats.get(c)).length() + 2));
-                cell(
-                        sheet,
-                        row,
-                        c,
-                        line,
-                        formats,
-                        view.get(c),
-                        result.column(view.get(c).field()).type());
+                int width = line.print(c, formats.get(c)).length() + 2;
+                widths[c] = Math.max(widths[c], Math.min(WIDEST, width));
+            }
+        }
+        for (int c = 0; c < widths.length; c++) {
+            sheet.width(c, Math.max(6, widths[c])); // before the first rows go
+        }
+        List<Courses.Column> courses = report.courses(result);
+        courseHeads(sheet, courses, formats);
+        sheet.freezePane(0, 1);
+        sheet.repeatRows(0);
+        sheet.rowSumsBelow(true);
+        onePageWide(sheet);
+        int last = lines(sheet, result, lines, formats, courses);
+        if (!view.isEmpty() && result.rows() > 0) {
+            sheet.setAutoFilter(0, 0, last, view.size() - 1);
+        }
+    }
+
+    /** Writes the lines; the row of the last that is no grand total, so that a filter leaves that where it is. */
+    private int lines(
+            Worksheet sheet,
+            Result result,
+            Iterable<Lines.Line> lines,
+            List<CellFormat> formats,
+            List<Courses.Column> courses)
+            throws IOException {
+        List<ViewColumn> view = result.view();
+        boolean grouped = result.totals().stream().anyMatch(t -> !t.grand());
+        int row = 1;
+        int first = 1;
+        int number = 0;
+        int last = 1;
+        for (Lines.Line line : lines) {
+            for (int c = 0; c < view.size(); c++) {
+                Type type = result.column(view.get(c).field()).type();
+                cell(sheet, row, c, line, formats, view.get(c), type);
                 if (c < line.notes().size() && !line.notes().get(c).isEmpty()) {
                     sheet.comment(row, c, text(String.join("\n", line.notes().get(c))));
                 }
             }
-            if (line.kind() == Lines.Kind.SUBTOTAL) {
+            if (line.kind() == Lines.Kind.ROW) {
+                courses(sheet, row, courses, number++, formats);
+            } else if (line.kind() == Lines.Kind.SUBTOTAL) {
                 if (row > first) {
                     sheet.groupRows(first, row - 1);
                 }
                 first = row + 1;
             }
+            last = line.kind() == Lines.Kind.TOTAL ? last : row;
             row++;
+            if (row % ROWS_HELD == 0 && (!grouped || first == row)) { // groups are folded before they go
+                sheet.flush();
+            }
         }
-        for (int c = 0; c < widths.length; c++) {
-            sheet.width(c, Math.max(6, widths[c]));
-        }
-        courses(sheet, report.courses(result), lines, formats);
-        sheet.freezePane(0, 1);
-        sheet.repeatRows(0);
-        sheet.rowSumsBelow(true);
-        onePageWide(sheet);
-        if (!view.isEmpty() && result.rows() > 0) {
-            sheet.setAutoFilter(0, 0, result.totals().isEmpty() ? row - 1 : lastRow(lines), view.size() - 1);
-        }
+        return last;
     }
 
     private static void head(Worksheet sheet, int column, boolean right, boolean behindNumber) {
@@ -209,43 +245,37 @@ final class Workbook {
     }
 
     /** Courses behind the columns, as their least, latest and greatest values: nothing is drawn in cells here. */
-    private void courses(
-            Worksheet sheet, List<Courses.Column> courses, List<Lines.Line> lines, List<CellFormat> formats) {
+    private void courseHeads(Worksheet sheet, List<Courses.Column> courses, List<CellFormat> formats) {
         for (int c = 0; c < courses.size(); c++) {
             int column = formats.size() + c;
-            boolean behind = c == 0 && behindNumber(formats, column);
             String title = text(courses.get(c).title());
             int width = title.length() + 3;
             sheet.value(0, column, title);
-            head(sheet, column, false, behind);
+            head(sheet, column, false, c == 0 && behindNumber(formats, column));
             sheet.comment(0, column, words().get("course"));
-            int row = 0;
-            for (int l = 0; l < lines.size(); l++) {
-                Courses.Course course = lines.get(l).kind() == Lines.Kind.ROW
-                        ? courses.get(c).rows().get(row++)
-                        : null;
-                if (course != null) {
-                    sheet.value(l + 1, column, text(course.text()));
-                    width = Math.max(width, course.text().length() + 2);
-                    if (behind) {
-                        sheet.style(l + 1, column)
-                                .horizontalAlignment("left")
-                                .indent(1)
-                                .set();
-                    }
-                }
+            for (Courses.@Nullable Course course : courses.get(c).rows()) {
+                width = Math.max(width, course == null ? 0 : course.text().length() + 2);
             }
             sheet.width(column, Math.min(WIDEST, width));
         }
     }
 
-    /** The last line that is no grand total, so that a filter leaves that where it is. */
-    private static int lastRow(List<Lines.Line> lines) {
-        int last = lines.size();
-        while (last > 1 && lines.get(last - 1).kind() == Lines.Kind.TOTAL) {
-            last--;
+    /** @param number of the row among those that are no totals */
+    private static void courses(
+            Worksheet sheet, int row, List<Courses.Column> courses, int number, List<CellFormat> formats) {
+        for (int c = 0; c < courses.size(); c++) {
+            Courses.Course course = courses.get(c).rows().get(number);
+            int column = formats.size() + c;
+            if (course != null) {
+                sheet.value(row, column, text(course.text()));
+                if (c == 0 && behindNumber(formats, column)) {
+                    sheet.style(row, column)
+                            .horizontalAlignment("left")
+                            .indent(1)
+                            .set();
+                }
+            }
         }
-        return last;
     }
 
     private static void cell(
@@ -306,42 +336,5 @@ final class Workbook {
             return false;
         }
         return true;
-    }
-
-    /** The same workbook always has the same bytes: times of the making are those of 1980 (February: earlier ones are kept with a zone). */
-    private static byte[] withoutClock(byte[] book) {
-        try {
-            Path file = TemporaryFiles.create(".xlsx"); // entries whose sizes stand behind them need a file
-            try {
-                Files.write(file, book);
-                return withoutClock(file);
-            } finally {
-                Files.delete(file);
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
-    private static byte[] withoutClock(Path book) throws IOException {
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        try (ZipFile from = new ZipFile(book.toFile());
-                ZipOutputStream to = new ZipOutputStream(out)) {
-            for (ZipEntry entry : Collections.list(from.entries())) {
-                ZipEntry fixed = new ZipEntry(entry.getName());
-                fixed.setTimeLocal(LocalDateTime.of(1980, 2, 1, 0, 0));
-                to.putNextEntry(fixed);
-                byte[] bytes = from.getInputStream(entry).readAllBytes();
-                to.write(entry.getName().equals("docProps/core.xml") ? dated(bytes) : bytes);
-                to.closeEntry();
-            }
-        }
-        return out.toByteArray();
-    }
-
-    private static byte[] dated(byte[] properties) {
-        return new String(properties, StandardCharsets.UTF_8)
-                .replaceAll("\\d{4}-\\d{2}-\\d{2}T[0-9:.]+Z", "1980-01-01T00:00:00Z")
-                .getBytes(StandardCharsets.UTF_8);
     }
 }

@@ -154,7 +154,7 @@ class FormatsTest {
         try (ReadableWorkbook book =
                 new ReadableWorkbook(folder.resolve("out/report.xlsx").toFile(), FORMATS)) {
             List<String> names = book.getSheets().map(Sheet::getName).toList();
-            assertThat(names).containsExactly("Particulars", "few", "by_item");
+            assertThat(names).containsExactly("Particulars", "Charts", "few", "by_item");
             List<Row> rows = book.findSheet("by_item").orElseThrow().read();
             assertThat(texts(rows.get(0))).containsExactly("Site", "Item", "sales", "Takings EUR", "First");
             Row formula = rows.get(3);
