@@ -48,6 +48,8 @@ import picocli.CommandLine.Spec;
             "  fiesta compare takings.brief --parts --table weekly --figure takings --period week --between 2026-06-01 2026-06-08"
         })
 final class CompareCommand implements Callable<Integer> {
+    static final String ONE_FIGURE = "--parts tells of one figure of one table: add --table NAME --figure NAME.";
+
     @Spec
     private CommandSpec spec;
 
@@ -146,7 +148,7 @@ final class CompareCommand implements Callable<Integer> {
     /** What moved a figure, group by group; ends with 1 when it moved, as a comparison does. */
     private int parts() throws IOException {
         if (table == null || figure == null) {
-            throw new RequestException("--parts tells of one figure of one table: add --table NAME --figure NAME.");
+            throw new RequestException(ONE_FIGURE);
         }
         boolean shown = as == Format.TERMINAL || as == Format.HTML;
         if (!shown && !as.isData() || as.isBinary()) {

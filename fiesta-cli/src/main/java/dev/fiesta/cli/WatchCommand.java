@@ -1,14 +1,18 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.Moved;
 import dev.fiesta.Tables;
 import dev.fiesta.problem.FiestaException;
+import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Changes;
 import dev.fiesta.report.ComparisonView;
 import dev.fiesta.report.Format;
+import dev.fiesta.report.MovedView;
 import dev.fiesta.report.Report;
 import dev.fiesta.report.Reporting;
 import java.io.PrintWriter;
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -21,7 +25,13 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "watch",
         description = "Runs a brief again whenever it or an input changes, and shows what moved. Ctrl-C ends it.",
-        mixinStandardHelpOptions = true)
+        mixinStandardHelpOptions = true,
+        footer = {
+            "",
+            "With --parts, after each change also what moved a sum, count, mean or ratio, group by group.",
+            "",
+            "  fiesta watch takings.brief --parts --table by_stall --figure takings"
+        })
 final class WatchCommand implements Callable<Integer> {
     private static final long PAUSE_MILLIS = 400;
 
@@ -42,6 +52,18 @@ final class WatchCommand implements Callable<Integer> {
             description = "Serve the report as a page that follows: to this machine only, at the address that is told.")
     private boolean page;
 
+    @Option(names = "--parts", description = "Tell what each group has added to the move of one figure.")
+    private boolean parts;
+
+    @Option(names = "--table", paramLabel = "NAME", description = "With --parts: the table.")
+    private @Nullable String table;
+
+    @Option(names = "--figure", paramLabel = "NAME", description = "With --parts: the figure.")
+    private @Nullable String figure;
+
+    /** The figure as it was before. */
+    private Moved.@Nullable Side before;
+
     @Option(names = "--runs", hidden = true, description = "End after so many runs.")
     private int runs = Integer.MAX_VALUE;
 
@@ -49,6 +71,12 @@ final class WatchCommand implements Callable<Integer> {
     public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         PrintWriter err = spec.commandLine().getErr();
+        if (parts && (table == null || figure == null)) {
+            throw new RequestException(CompareCommand.ONE_FIGURE);
+        }
+        if (!parts && (table != null || figure != null)) {
+            throw new RequestException("--table and --figure say something with --parts only.");
+        }
         try (PageServer server = page ? new PageServer() : null) {
             if (server != null) {
                 out.println("The page: " + server.address());
@@ -95,12 +123,28 @@ final class WatchCommand implements Callable<Integer> {
             } else if (server == null) {
                 report.print(Window.terminal(brief.brief().locale(), common.colour, rows.most), out);
             }
+            if (table != null && figure != null) {
+                tell(tables.side(table, figure), figure, out);
+            }
             err.println("Waiting for a change; Ctrl-C ends it.");
         } catch (FiestaException e) {
             common.endProgress();
             Failures.tell(e, err);
             if (server != null) {
                 server.tell(e.getMessage());
+            }
+        }
+    }
+
+    /** Tells what moved the figure since the last run. */
+    private void tell(Moved.Side now, String name, PrintWriter out) {
+        Moved.Side last = before;
+        before = now;
+        if (last != null) {
+            Moved moved = Moved.between(last, now);
+            if (!Objects.equals(moved.before(), moved.after())) {
+                out.println();
+                new MovedView(moved, name, "").print(Window.terminal("en-IE", common.colour, -1), out);
             }
         }
     }

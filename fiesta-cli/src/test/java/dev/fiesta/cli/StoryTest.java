@@ -374,9 +374,33 @@ class StoryTest extends CommandTest {
             }
         });
         change.start();
-        assertThat(fiesta("watch", path("takings.brief"), "--runs", "2")).isZero();
+        assertThat(fiesta(
+                        "watch",
+                        path("takings.brief"),
+                        "--runs",
+                        "2",
+                        "--parts",
+                        "--table",
+                        "takings",
+                        "--figure",
+                        "takings"))
+                .isZero();
         change.join();
-        assertThat(out.toString()).contains("site=Quay       takings   13.10   43.10      +30.00");
+        assertThat(out.toString())
+                .contains("site=Quay       takings   13.10   43.10      +30.00")
+                .containsPattern("Quay +13\\.10 +43\\.10 +30\\.00 +0\\.00 +30\\.00")
+                .contains("records: more or fewer of them; values: higher or lower ones.");
+    }
+
+    @Test
+    void whatMovedIsToldOfOneFigureOnly() {
+        assertThat(fiesta("watch", path("takings.brief"), "--parts", "--table", "takings"))
+                .isEqualTo(2);
+        assertThat(err.toString())
+                .contains("--parts tells of one figure of one table: add --table NAME --figure NAME.");
+        assertThat(fiesta("watch", path("takings.brief"), "--figure", "takings"))
+                .isEqualTo(2);
+        assertThat(err.toString()).contains("--table and --figure say something with --parts only.");
     }
 
     @Test
