@@ -149,14 +149,16 @@ class PageInBrowserTest {
                 1,
                 "function seen(){return Array.from(document.querySelectorAll('tbody > tr:not(.behind)')).filter(function(r){"
                         + "return r.closest('figure.table') && !r.closest('.behind') && r.getClientRects().length}).length}"
-                        + "function tell(){said.push(seen()+' '+document.querySelector('p.note.tools').textContent.trim())}"
+                        + "function tell(){said.push(seen()+' '+document.querySelector('p.note.shown').textContent.trim())}"
                         + "tell();document.querySelectorAll('th button')[2].click();"
                         + "said.push(document.querySelectorAll('tbody > tr')[0].cells[1].textContent);tell();"
                         + "var i=document.querySelector('input[type=search]');i.value='i49';i.dispatchEvent(new Event('input'));"
-                        + "said.push(seen());said.push(document.querySelector('p.note.tools').hidden);"
+                        + "said.push(seen());said.push(document.querySelector('p.note.shown').hidden);"
                         + "i.value='';i.dispatchEvent(new Event('input'));tell();"
                         + "document.querySelector('.foldall').click();said.push(seen());document.querySelector('.foldall').click();"
-                        + "document.querySelector('p.note.tools button').click();said.push(seen())");
+                        + "window.dispatchEvent(new Event('beforeprint'));said.push(document.querySelectorAll('tbody > tr').length);" // with the records behind them
+                        + "window.dispatchEvent(new Event('afterprint'));said.push(document.querySelectorAll('tbody > tr').length);"
+                        + "document.querySelector('p.note.shown button').click();said.push(seen())");
         assertThat(told.split("\\|"))
                 .containsExactly(
                         "2000 Rows 1 to 2,000 of 5,003 Show all rows",
@@ -166,6 +168,8 @@ class PageInBrowserTest {
                         "true",
                         "2000 Rows 1 to 2,000 of 5,003 Show all rows",
                         "3",
+                        "6000",
+                        "15003",
                         "5003");
     }
 
