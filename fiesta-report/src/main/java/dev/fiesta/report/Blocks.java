@@ -177,9 +177,24 @@ final class Blocks {
     private final Report report;
     private final LocaleStyle locale;
     private final boolean paper;
+    private final Map<String, Integer> higher;
 
-    /** @param paper whether charts keep their own colours */
-    Blocks(Report report, boolean paper) {
+    /** For a page that is shown. */
+    Blocks(Report report) {
+        this(report, false, Map.of());
+    }
+
+    /**
+     * For paper, where charts keep their own colours.
+     *
+     * @param higher for charts by their ids how much higher they are drawn than they would be
+     */
+    static Blocks forPaper(Report report, Map<String, Integer> higher) {
+        return new Blocks(report, true, higher);
+    }
+
+    private Blocks(Report report, boolean paper, Map<String, Integer> higher) {
+        this.higher = higher;
         this.report = report;
         this.locale = LocaleStyle.of(report.locale());
         this.paper = paper;
@@ -251,7 +266,7 @@ final class Blocks {
     /** @param half whether it has half the width of a page of paper */
     private Picture picture(BriefTree.Chart chart, String id, boolean half) {
         String title = report.title(chart);
-        ChartSheet drawn = report.draw(chart);
+        ChartSheet drawn = report.draw(chart).taller(higher.getOrDefault(id, 0));
         String svg = paper ? ChartImage.forPaper(drawn, title, half) : ChartImage.forPage(drawn, id, title);
         List<String> notes = new ArrayList<>();
         if (chart.options().note() != null) {

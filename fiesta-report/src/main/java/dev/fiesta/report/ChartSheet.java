@@ -43,9 +43,12 @@ final class ChartSheet {
     private final List<String> key;
 
     private final int height;
+    private final int more;
     private final String note;
 
-    private ChartSheet(List<Panel> panels, String measured, List<String> key, int height, String note) {
+    /** @param more that it is higher than it would be */
+    private ChartSheet(List<Panel> panels, String measured, List<String> key, int height, int more, String note) {
+        this.more = more;
         this.key = key;
         this.measured = measured;
         this.panels = panels;
@@ -54,7 +57,7 @@ final class ChartSheet {
     }
 
     static ChartSheet of(Charts.Drawn drawn) {
-        return new ChartSheet(List.of(new Panel("", drawn.chart())), "", List.of(), drawn.height(), drawn.note());
+        return new ChartSheet(List.of(new Panel("", drawn.chart())), "", List.of(), drawn.height(), 0, drawn.note());
     }
 
     /**
@@ -80,7 +83,7 @@ final class ChartSheet {
                                 "first_of",
                                 Integer.toString(panels.size()),
                                 locale.number(Integer.toString(apart.size())));
-        return new ChartSheet(panels, measured, key, 0, left);
+        return new ChartSheet(panels, measured, key, 0, 0, left);
     }
 
     /** What is left out, or nothing. */
@@ -88,11 +91,20 @@ final class ChartSheet {
         return note;
     }
 
+    /** The same, so much higher. */
+    ChartSheet taller(int by) {
+        return new ChartSheet(panels, measured, key, height, by, note);
+    }
+
     /** How high it is for a width. */
     int height(int width) {
         return height > 0
-                ? height == Charts.USUAL_HEIGHT && width < WIDE ? LOW : height
-                : HEAD + rows(width) * (PANEL_HEIGHT + GAP);
+                ? (height == Charts.USUAL_HEIGHT && width < WIDE ? LOW : height) + more
+                : HEAD + rows(width) * (panelHeight(width) + GAP);
+    }
+
+    private int panelHeight(int width) {
+        return PANEL_HEIGHT + more / rows(width);
     }
 
     private int across(int width) {
@@ -117,14 +129,14 @@ final class ChartSheet {
         for (int i = 0; i < panels.size(); i++) {
             Panel panel = panels.get(i);
             double x = i % across * (wide + GAP);
-            double y = height > 0 ? 0 : HEAD + i / across * (double) (PANEL_HEIGHT + GAP);
+            double y = height > 0 ? 0 : HEAD + i / across * (double) (panelHeight(width) + GAP);
             double head = panel.title().isEmpty() ? 0 : GAP;
             if (head > 0) {
                 graphics.setFont(ChartLook.titleFont());
                 graphics.setPaint(ChartLook.ink());
                 graphics.drawString(fitted(panel.title(), graphics, wide), (float) x + 2, (float) y + 14);
             }
-            double high = height > 0 ? height(width) : PANEL_HEIGHT - head;
+            double high = height > 0 ? height(width) : panelHeight(width) - head;
             AffineTransform before = graphics.getTransform();
             graphics.translate(x, y + head);
             ChartRenderingInfo info = new ChartRenderingInfo();

@@ -10,12 +10,21 @@ final class HtmlPage {
     private HtmlPage() {}
 
     static String render(Report report) {
-        return fill("report.html.peb", report, new Blocks(report, false).all());
+        return fill("report.html.peb", report, new Blocks(report).all());
     }
 
-    /** The page for paper: no scripts, charts in their own colours, well-formed for programs that set pages. */
-    static String renderForPaper(Report report) {
-        return fill("paper.html.peb", report, PaperBlocks.fitted(new Blocks(report, true).all()));
+    /**
+     * What stands on paper, charts in their own colours.
+     *
+     * @param higher for charts by their ids how much higher they are drawn than they would be
+     */
+    static List<Blocks.Block> blocksForPaper(Report report, Map<String, Integer> higher) {
+        return PaperBlocks.fitted(Blocks.forPaper(report, higher).all());
+    }
+
+    /** The page for paper: no scripts, well-formed for programs that set pages. */
+    static String renderForPaper(Report report, List<Blocks.Block> blocks) {
+        return fill("paper.html.peb", report, blocks);
     }
 
     /**

@@ -13,6 +13,8 @@ import java.io.UncheckedIOException;
 import java.util.Calendar;
 import java.util.EnumSet;
 import java.util.GregorianCalendar;
+import java.util.List;
+import java.util.Map;
 import java.util.TimeZone;
 import org.apache.pdfbox.pdmodel.PDDocument;
 
@@ -27,30 +29,17 @@ final class PdfPages {
     }
 
     private static byte[] set(Report report) {
-        PdfRendererBuilder builder = new PdfRendererBuilder();
-        // With tags for those who have pages read to them; the fonts of the machine are not looked for then.
-        builder.usePdfUaAccessibility(true);
-        builder.useSVGDrawer(new BatikSVGDrawer());
-        font(builder, "LiberationSans-Regular.ttf", 400);
-        font(builder, "LiberationSans-Bold.ttf", 700);
-        builder.useUriResolver((base, uri) -> null);
-        builder.withHtmlContent(HtmlPage.renderForPaper(report), "about:blank");
-        builder.withProducer("Fiesta");
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        builder.toStream(out);
-        try (PdfBoxRenderer renderer = builder.buildPdfRenderer()) {
-            renderer.layout();
-            PDDocument document = renderer.getPdfDocument();
-            renderer.createPDFWithoutClosing();
-            Calendar fixed = new GregorianCalendar(TimeZone.getTimeZone("UTC"), java.util.Locale.ROOT);
-            fixed.setTimeInMillis(0);
-            document.getDocumentInformation().setCreationDate(fixed);
-            document.getDocumentInformation().setModificationDate(fixed);
-            document.getDocumentInformation().setTitle(report.title());
-            document.setDocumentId((long) report.title().hashCode());
-            ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-            document.save(bytes);
-            return bytes.toByteArray();
+        List<Blocks.Block> blocks = HtmlPage.blocksForPaper(report, Map.of());
+        try (PdfBoxRenderer first = laidOut(report, blocks)) {
+            Map<String, Integer> higher = new PaperRoom(first, blocks).higher();
+            if (!higher.isEmpty()) {
+                try (PdfBoxRenderer second = laidOut(report, HtmlPage.blocksForPaper(report, higher))) {
+                    if (pages(second) == pages(first)) {
+                        return written(second, report);
+                    }
+                }
+            }
+            return written(first, report);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (FiestaException e) {
@@ -58,6 +47,40 @@ final class PdfPages {
         } catch (RuntimeException e) {
             throw new MachineException("The pages for paper cannot be set", e);
         }
+    }
+
+    private static int pages(PdfBoxRenderer renderer) {
+        return PaperRoom.pages(renderer).size();
+    }
+
+    private static PdfBoxRenderer laidOut(Report report, List<Blocks.Block> blocks) {
+        PdfRendererBuilder builder = new PdfRendererBuilder();
+        // With tags for those who have pages read to them; the fonts of the machine are not looked for then.
+        builder.usePdfUaAccessibility(true);
+        builder.useSVGDrawer(new BatikSVGDrawer());
+        font(builder, "LiberationSans-Regular.ttf", 400);
+        font(builder, "LiberationSans-Bold.ttf", 700);
+        builder.useUriResolver((base, uri) -> null);
+        builder.withHtmlContent(HtmlPage.renderForPaper(report, blocks), "about:blank");
+        builder.withProducer("Fiesta");
+        builder.toStream(new ByteArrayOutputStream());
+        PdfBoxRenderer renderer = builder.buildPdfRenderer();
+        renderer.layout();
+        return renderer;
+    }
+
+    private static byte[] written(PdfBoxRenderer renderer, Report report) throws IOException {
+        PDDocument document = renderer.getPdfDocument();
+        renderer.createPDFWithoutClosing();
+        Calendar fixed = new GregorianCalendar(TimeZone.getTimeZone("UTC"), java.util.Locale.ROOT);
+        fixed.setTimeInMillis(0);
+        document.getDocumentInformation().setCreationDate(fixed);
+        document.getDocumentInformation().setModificationDate(fixed);
+        document.getDocumentInformation().setTitle(report.title());
+        document.setDocumentId((long) report.title().hashCode());
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        document.save(bytes);
+        return bytes.toByteArray();
     }
 
     /** For texts from the jar; charts need a file, and without a file that can be read they would be set in another font. */

@@ -11,6 +11,7 @@ import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.IntStream;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
@@ -33,11 +34,14 @@ class PaperBlocksTest {
             .toList();
 
     /** A page as it is set. */
-    private record Page(double width, double height, double rightmost, String text) {
+    private record Page(double width, double height, double rightmost, double lowest, String text) {
         boolean turned() {
             return width > height;
         }
     }
+
+    /** Where the foot of a page begins, in points from below. */
+    private static final double FOOT = 50;
 
     private static List<Page> pages(int figures, String report) {
         return pages(figures, report, SALES);
@@ -69,11 +73,17 @@ class PaperBlocksTest {
         try (PDDocument document = Loader.loadPDF(pdf)) {
             for (int p = 1; p <= document.getNumberOfPages(); p++) {
                 double[] rightmost = {0};
+                double[] lowest = {0};
+                double foot = document.getPage(p - 1).getMediaBox().getHeight() - FOOT;
                 PDFTextStripper stripper = new PDFTextStripper() {
                     @Override
                     protected void writeString(String text, List<TextPosition> positions) throws IOException {
                         positions.forEach(
                                 t -> rightmost[0] = Math.max(rightmost[0], t.getXDirAdj() + t.getWidthDirAdj()));
+                        positions.stream()
+                                .mapToDouble(TextPosition::getYDirAdj)
+                                .filter(y -> y < foot)
+                                .forEach(y -> lowest[0] = Math.max(lowest[0], y));
                         super.writeString(text, positions);
                     }
                 };
@@ -82,7 +92,7 @@ class PaperBlocksTest {
                 stripper.setEndPage(p);
                 String text = stripper.getText(document);
                 var box = document.getPage(p - 1).getMediaBox();
-                pages.add(new Page(box.getWidth(), box.getHeight(), rightmost[0], text));
+                pages.add(new Page(box.getWidth(), box.getHeight(), rightmost[0], lowest[0], text));
             }
         }
         return pages;
@@ -100,6 +110,19 @@ class PaperBlocksTest {
         }
         assertThat(pages.get(0).turned()).isFalse();
         assertThat(pages.get(pages.size() - 1).text()).contains("Wieder hochkant.");
+    }
+
+    @Test
+    void chartsGrowIntoTheRoomThatAPageHasLeft() {
+        String chart = "chart points wide x f1 y f1 by site 'Dot' ";
+        List<Page> pages = pages(1, chart + chart + chart + "say 'Ende.'");
+        assertThat(pages).hasSize(2);
+        assertThat(pages.get(1).text()).contains("Dot").contains("Ende.");
+        // A page that ends where the brief says so keeps its room. What stands lowest is the title of the second chart.
+        List<Page> ended = pages(1, chart + chart + "new page " + chart + "say 'Ende.'");
+        assertThat(ended).hasSize(2);
+        assertThat(pages.get(0).lowest() - ended.get(0).lowest()).isBetween(30.0, 130.0);
+        assertThat(pages.get(1).lowest()).isEqualTo(ended.get(1).lowest());
     }
 
     @Test
@@ -171,9 +194,9 @@ class PaperBlocksTest {
                 + "report chart " + one + " chart " + other + " say 'end'";
         try (Fiesta fiesta = Fiesta.open()) {
             Report report = Report.of(Brief.of(brief).input("sales", fiesta.records(Sale.class, SALES)), fiesta);
-            assertThat(new Blocks(report, true).all().stream().map(Blocks.Block::kind))
+            assertThat(Blocks.forPaper(report, Map.of()).all().stream().map(Blocks.Block::kind))
                     .containsExactly((kinds + " say").split(" "));
-            assertThat(new Blocks(report, false).all().stream().map(Blocks.Block::kind))
+            assertThat(new Blocks(report).all().stream().map(Blocks.Block::kind))
                     .containsExactly("chart", "chart", "say");
         }
     }
