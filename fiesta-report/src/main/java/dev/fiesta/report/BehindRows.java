@@ -16,7 +16,6 @@ final class BehindRows {
     private final LocaleStyle locale;
     private final List<String> keys = new ArrayList<>();
     private final Map<List<@Nullable Object>, List<Integer>> places = new HashMap<>();
-    private int row;
 
     /** @param samples records with the keys of their rows, or null for none */
     BehindRows(Result result, @Nullable Result samples, LocaleStyle locale) {
@@ -39,9 +38,8 @@ final class BehindRows {
         return key;
     }
 
-    /** Those behind the next row. */
-    List<Blocks.BehindTable> next() {
-        int at = row++;
+    /** Those behind a row. */
+    List<Blocks.BehindTable> of(int at) {
         if (samples == null || keys.isEmpty()) {
             return List.of();
         }

@@ -3,11 +3,10 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.BriefTree;
-import dev.fiesta.value.Cells;
 import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -58,7 +57,7 @@ final class Blocks {
             String id,
             String text,
             List<Head> heads,
-            List<Line> rows,
+            Collection<Line> rows,
             List<String> notes,
             boolean tall,
             int closing,
@@ -161,9 +160,6 @@ final class Blocks {
             return new Bar(negative ? 50 - width : 50, width, true);
         }
     }
-
-    /** The values of a column that is drawn or coloured: the largest, whatever its sign, and whether there are negative ones. */
-    private record Reach(double largest, boolean signed) {}
 
     private static final int TALL = 24;
     /** So many characters stand beside each other under half the width of a page. */
@@ -314,76 +310,15 @@ final class Blocks {
             List<String> first,
             LocaleStyle locale,
             boolean paper) {
-        BehindRows behind = new BehindRows(result, samples, locale);
         int shown = most > 0 ? Math.min(most, result.rows()) : result.rows();
-        List<CellFormat> formats = new ArrayList<>();
-        List<Head> heads = new ArrayList<>();
-        List<Reach> reaches = new ArrayList<>();
-        for (ViewColumn view : result.view()) {
-            Cells column = result.column(view.field());
-            CellFormat format = new CellFormat(locale, view, column);
-            reaches.add(format.bar() || format.shade() ? reach(result, view.field(), shown) : new Reach(0, false));
-            formats.add(format);
-            heads.add(Head.of(format));
-        }
-        for (int i = courses.size() - 1; i >= 0; i--) {
-            heads.add(courses.get(i).place(), new Head(courses.get(i).title(), "", ""));
-        }
-        int number = 0;
-        List<Line> rows = new ArrayList<>();
-        List<Lines.Line> lines = Lines.of(result, shown);
-        NoteSigns signs = NoteSigns.of(lines);
-        for (Lines.Line line : lines) {
-            List<Cell> cells = new ArrayList<>();
-            for (int c = 0; c < formats.size(); c++) {
-                cells.add(cell(formats.get(c), line, c, reaches.get(c), signs.at(line, c)));
-            }
-            boolean row = line.kind() == Lines.Kind.ROW;
-            for (int i = courses.size() - 1; i >= 0; i--) {
-                Courses.Course course = row ? courses.get(i).rows().get(number) : null;
-                cells.add(courses.get(i).place(), Cell.drawn(course == null ? "" : Courses.svg(course, paper)));
-            }
-            number += row ? 1 : 0;
-            rows.add(new Line(line.kind().name().toLowerCase(Locale.ROOT), cells, row ? behind.next() : List.of()));
-        }
+        TableLines lines = new TableLines(result, shown, courses, samples, locale, paper);
+        // On paper lines are looked at more than once; a page takes them as they come.
+        Collection<Line> rows = paper ? List.copyOf(lines) : lines;
         List<String> notes = new ArrayList<>(first);
-        notes.addAll(signs.told());
+        notes.addAll(lines.signs().told());
         notes.addAll(Lines.notes(result, shown, locale));
         int keys = (int) result.view().stream().takeWhile(ViewColumn::key).count();
-        return new Table(
-                "table", id, title, heads, rows, notes, rows.size() > TALL, Math.min(rows.size(), 3), keys, false);
-    }
-
-    private static Reach reach(Result result, String field, int rows) {
-        double largest = 0;
-        boolean signed = false;
-        for (int i = 0; i < rows; i++) {
-            if (result.shown(field, i) instanceof Number number) {
-                largest = Math.max(largest, Math.abs(number.doubleValue()));
-                signed |= number.doubleValue() < 0;
-            }
-        }
-        return new Reach(largest, signed);
-    }
-
-    private static Cell cell(CellFormat format, Lines.Line line, int column, Reach reach, String signs) {
-        @Nullable Object value = line.values().get(column);
-        boolean row = line.kind() == Lines.Kind.ROW;
-        double size = value instanceof Number number ? number.doubleValue() : 0;
-        double part = reach.largest() > 0 ? Math.abs(size) / reach.largest() : 0;
-        int shade = format.shade() && value instanceof Number && row ? (int) Math.min(4, Math.floor(part * 5)) : -1;
-        String raw = value instanceof Number number ? dev.fiesta.value.Texts.of(number) : "";
-        return new Cell(
-                line.print(column, format),
-                raw,
-                format.right(),
-                value == null && row,
-                size < 0,
-                format.bar() ? Bar.of(row ? part : 0, size < 0, reach.signed()) : null,
-                shade,
-                line.few().get(column),
-                signs,
-                column < line.again(),
-                "");
+        int size = rows.size();
+        return new Table("table", id, title, lines.heads(), rows, notes, size > TALL, Math.min(size, 3), keys, false);
     }
 }

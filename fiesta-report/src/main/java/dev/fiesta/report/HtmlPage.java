@@ -1,5 +1,9 @@
 package dev.fiesta.report;
 
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.io.Writer;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -10,7 +14,18 @@ final class HtmlPage {
     private HtmlPage() {}
 
     static String render(Report report) {
-        return fill("report.html.peb", report, new Blocks(report).all());
+        StringWriter out = new StringWriter();
+        try {
+            write(report, out);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return out.toString();
+    }
+
+    /** Writes the page as it is made: the rows of long tables are never all held as a text. */
+    static void write(Report report, Writer out) throws IOException {
+        Pages.fill("report.html.peb", values(report, new Blocks(report).all()), out);
     }
 
     /**
@@ -24,7 +39,7 @@ final class HtmlPage {
 
     /** The page for paper: no scripts, well-formed for programs that set pages. */
     static String renderForPaper(Report report, List<Blocks.Block> blocks) {
-        return fill("paper.html.peb", report, blocks);
+        return Pages.fill("paper.html.peb", values(report, blocks));
     }
 
     /**
@@ -60,16 +75,15 @@ final class HtmlPage {
 
     /** A page of its own with blocks that no brief asked for. */
     static String of(String title, String locale, List<Blocks.Block> blocks) {
-        return fill("report.html.peb", title, locale, blocks, List.of(), List.of());
+        return Pages.fill("report.html.peb", values(title, locale, blocks, List.of(), List.of()));
     }
 
-    private static String fill(String template, Report report, List<Blocks.Block> blocks) {
+    private static Map<String, Object> values(Report report, List<Blocks.Block> blocks) {
         List<Warning> warnings = report.warnings().stream().map(Warning::of).toList();
-        return fill(template, report.title(), report.locale(), blocks, warnings, report.particulars());
+        return values(report.title(), report.locale(), blocks, warnings, report.particulars());
     }
 
-    private static String fill(
-            String template,
+    private static Map<String, Object> values(
             String title,
             String locale,
             List<Blocks.Block> blocks,
@@ -77,7 +91,7 @@ final class HtmlPage {
             List<Report.Particular> particulars) {
         List<Blocks.Block> contents =
                 blocks.stream().filter(b -> b.kind().equals("heading")).toList();
-        Map<String, Object> values = Map.of(
+        return Map.of(
                 "title",
                 title,
                 "language",
@@ -92,6 +106,5 @@ final class HtmlPage {
                 particulars,
                 "words",
                 Words.of(locale).all());
-        return Pages.fill(template, values);
     }
 }

@@ -59,6 +59,14 @@ final class Lines {
         return () -> new OneByOne(result, rows, columns);
     }
 
+    /** How many lines there are up to so many rows. */
+    static int count(Result result, int rows) {
+        return rows
+                + (int) result.totals().stream()
+                        .filter(t -> t.after() <= rows || t.grand())
+                        .count();
+    }
+
     private static final class OneByOne implements Iterator<Line> {
         private final Result result;
         private final int rows;

@@ -10,7 +10,7 @@ final class NoteSigns {
     private final List<String> notes = new ArrayList<>();
 
     /** The notes of some lines. */
-    static NoteSigns of(List<Lines.Line> lines) {
+    static NoteSigns of(Iterable<Lines.Line> lines) {
         NoteSigns signs = new NoteSigns();
         for (Lines.Line line : lines) {
             for (List<String> cell : line.notes()) {

@@ -17,7 +17,9 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.LocaleStyle;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
+import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -449,6 +451,11 @@ public final class Report {
             switch (format) {
                 case PDF -> out.write(PdfPages.render(this));
                 case XLSX -> Workbook.write(this, out);
+                case HTML -> {
+                    Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+                    HtmlPage.write(this, text);
+                    text.flush();
+                }
                 default -> out.write(text(format).getBytes(StandardCharsets.UTF_8));
             }
         } catch (OutOfMemoryError e) { // only files of data are written row by row
