@@ -42,7 +42,8 @@ final class BarChart {
         BarRenderer renderer = asked.stacked() ? new StackedBarRenderer() : new BarRenderer();
         renderer.setIncludeBaseInRange(!asked.piece().options().log());
         ValueAxis values = asked.valueAxis();
-        CategoryPlot plot = new CategoryPlot(bars, new CategoryAxis(null), values, renderer);
+        CategoryPlot plot = new CategoryPlot(
+                bars, asked.data().isTime() ? new PeriodAxis() : new CategoryAxis(null), values, renderer);
         plot.setOrientation(orientation);
         Map<String, String> shown = new LinkedHashMap<>();
         series.forEach(s -> s.points().forEach(p -> shown.put(s.name() + "\0" + p.label(), p.shown())));

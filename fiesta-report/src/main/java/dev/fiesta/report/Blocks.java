@@ -98,6 +98,11 @@ final class Blocks {
      * @param looks the classes that it has: right, brief where it stands on one line, barred where bars stand below
      */
     public record Head(String title, String unit, String looks) {
+        /** The words of the title; those with a dash, such as days, are not broken. */
+        public List<String> words() {
+            return List.of(title.split(" "));
+        }
+
         static Head of(CellFormat format) {
             List<String> looks = new ArrayList<>();
             if (format.right()) {

@@ -8,11 +8,23 @@ import dev.fiesta.Result;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.value.LocaleStyle;
+import java.awt.Graphics2D;
+import java.awt.geom.Rectangle2D;
+import java.awt.image.BufferedImage;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
+import org.jfree.chart.axis.AxisState;
+import org.jfree.chart.axis.CategoryLabelPositions;
+import org.jfree.chart.axis.CategoryTick;
+import org.jfree.chart.axis.NumberAxis;
+import org.jfree.chart.plot.CategoryPlot;
+import org.jfree.chart.renderer.category.BarRenderer;
+import org.jfree.chart.ui.RectangleEdge;
+import org.jfree.data.category.DefaultCategoryDataset;
 import org.junit.jupiter.api.Test;
 
 /** What is drawn: as many lines and bars as the data has, labels escaped, gaps left open, the greys of the page. */
@@ -281,6 +293,31 @@ class ChartsTest {
         try (Fiesta fiesta = Fiesta.open()) {
             return fiesta.records(Anything.class, rows).run();
         }
+    }
+
+    /** For a width, which of 28 days are written below their bars. */
+    private static List<Integer> written(double width) {
+        DefaultCategoryDataset bars = new DefaultCategoryDataset();
+        for (int day = 1; day <= 28; day++) {
+            bars.addValue(day, "takings", day + " May");
+        }
+        PeriodAxis axis = new PeriodAxis();
+        axis.setCategoryLabelPositions(CategoryLabelPositions.UP_45);
+        axis.setPlot(new CategoryPlot(bars, axis, new NumberAxis(), new BarRenderer()));
+        Graphics2D graphics = new BufferedImage(10, 10, BufferedImage.TYPE_INT_RGB).createGraphics();
+        Rectangle2D area = new Rectangle2D.Double(0, 0, width, 200);
+        List<CategoryTick> ticks = axis.refreshTicks(graphics, new AxisState(), area, RectangleEdge.BOTTOM);
+        return IntStream.range(0, ticks.size())
+                .filter(i -> !ticks.get(i).getLabel().getLines().isEmpty())
+                .boxed()
+                .toList();
+    }
+
+    @Test
+    void daysSideBySideAreWrittenAsFarAsTheyHaveRoom() {
+        assertThat(written(840)).hasSize(28);
+        assertThat(written(330)).startsWith(0, 2, 4).hasSize(14);
+        assertThat(written(100)).startsWith(0, 5).hasSize(6);
     }
 
     @Test
