@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.value.LocaleStyle;
@@ -24,6 +25,7 @@ import java.util.Set;
 import org.dhatim.fastexcel.BorderSide;
 import org.dhatim.fastexcel.BorderStyle;
 import org.dhatim.fastexcel.PaperSize;
+import org.dhatim.fastexcel.Position;
 import org.dhatim.fastexcel.Worksheet;
 import org.jspecify.annotations.Nullable;
 
@@ -79,7 +81,44 @@ final class Workbook {
             table(sheet, result);
             sheet.finish();
         }
+        List<List<String>> notes = notes();
+        if (!notes.isEmpty()) {
+            notes(book.newWorksheet(name(words().get("notes"))), notes);
+        }
         return drawings == null ? new WorkbookParts(Map.of(), List.of()) : charts(book, drawings);
+    }
+
+    /** What is noted under the tables and charts of the report and at cells, with what it belongs to. */
+    private List<List<String>> notes() {
+        LocaleStyle locale = LocaleStyle.of(report.locale());
+        List<List<String>> notes = new ArrayList<>();
+        for (BriefTree.Piece piece : report.pieces()) {
+            if (piece instanceof BriefTree.ShowTable show && show.note() != null) {
+                notes.add(List.of(report.title(show), report.fill(show.note())));
+            } else if (piece instanceof BriefTree.Chart chart && chart.options().note() != null) {
+                notes.add(
+                        List.of(report.title(chart), report.fill(chart.options().note())));
+            }
+        }
+        for (Result result : report.data()) {
+            List<String> told = new ArrayList<>(NoteSigns.of(Lines.each(result, result.rows(), result.view()))
+                    .told());
+            told.addAll(Lines.notes(result, result.rows(), locale));
+            told.forEach(note -> notes.add(List.of(result.name(), note)));
+        }
+        return notes;
+    }
+
+    private void notes(Worksheet sheet, List<List<String>> notes) throws IOException {
+        for (int row = 0; row < notes.size(); row++) {
+            sheet.value(row, 0, text(notes.get(row).get(0)));
+            sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
+            sheet.value(row, 1, text(notes.get(row).get(1)));
+        }
+        onePageWide(sheet);
+        sheet.width(0, 26);
+        sheet.width(1, 80);
+        sheet.finish();
     }
 
     private WorkbookParts charts(org.dhatim.fastexcel.Workbook book, Worksheet drawings) throws IOException {
@@ -99,6 +138,13 @@ final class Workbook {
             name = plain.substring(0, Math.min(LONGEST_NAME - end.length(), plain.length())) + end;
         }
         return name;
+    }
+
+    /** The name of a table as a name of cells: such have letters, digits and few signs, and are no cells themselves. */
+    private static String rangeName(String table) {
+        String plain = table.replaceAll("[^\\p{L}\\p{N}_.]", "_");
+        boolean cell = plain.matches("(?i)[a-z]{1,3}\\d+|[rc]|r\\d*c\\d*|[rc]\\d+");
+        return cell || !plain.matches("[\\p{L}_].*") ? "_" + plain : plain;
     }
 
     /** A text as a sheet takes it: cut where it is longer than a cell can be. */
@@ -179,7 +225,14 @@ final class Workbook {
         int last = lines(sheet, result, lines, formats, courses);
         if (!view.isEmpty() && result.rows() > 0) {
             sheet.setAutoFilter(0, 0, last, view.size() - 1);
+            sheet.addNamedRange(sheet.range(0, 0, last, view.size() - 1), rangeName(result.name()));
         }
+        if (!view.isEmpty()) {
+            int end = Lines.count(result, result.rows());
+            sheet.addNamedRange(sheet.range(0, 0, end, view.size() + courses.size() - 1), "_xlnm.Print_Area");
+        }
+        sheet.header(text(report.title()).replace("&", "&&"), Position.LEFT, FONT, 9);
+        sheet.footer("&P / &N", Position.RIGHT, FONT, 9);
     }
 
     /** Writes the lines; the row of the last that is no grand total, so that a filter leaves that where it is. */

@@ -154,7 +154,7 @@ class FormatsTest {
         try (ReadableWorkbook book =
                 new ReadableWorkbook(folder.resolve("out/report.xlsx").toFile(), FORMATS)) {
             List<String> names = book.getSheets().map(Sheet::getName).toList();
-            assertThat(names).containsExactly("Particulars", "Charts", "few", "by_item");
+            assertThat(names).containsExactly("Particulars", "Charts", "few", "by_item", "Notes");
             List<Row> rows = book.findSheet("by_item").orElseThrow().read();
             assertThat(texts(rows.get(0))).containsExactly("Site", "Item", "sales", "Takings EUR", "First");
             Row formula = rows.get(3);
@@ -167,6 +167,9 @@ class FormatsTest {
             assertThat(formula.getCell(4).getDataFormatString()).isEqualTo("d mmm");
             assertThat(rows.get(4).getCellText(3)).isEqualTo("·");
             assertThat(rows.get(7).getCellText(0)).isEqualTo("Total");
+            assertThat(book.findSheet("Notes").orElseThrow().read().stream().map(FormatsTest::texts))
+                    .containsExactly(
+                            List.of("few", "* rests on fewer than 3 records"), List.of("by_item", "· is not shown"));
             List<Row> particulars = book.findSheet("Particulars").orElseThrow().read();
             assertThat(particulars.stream().map(FormatsTest::texts))
                     .contains(

@@ -7,12 +7,20 @@ import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.value.LocaleStyle;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.Objects;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.text.PDFTextStripper;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -69,7 +77,7 @@ class ReportTest {
         Files.createDirectories(made.getParent());
         Files.writeString(made, found);
         try (var in = Objects.requireNonNull(ReportTest.class.getResourceAsStream("/golden/" + name), name)) {
-            return new String(in.readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
         }
     }
 
@@ -87,6 +95,53 @@ class ReportTest {
         Path page = report.writeTo(folder.resolve("out"), Format.HTML).get(0);
         String html = Files.readString(page);
         assertThat(html).isEqualTo(golden("report.html", html));
+    }
+
+    @Test
+    void markedUpTextLooksAsAgreed() throws IOException {
+        String text = report.text(Format.MARKDOWN);
+        assertThat(text).isEqualTo(golden("report.md", text));
+    }
+
+    @Test
+    void chartsLookAsAgreed() throws IOException {
+        report.writeTo(folder.resolve("out"), Format.SVG);
+        String chart;
+        try (var files = Files.list(folder.resolve("out"))) {
+            chart = Files.readString(files.filter(f -> f.toString().endsWith(".svg"))
+                    .sorted()
+                    .findFirst()
+                    .orElseThrow());
+        }
+        assertThat(chart).isEqualTo(golden("chart.svg", chart));
+    }
+
+    /** Parts of a workbook, as they stand in it. */
+    @Test
+    void workbooksLookAsAgreed() throws IOException {
+        report.writeTo(folder.resolve("out"), Format.XLSX);
+        StringBuilder parts = new StringBuilder();
+        try (ZipFile book = new ZipFile(folder.resolve("out/report.xlsx").toFile())) {
+            for (ZipEntry part : Collections.list(book.entries())) {
+                if (part.getName().endsWith(".xml")) {
+                    String text = new String(book.getInputStream(part).readAllBytes(), StandardCharsets.UTF_8);
+                    parts.append(part.getName() + "\n" + text.replace("><", ">\n<") + "\n");
+                }
+            }
+        }
+        assertThat(parts.toString()).isEqualTo(golden("workbook.txt", parts.toString()));
+    }
+
+    @Test
+    void paperReadsAsAgreed() throws IOException {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        report.write(Format.PDF, out);
+        PDFTextStripper stripper = new PDFTextStripper();
+        stripper.setSortByPosition(true);
+        try (PDDocument document = Loader.loadPDF(out.toByteArray())) {
+            String text = stripper.getText(document);
+            assertThat(text).isEqualTo(golden("paper.txt", text));
+        }
     }
 
     @Test
