@@ -5,14 +5,11 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.step.CrossNames;
 import dev.fiesta.step.TablePlan.AfterCrossing;
 import dev.fiesta.step.TablePlan.Crossing;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
-import dev.fiesta.value.Texts;
-import dev.fiesta.value.Type;
-import dev.fiesta.walk.Order;
-import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -20,383 +17,196 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
-/** Lays groups out as a cross-tabulation: some keys as rows, the others as columns, totals from the merged groups. */
+/**
+ * Lays groups out as a cross-tabulation: some keys as rows, the others as columns, totals from the merged groups. Groups in a file are laid
+ * out some rows at a time; they stand by their keys, so that those of a row are together.
+ */
 final class CrossLayout {
-    private static final int MOST_COLUMNS = 200;
+    /** The groups of some rows that are laid out at once may take this part of the memory. */
+    private static final int PART = 16;
 
     private final Crossing plan;
-    private final Rows groups;
+    private final Stored groups;
     private final @Nullable GroupStates states;
-    private final Notices notices;
-    private final int[] rowOf;
-    private final int[] columnOf;
-    private final int rows;
-    private final List<@Nullable Object[]> heads = new ArrayList<>();
+    private final Memory memory;
+    private final CrossHeads heads;
     private final List<Field> fields = new ArrayList<>();
-    private final List<Column> columns = new ArrayList<>();
+    private final List<Integer> slots = new ArrayList<>();
+    /** All of them, where they are held. */
+    private @Nullable CrossCells whole;
 
-    CrossLayout(Crossing plan, Rows groups, @Nullable GroupStates states, Notices notices) {
+    CrossLayout(Crossing plan, Stored groups, @Nullable GroupStates states, Notices notices, Memory memory) {
         this.plan = plan;
         this.states = states;
-        this.groups = groups;
-        this.notices = notices;
-        this.rowOf = RowsRunner.numbers(keys(0, plan.rows()), groups.size());
-        this.rows = Arrays.stream(rowOf).max().orElse(-1) + 1;
-        this.columnOf = heads();
+        this.memory = memory;
+        this.groups = isLaidOutAtOnce(plan) ? groups.load() : groups;
+        this.heads = new CrossHeads(plan, this.groups, notices, memory);
+    }
+
+    /** What is hidden is settled over all rows, and totals of rows over wider groups of rows need all groups. */
+    private static boolean isLaidOutAtOnce(Crossing plan) {
+        boolean totals = plan.totals() || !plan.after().steps().isEmpty();
+        return plan.marks().stream().anyMatch(m -> m >= 0)
+                || totals && plan.recomputed().group().gathers().stream().anyMatch(g -> isOverRows(plan, g.wider()));
+    }
+
+    private static boolean isOverRows(Crossing plan, int @Nullable [] wider) {
+        return wider != null && Arrays.stream(wider).allMatch(k -> k < plan.rows());
     }
 
     private GroupStates states() {
         return Objects.requireNonNull(states);
     }
 
-    private Column[] keys(int from, int count) {
-        Column[] keys = new Column[count];
-        for (int k = 0; k < count; k++) {
-            keys[k] = groups.column(from + k);
-        }
-        return keys;
-    }
-
-    /** Finds the columns, and for each group its column. */
-    private int[] heads() {
-        Column[] keys = keys(plan.rows(), plan.across());
-        if (plan.choices().stream().allMatch(Objects::nonNull)) {
-            chosen(new Object[plan.across()], 0);
-        } else {
-            met(keys);
-        }
-        if (heads.size() * plan.figures().size() > MOST_COLUMNS) {
-            throw new DataException(
-                    "'against' would make " + heads.size() * plan.figures().size() + " columns, more than "
-                            + MOST_COLUMNS + ". Choose some with 'in (…)', the others with 'rest as'.");
-        }
-        int[] column = new int[groups.size()];
-        for (int g = 0; g < column.length; g++) {
-            @Nullable Object[] own = new @Nullable Object[keys.length];
-            for (int k = 0; k < keys.length; k++) {
-                own[k] = keys[k].get(g);
-            }
-            column[g] = find(own);
-        }
-        return column;
-    }
-
-    private void chosen(@Nullable Object[] head, int k) {
-        if (k == plan.across()) {
-            heads.add(head.clone());
-            return;
-        }
-        for (Object choice : Objects.requireNonNull(plan.choices().get(k))) {
-            head[k] = choice;
-            chosen(head, k + 1);
-        }
-    }
-
-    private void met(Column[] keys) {
-        int[] order = Order.sort(
-                Order.asTheyStand(groups.size()),
-                plan.order().stream()
-                        .map(k -> new Order.Key(k.key().kernel(notices).eval(groups.batch()), k.descending()))
-                        .toList());
-        for (int row : order) {
-            @Nullable Object[] head = new @Nullable Object[keys.length];
-            for (int k = 0; k < keys.length; k++) {
-                head[k] = keys[k].get(row);
-            }
-            if (heads.isEmpty() || !same(heads.get(heads.size() - 1), head)) {
-                heads.add(head);
-            }
-        }
-    }
-
-    private int find(@Nullable Object[] own) {
-        for (int i = 0; i < heads.size(); i++) {
-            if (same(heads.get(i), own)) {
-                return i;
-            }
-        }
-        return -1;
-    }
-
-    private static boolean same(@Nullable Object[] a, @Nullable Object[] b) {
-        boolean same = true;
-        for (int k = 0; k < a.length; k++) {
-            same &= a[k] instanceof Number x && b[k] instanceof Number y
-                    ? new BigDecimal(Texts.of(x)).compareTo(new BigDecimal(Texts.of(y))) == 0
-                    : Objects.equals(a[k], b[k]);
-        }
-        return same;
-    }
-
     /** @param steps runs what was done since; it tells nothing of it */
     Worked run(StepsRun steps) {
-        int[] example = new int[rows];
-        for (int g = groups.size() - 1; g >= 0; g--) {
-            example[rowOf[g]] = g;
-        }
         AfterCrossing after = plan.after();
-        Rows laidOut = laidOut(example);
+        Stored laidOut = laidOut();
+        int width = Math.max(
+                plan.numberSlot() + 1,
+                after.cells() + heads.size() * plan.figures().size());
         BitSet all = new BitSet();
-        all.set(0, laidOut.slots().length);
+        all.set(0, width);
         after.steps().forEach(s -> s.before(new BitSet()).stream().forEach(all::set));
         after.slots().forEach(all::set);
         BitSet[] live = new BitSet[after.steps().size() + 1];
         Arrays.fill(live, all);
         Way way = Way.of("", "", after.steps(), null, live);
         int stands = way.before(after.standing());
-        Rows standing = steps.run(way, 0, stands, Standing.all(laidOut), null, i -> {})
-                .rows()
-                .load();
-        Rows end = steps.run(way, stands, way.steps().size(), Standing.all(standing), null, i -> {})
-                .rows()
-                .load();
-        boolean fixed = plan.choices().stream().allMatch(Objects::nonNull);
+        Stored standing = unordered(
+                steps.run(way, 0, stands, Standing.all(laidOut), null, i -> {}).rows());
+        Stored end = unordered(steps.run(way, stands, way.steps().size(), Standing.all(standing), null, i -> {})
+                .rows());
+        Batch typed = end.batch(0);
         for (int i = 0; i < after.known(); i++) {
-            add(after.names().get(i), end.column(after.slots().get(i)));
+            add(after.names().get(i), after.slots().get(i), typed);
         }
-        for (int c = 0; c < heads.size() * plan.figures().size() && !fixed; c++) {
-            add(cellName(c), end.column(after.cells() + c));
+        for (int c = 0; c < heads.size() * plan.figures().size() && !heads.isFixed(); c++) {
+            add(heads.cellName(c), after.cells() + c, typed);
         }
         for (int f = 0; f < plan.figures().size() && plan.totals(); f++) {
-            add(CrossNames.total(plan.figures(), f), end.column(plan.totalSlot(f)));
+            add(CrossNames.total(plan.figures(), f), plan.totalSlot(f), typed);
         }
         for (int i = after.known(); i < after.names().size(); i++) {
-            add(after.names().get(i), end.column(after.slots().get(i)));
+            add(after.names().get(i), after.slots().get(i), typed);
         }
-        Column[] shown = columns.toArray(Column[]::new);
-        Totalling.TotalRows totals = plan.totals() ? totals(standing, end.size()) : null;
-        return new Worked(new Schema(fields), new Rows(end.size(), shown), totals, hidden(end), Map.of(), Map.of(), 1);
+        Totalling.TotalRows totals = plan.totals() ? totals(standing, Math.toIntExact(end.rows())) : null;
+        return new Worked(new Schema(fields), shown(end), totals, hidden(end), Map.of(), Map.of(), 1);
     }
 
-    private String cellName(int cell) {
-        int figures = plan.figures().size();
-        return CrossNames.cell(Arrays.asList(heads.get(cell / figures)), plan.figures(), cell % figures);
+    private static Stored unordered(Stored rows) {
+        return rows instanceof Ordered ordered ? ordered.load() : rows;
     }
 
-    /** Keys, totals of the figures, the number of the row, and the cells, each in its slot. */
-    private Rows laidOut(int[] example) {
-        AfterCrossing after = plan.after();
-        int cells = heads.size() * plan.figures().size();
-        @Nullable Column[] slots = new Column[Math.max(plan.numberSlot() + 1, after.cells() + cells)];
-        for (int k = 0; k < plan.rows(); k++) {
-            slots[k] = groups.column(k).take(example, rows);
+    private Stored shown(Stored end) {
+        if (end instanceof FileRows file) {
+            BitSet every = new BitSet();
+            every.set(0, slots.size());
+            return file.project(slots, every);
         }
-        if (plan.totals() || !after.steps().isEmpty()) {
-            Rows byRow = totalsOfRows(example);
-            for (int f = 0; f < plan.figures().size(); f++) {
-                slots[plan.totalSlot(f)] = byRow.column(plan.slots().get(f)).flat();
+        Rows rows = end.load();
+        return new Rows(
+                rows.size(), slots.stream().map(s -> rows.column(s).flat()).toArray(Column[]::new));
+    }
+
+    private void add(String name, int slot, Batch typed) {
+        if (fields.stream().anyMatch(f -> f.name().equals(name))) {
+            throw new DataException(
+                    "'against' makes two columns named '" + name + "'. Rename one of the keys or values.");
+        }
+        fields.add(new Field(name, typed.column(slot).type()));
+        slots.add(slot);
+    }
+
+    private Stored laidOut() {
+        if (!(groups instanceof FileRows file)) {
+            CrossCells cells = new CrossCells(plan, heads, heads.new Finder(), groups.load());
+            whole = cells;
+            return cells.laidOut(states, 0);
+        }
+        BitSet every = new BitSet();
+        every.set(0, file.block(0).slots().length);
+        BitSet kept = new BitSet();
+        kept.set(
+                0,
+                Math.max(
+                        plan.numberSlot() + 1,
+                        plan.after().cells() + heads.size() * plan.figures().size()));
+        RowsBuilder all = new RowsBuilder(memory, kept);
+        CrossHeads.Finder finder = heads.new Finder();
+        long rows = 0;
+        Rows waiting = file.read(0, every).range(0, 0);
+        for (int b = 0; b < file.blocks(); b++) {
+            StepsRun.stopIfInterrupted();
+            Rows both = waiting.size() == 0 ? file.read(b, every) : Rows.join(List.of(waiting, file.read(b, every)));
+            boolean last = b == file.blocks() - 1;
+            int behind = last ? both.size() : both.bytes() > memory.limit() / PART ? lastRow(both) : 0;
+            if (behind > 0 || last) {
+                CrossCells cells = new CrossCells(plan, heads, finder, both.range(0, behind));
+                all.add(cells.laidOut(states, rows).batch());
+                rows += cells.rows();
             }
+            waiting = both.range(behind, both.size());
         }
-        long[] numbers = new long[rows];
-        Arrays.setAll(numbers, i -> i);
-        slots[plan.numberSlot()] = new LongColumn(Type.INTEGER, numbers, rows, null);
-        for (int c = 0; c < cells; c++) {
-            int figure = plan.slots().get(c % plan.figures().size());
-            slots[after.cells() + c] = cell(figure, cells(c / plan.figures().size()));
+        return all.finish();
+    }
+
+    /** Where the last row begins, of which more groups may come. */
+    private int lastRow(Rows some) {
+        List<Column> keys = IntStream.range(0, plan.rows())
+                .mapToObj(k -> some.column(k).flat())
+                .toList();
+        int row = some.size() - 1;
+        while (row > 0 && !Runs.differ(keys, row - 1, keys, row)) {
+            row--;
         }
-        return new Rows(rows, slots);
+        return row;
     }
 
     /** The cells that are not shown, and those that would tell them by a total of their row or column. */
-    private Map<String, BitSet> hidden(Rows end) {
+    private Map<String, BitSet> hidden(Stored end) {
         Map<String, BitSet> hidden = new LinkedHashMap<>();
         for (int f = 0; f < plan.figures().size(); f++) {
             if (plan.marks().get(f) < 0) {
                 continue;
             }
-            Column marks = groups.column(plan.marks().get(f));
-            int[] numbers = numbers(end);
+            CrossCells cells = Objects.requireNonNull(whole);
+            int[] numbers = numbers(end.load().batch());
             List<BitSet> bits = new ArrayList<>();
-            List<Column> cells = new ArrayList<>();
+            List<Column> figures = new ArrayList<>();
             for (int c = 0; c < heads.size(); c++) {
-                bits.add(Hiding.truths(marks.take(cells(c), rows).take(numbers, numbers.length), numbers.length));
-                cells.add(
-                        groups.column(plan.slots().get(f)).take(cells(c), rows).take(numbers, numbers.length));
+                Column marks = cells.of(plan.marks().get(f), c);
+                bits.add(Hiding.truths(marks.take(numbers, numbers.length), numbers.length));
+                figures.add(cells.of(plan.slots().get(f), c).take(numbers, numbers.length));
             }
             if (plan.totals()) {
-                Hiding.protect(cells, bits, numbers.length);
+                Hiding.protect(figures, bits, numbers.length);
             }
             for (int c = 0; c < heads.size(); c++) {
-                hidden.put(cellName(c * plan.figures().size() + f), bits.get(c));
+                hidden.put(heads.cellName(c * plan.figures().size() + f), bits.get(c));
             }
         }
         return hidden;
     }
 
     /** The numbers that rows had when they were laid out. */
-    private int[] numbers(Rows laidOut) {
-        LongColumn numbers = (LongColumn) laidOut.column(plan.numberSlot());
+    private int[] numbers(Batch laidOut) {
+        LongColumn numbers = (LongColumn) laidOut.column(plan.numberSlot()).flat();
         return Arrays.stream(numbers.values())
                 .limit(laidOut.size())
                 .mapToInt(n -> (int) n)
                 .toArray();
     }
 
-    private void add(String name, Column column) {
-        if (fields.stream().anyMatch(f -> f.name().equals(name))) {
-            throw new DataException(
-                    "'against' makes two columns named '" + name + "'. Rename one of the keys or values.");
-        }
-        fields.add(new Field(name, column.type()));
-        columns.add(column.flat());
-    }
-
-    /** For each row its group in a column, or -1. */
-    private int[] cells(int column) {
-        int[] cells = new int[rows];
-        Arrays.fill(cells, -1);
-        for (int g = 0; g < groups.size(); g++) {
-            if (columnOf[g] == column) {
-                cells[rowOf[g]] = g;
-            }
-        }
-        return cells;
-    }
-
-    /** A figure of one column: in rows without records there it is filled where the brief says so. */
-    private Column cell(int figure, int[] groupOf) {
-        Column cells = groups.column(figure).take(groupOf, groupOf.length);
-        BitSet empty = new BitSet();
-        for (int i = 0; i < groupOf.length; i++) {
-            empty.set(i, groupOf[i] < 0);
-        }
-        return filled(cells, figure, empty);
-    }
-
-    private Column filled(Column cells, int figure, BitSet empty) {
-        return plan.with() == null || !plan.additive().contains(figure)
-                ? cells
-                : Merging.filled(cells, empty, plan.with());
-    }
-
-    private Rows totalsOfRows(int[] example) {
-        int keys = plan.rows() + plan.across();
-        return new Merging(plan.recomputed(), states())
-                .rows(into(byNumber(rowOf)), rows, keys(example, 0, plan.rows(), keys), has(0, plan.rows()))
-                .rows();
-    }
-
     /** The total row: the groups of the rows that stood where totals were asked for. */
-    private Totalling.TotalRows totals(Rows standing, int after) {
-        Merging merging = new Merging(plan.recomputed(), states());
+    private Totalling.TotalRows totals(Stored standing, int after) {
         BitSet stand = new BitSet();
-        for (int number : numbers(standing)) {
-            stand.set(number);
+        for (int b = 0; b < standing.blocks(); b++) {
+            Arrays.stream(numbers(standing.batch(b))).forEach(stand::set);
         }
-        int[] columnOfGroup = byNumber(columnOf);
-        int[] whole = new int[states().numbers()];
-        int[] rowOfGroup = byNumber(rowOf);
-        for (int g = 0; g < whole.length; g++) {
-            if (rowOfGroup[g] < 0 || !stand.get(rowOfGroup[g])) {
-                whole[g] = -1;
-                columnOfGroup[g] = -1;
-            }
-        }
-        int keys = plan.rows() + plan.across();
-        int[] exampleOfColumn = new int[heads.size()];
-        Arrays.fill(exampleOfColumn, -1);
-        for (int g = 0; g < groups.size(); g++) {
-            exampleOfColumn[columnOf[g]] = g;
-        }
-        Rows byColumn = merging.rows(
-                        into(columnOfGroup),
-                        heads.size(),
-                        keys(exampleOfColumn, plan.rows(), keys, keys),
-                        has(plan.rows(), keys))
-                .rows();
-        Rows all = merging.rows(into(whole), 1, keys(new int[] {-1}, 0, 0, keys), has(0, 0))
-                .rows();
-        BitSet empty = new BitSet();
-        empty.set(0, heads.size());
-        for (int column : columnOfGroup) {
-            if (column >= 0) {
-                empty.clear(column);
-            }
-        }
-        return totalRow(byColumn, all, empty, after);
-    }
-
-    /** What belongs to rows, by the number of their groups. */
-    private int[] byNumber(int[] ofRow) {
-        LongColumn own = (LongColumn) groups.column(states().step().numberSlot());
-        int[] ofGroup = new int[states().numbers()];
-        Arrays.fill(ofGroup, -1);
-        for (int row = 0; row < ofRow.length; row++) {
-            ofGroup[(int) own.values()[row]] = ofRow[row];
-        }
-        return ofGroup;
-    }
-
-    private static GroupStates.Into into(int[] byNumber) {
-        return (keys, first, groups) -> Arrays.copyOfRange(byNumber, first, first + groups);
-    }
-
-    private static BitSet has(int from, int to) {
-        BitSet bits = new BitSet();
-        bits.set(from, to);
-        return bits;
-    }
-
-    /** The keys of merged rows: those from one place to before another as their example has them, the others missing. */
-    private Column[] keys(int[] example, int from, int to, int count) {
-        Column[] keys = new Column[count];
-        for (int k = 0; k < count; k++) {
-            Column key = groups.column(k);
-            boolean own = k >= from && k < to;
-            keys[k] = own ? key.take(example, example.length) : Column.missing(key.type(), example.length);
-        }
-        return keys;
-    }
-
-    /** @param empty the columns for which no record stands */
-    private Totalling.TotalRows totalRow(Rows byColumn, Rows all, BitSet empty, int after) {
-        AfterCrossing later = plan.after();
-        @Nullable
-        Column[] slots =
-                new Column[later.cells() + heads.size() * plan.figures().size()];
-        for (int k = 0; k < plan.rows(); k++) {
-            slots[k] = Column.missing(groups.column(k).type(), 1);
-        }
-        for (int f = 0; f < plan.figures().size(); f++) {
-            BitSet none = new BitSet();
-            none.set(0, empty.cardinality() == heads.size());
-            slots[plan.totalSlot(f)] =
-                    filled(all.column(plan.slots().get(f)).flat(), plan.slots().get(f), none);
-            for (int c = 0; c < heads.size(); c++) {
-                int figure = plan.slots().get(f);
-                BitSet nothing = new BitSet();
-                nothing.set(0, empty.get(c));
-                Column cell = byColumn.column(figure).take(new int[] {c}, 1);
-                slots[later.cells() + c * plan.figures().size() + f] = filled(cell, figure, nothing);
-            }
-        }
-        Rows row = Merging.replay(later.replay(), new Rows(1, slots), new BitSet());
-        List<Column> cells = new ArrayList<>();
-        for (int i = 0; i < fields.size(); i++) {
-            int slot = slotOf(fields.get(i).name());
-            Column known = slot < row.slots().length ? row.slots()[slot] : null;
-            cells.add(known == null ? Column.missing(fields.get(i).type(), 1) : known);
-        }
-        return new Totalling.TotalRows(new int[] {after}, new int[] {0}, cells.toArray(Column[]::new));
-    }
-
-    private int slotOf(String name) {
-        AfterCrossing after = plan.after();
-        int place = after.names().indexOf(name);
-        if (place >= 0) {
-            return after.slots().get(place);
-        }
-        for (int f = 0; f < plan.figures().size(); f++) {
-            if (CrossNames.total(plan.figures(), f).equals(name)) {
-                return plan.totalSlot(f);
-            }
-        }
-        int cell = 0;
-        while (!cellName(cell).equals(name)) {
-            cell++;
-        }
-        return after.cells() + cell;
+        return new CrossTotals(plan, heads, groups, states(), stand).row(fields, slots, after);
     }
 }

@@ -281,7 +281,7 @@ public final class Engine {
         BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
         Stored all = left.rows();
         if (table.crossing() != null) {
-            CrossLayout layout = new CrossLayout(table.crossing(), all.load(), left.states(), notices);
+            CrossLayout layout = new CrossLayout(table.crossing(), all, left.states(), notices, memory);
             Resources unseen = new Resources(resources.threads(), memory, new Watch(progress -> {}));
             crossed.put(table, layout.run(new StepsRun(others, flow, notices, unseen)));
         }

@@ -59,8 +59,18 @@ final class GroupStates {
     private interface Part {
         int groups();
 
-        /** Merges them into others. */
-        void merge(Into into, int first, List<Accumulator> to);
+        /**
+         * Merges them into others.
+         *
+         * @param first the number of the first of them
+         * @param wanted the numbers of which some may be asked for; others may be passed over
+         */
+        void merge(Into into, int first, Numbers wanted, List<Accumulator> to);
+    }
+
+    /** Numbers of groups, from one to before another. */
+    private record Numbers(int from, int to) {
+        static final Numbers ALL = new Numbers(0, Integer.MAX_VALUE);
     }
 
     private final GroupStep step;
@@ -68,8 +78,11 @@ final class GroupStates {
     private final List<Part> parts;
     private final int met;
     private final @Nullable BitSet standing;
+    private final Numbers wanted;
 
-    private GroupStates(GroupStep step, Memory memory, List<Part> parts, int met, @Nullable BitSet standing) {
+    private GroupStates(
+            GroupStep step, Memory memory, List<Part> parts, int met, @Nullable BitSet standing, Numbers wanted) {
+        this.wanted = wanted;
         this.step = step;
         this.memory = memory;
         this.parts = parts;
@@ -79,24 +92,29 @@ final class GroupStates {
 
     /** Groups in memory. */
     static GroupStates held(GroupStep step, Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
-        return new GroupStates(step, memory, List.of(new Held(keys, accumulators, groups)), groups, null);
+        return new GroupStates(step, memory, List.of(new Held(keys, accumulators, groups)), groups, null, Numbers.ALL);
     }
 
     /** Groups in a file; one may stand there several times, one behind the other. */
     static GroupStates written(GroupStep step, Memory memory, GroupRun run, int groups) {
-        return new GroupStates(step, memory, List.of(new Written(run, groups, memory)), groups, null);
+        return new GroupStates(step, memory, List.of(new Written(run, groups, memory)), groups, null, Numbers.ALL);
     }
 
     /** With rests behind them. */
     GroupStates with(Column[] keys, List<Accumulator> rests, int size) {
         List<Part> more = new ArrayList<>(parts);
         more.add(new Held(keys, rests, size));
-        return new GroupStates(step, memory, more, met, standing);
+        return new GroupStates(step, memory, more, met, standing, wanted);
     }
 
     /** Notes which groups stand where totals are asked for. */
     GroupStates marked(BitSet numbers) {
-        return new GroupStates(step, memory, parts, met, numbers);
+        return new GroupStates(step, memory, parts, met, numbers, wanted);
+    }
+
+    /** The same, of which only groups of some numbers will be asked for: the others need not be read. */
+    GroupStates part(int from, int to) {
+        return new GroupStates(step, memory, parts, met, standing, new Numbers(from, to));
     }
 
     /** The numbers of the groups that rows stand for. */
@@ -139,7 +157,9 @@ final class GroupStates {
         to.forEach(a -> a.grow(Math.max(1, size)));
         int first = 0;
         for (Part part : parts) {
-            part.merge(into, first, to);
+            if (first < wanted.to() && first + part.groups() > wanted.from()) {
+                part.merge(into, first, wanted, to);
+            }
             first += part.groups();
             if (Accumulator.memory(to) > memory.limit() / PART) {
                 FileShelf.relieve(to, memory);
@@ -150,7 +170,7 @@ final class GroupStates {
 
     private record Held(Column[] keys, List<Accumulator> accumulators, int groups) implements Part {
         @Override
-        public void merge(Into into, int first, List<Accumulator> to) {
+        public void merge(Into into, int first, Numbers wanted, List<Accumulator> to) {
             int[] places = into.of(keys, first, groups);
             for (int g = 0; g < to.size(); g++) {
                 if (!to.get(g).isView()) {
@@ -160,19 +180,71 @@ final class GroupStates {
         }
     }
 
-    private record Written(GroupRun run, int groups, Memory memory) implements Part {
+    private static final class Written implements Part {
+        private final GroupRun run;
+        private final int groups;
+        private final Memory memory;
+        private final BitSet all = new BitSet();
+        /** For each block how many groups begin before it, and behind the last how many there are; made when some are asked for. */
+        private int[] before = new int[0];
+        /** Whether the first row of a block begins a group, or goes on with one of the block before. */
+        private boolean[] begin = new boolean[0];
+
+        Written(GroupRun run, int groups, Memory memory) {
+            this.run = run;
+            this.groups = groups;
+            this.memory = memory;
+            this.all.set(0, run.keys().block(0).slots().length);
+        }
+
         @Override
-        public void merge(Into into, int first, List<Accumulator> to) {
-            BitSet all = new BitSet();
-            all.set(0, run.keys().block(0).slots().length);
+        public int groups() {
+            return groups;
+        }
+
+        private void index() {
+            int blocks = run.keys().blocks();
+            before = new int[blocks + 1];
+            begin = new boolean[blocks];
             KeyChanges changes = new KeyChanges();
-            int number = first;
+            for (int b = 0; b < blocks; b++) {
+                StepsRun.stopIfInterrupted();
+                Rows rows = run.keys().read(b, all);
+                boolean[] begins = changes.in(Arrays.asList(rows.columns(run.slots())), rows.size());
+                begin[b] = begins.length == 0 || begins[0];
+                before[b + 1] = before[b];
+                for (boolean begun : begins) {
+                    before[b + 1] += begun ? 1 : 0;
+                }
+            }
+        }
+
+        @Override
+        public void merge(Into into, int first, Numbers wanted, List<Accumulator> to) {
+            KeyChanges changes = new KeyChanges();
+            int block = 0;
+            boolean some = wanted != Numbers.ALL;
+            if (some) {
+                if (before.length == 0) {
+                    index();
+                }
+                while (block + 1 < begin.length && first + before[block + 1] <= wanted.from()) {
+                    block++;
+                }
+            }
+            int number = first + (some ? before[block] : 0);
             int place = -1;
-            for (int b = 0; b < run.keys().blocks(); b++) {
+            for (int b = block; b < run.keys().blocks(); b++) {
+                if (some && (number > wanted.to() || number == wanted.to() && begin[b])) {
+                    return;
+                }
                 StepsRun.stopIfInterrupted();
                 Rows rows = run.keys().read(b, all);
                 Column[] keys = rows.columns(run.slots());
                 boolean[] begins = changes.in(Arrays.asList(keys), rows.size());
+                if (some && b == block && begins.length > 0) {
+                    begins[0] = begin[b];
+                }
                 int[] starts =
                         IntStream.range(0, begins.length).filter(i -> begins[i]).toArray();
                 Column[] own = Arrays.stream(keys)
