@@ -518,39 +518,24 @@ final class Meanings implements Clause.Visitor<@Nullable Void> {
     }
 
     private void piece(BriefTree.Piece piece) {
-        if (piece instanceof BriefTree.ShowTable show) {
-            reference(show.table());
-        } else if (piece instanceof BriefTree.Figures figures) {
-            reference(figures.table());
-            figures.fields().forEach(f -> field(f, fieldsOf(figures.table())));
-        } else if (piece instanceof BriefTree.Chart chart) {
-            chart(chart);
+        Ref table = piece.table();
+        if (table != null) {
+            reference(table);
+            piece.fields().forEach(f -> field(f, fieldsOf(table)));
         }
+        piece.lines().forEach(this::line);
         for (int i = at(piece.at().start()); i < at(piece.at().end()); i++) {
             texts(brief.words().get(i));
         }
     }
 
-    private void chart(BriefTree.Chart chart) {
-        reference(chart.table());
-        Map<String, Meaning> theirs = fieldsOf(chart.table());
-        List<Ref> refs = new ArrayList<>(chart.y());
-        refs.add(chart.x());
-        if (chart.by() != null) {
-            refs.add(chart.by());
+    private void line(BriefTree.Marker line) {
+        if (line.parameter() != null) {
+            parameter(line.parameter().name(), line.parameter().at());
         }
-        if (chart.apart() != null) {
-            refs.add(chart.apart());
-        }
-        refs.forEach(r -> field(r, theirs));
-        for (BriefTree.Marker line : chart.options().lines()) {
-            if (line.parameter() != null) {
-                parameter(line.parameter().name(), line.parameter().at());
-            }
-            if (line.table() != null && line.field() != null) {
-                reference(line.table());
-                field(line.field(), fieldsOf(line.table()));
-            }
+        if (line.table() != null && line.field() != null) {
+            reference(line.table());
+            field(line.field(), fieldsOf(line.table()));
         }
     }
 

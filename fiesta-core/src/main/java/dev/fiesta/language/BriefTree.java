@@ -2,7 +2,10 @@ package dev.fiesta.language;
 
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -200,11 +203,68 @@ public record BriefTree(
     /** A piece of the report. */
     public sealed interface Piece permits Heading, Say, ShowTable, Figures, Chart, NewPage {
         Span at();
+
+        /** Does what is to be done with pieces of its kind. */
+        <T extends @Nullable Object> T accept(PieceVisitor<T> visitor);
+
+        /** The table that it shows, or null. */
+        default @Nullable Ref table() {
+            return null;
+        }
+
+        /** The fields that it names. */
+        default List<Ref> fields() {
+            return List.of();
+        }
+
+        /** The title that it has itself, or null. */
+        default @Nullable String title() {
+            return null;
+        }
+
+        /** What stands under it, or null. */
+        default @Nullable String note() {
+            return null;
+        }
+
+        /** The lines across it, where it is a chart. */
+        default List<Marker> lines() {
+            return List.of();
+        }
+
+        /** Its texts that may have places to be filled. */
+        default List<String> texts() {
+            return List.of();
+        }
     }
 
-    public record Heading(String text, Span at) implements Piece {}
+    private static List<String> known(@Nullable String... texts) {
+        return Stream.of(texts).flatMap(t -> Optional.ofNullable(t).stream()).toList();
+    }
 
-    public record Say(String text, Span at) implements Piece {}
+    public record Heading(String text, Span at) implements Piece {
+        @Override
+        public <T extends @Nullable Object> T accept(PieceVisitor<T> visitor) {
+            return visitor.heading(this);
+        }
+
+        @Override
+        public List<String> texts() {
+            return List.of(text);
+        }
+    }
+
+    public record Say(String text, Span at) implements Piece {
+        @Override
+        public <T extends @Nullable Object> T accept(PieceVisitor<T> visitor) {
+            return visitor.say(this);
+        }
+
+        @Override
+        public List<String> texts() {
+            return List.of(text);
+        }
+    }
 
     /**
      * @param rows the most rows shown, 0 for all
@@ -215,10 +275,30 @@ public record BriefTree(
             @Nullable String title,
             int rows,
             @Nullable String note,
-            Span at) implements Piece {}
+            Span at) implements Piece {
+        @Override
+        public <T extends @Nullable Object> T accept(PieceVisitor<T> visitor) {
+            return visitor.table(this);
+        }
+
+        @Override
+        public List<String> texts() {
+            return known(title, note);
+        }
+    }
 
     public record Figures(
-            Ref table, List<Ref> fields, @Nullable String title, Span at) implements Piece {}
+            Ref table, List<Ref> fields, @Nullable String title, Span at) implements Piece {
+        @Override
+        public <T extends @Nullable Object> T accept(PieceVisitor<T> visitor) {
+            return visitor.figures(this);
+        }
+
+        @Override
+        public List<String> texts() {
+            return known(title);
+        }
+    }
 
     /**
      * @param kind {@code lines}, {@code bars} …
@@ -235,7 +315,39 @@ public record BriefTree(
             @Nullable String title,
             ChartOptions options,
             Span at)
-            implements Piece {}
+            implements Piece {
+        @Override
+        public <T extends @Nullable Object> T accept(PieceVisitor<T> visitor) {
+            return visitor.chart(this);
+        }
+
+        @Override
+        public List<Ref> fields() {
+            List<Ref> fields = new ArrayList<>(List.of(x));
+            fields.addAll(y);
+            Stream.of(Optional.ofNullable(by), Optional.ofNullable(apart))
+                    .flatMap(Optional::stream)
+                    .forEach(fields::add);
+            return fields;
+        }
+
+        @Override
+        public @Nullable String note() {
+            return options.note();
+        }
+
+        @Override
+        public List<Marker> lines() {
+            return options.lines();
+        }
+
+        @Override
+        public List<String> texts() {
+            List<String> texts = new ArrayList<>(known(title, options.note()));
+            options.lines().forEach(l -> texts.add(l.text()));
+            return texts;
+        }
+    }
 
     /**
      * What else is told of a chart.
@@ -266,5 +378,10 @@ public record BriefTree(
             @Nullable Ref table,
             @Nullable Ref field) {}
 
-    public record NewPage(Span at) implements Piece {}
+    public record NewPage(Span at) implements Piece {
+        @Override
+        public <T extends @Nullable Object> T accept(PieceVisitor<T> visitor) {
+            return visitor.newPage(this);
+        }
+    }
 }

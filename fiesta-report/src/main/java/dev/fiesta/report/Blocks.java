@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.PieceVisitor;
 import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -243,25 +244,39 @@ final class Blocks {
     }
 
     private Block block(BriefTree.Piece piece, String id) {
-        if (piece instanceof BriefTree.Heading heading) {
-            return new Words("heading", id, report.fill(heading.text()));
-        }
-        if (piece instanceof BriefTree.Say say) {
-            return new Words("say", id, report.fill(say.text()));
-        }
-        if (piece instanceof BriefTree.ShowTable show) {
-            @Nullable
-            Result samples = paper ? null : report.samples(show.table().name());
-            Result result = report.result(show.table().name());
-            return table(id, show, result, samples);
-        }
-        if (piece instanceof BriefTree.Figures figures) {
-            return figures(id, figures);
-        }
-        if (piece instanceof BriefTree.Chart chart) {
-            return picture(chart, id, false);
-        }
-        return new Words("page", id, "");
+        return piece.accept(new PieceVisitor<>() {
+            @Override
+            public Block heading(BriefTree.Heading heading) {
+                return new Words("heading", id, report.fill(heading.text()));
+            }
+
+            @Override
+            public Block say(BriefTree.Say say) {
+                return new Words("say", id, report.fill(say.text()));
+            }
+
+            @Override
+            public Block table(BriefTree.ShowTable show) {
+                @Nullable
+                Result samples = paper ? null : report.samples(show.table().name());
+                return Blocks.this.table(id, show, report.result(show.table().name()), samples);
+            }
+
+            @Override
+            public Block figures(BriefTree.Figures figures) {
+                return Blocks.this.figures(id, figures);
+            }
+
+            @Override
+            public Block chart(BriefTree.Chart chart) {
+                return picture(chart, id, false);
+            }
+
+            @Override
+            public Block newPage(BriefTree.NewPage page) {
+                return new Words("page", id, "");
+            }
+        });
     }
 
     /** @param half whether it has half the width of a page of paper */

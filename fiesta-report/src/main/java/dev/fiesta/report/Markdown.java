@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.PieceVisitor;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
@@ -12,7 +13,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The report as marked-up text, with tables of bars and dashes. */
-final class Markdown {
+final class Markdown implements PieceVisitor<String> {
     private final Report report;
     private final LocaleStyle locale;
 
@@ -28,33 +29,44 @@ final class Markdown {
                         .append(escaped(w).replace("\n", "\n> "))
                         .append('\n'));
         for (BriefTree.Piece piece : report.pieces()) {
-            String text = text(piece);
+            String text = piece.accept(this);
             out.append(text.isEmpty() ? "" : "\n" + text);
         }
         return out.toString();
     }
 
-    private String text(BriefTree.Piece piece) {
-        if (piece instanceof BriefTree.Heading heading) {
-            return "## " + escaped(report.fill(heading.text())) + "\n";
-        }
-        if (piece instanceof BriefTree.Say say) {
-            return escaped(report.fill(say.text())) + "\n";
-        }
-        if (piece instanceof BriefTree.ShowTable show) {
-            return "**" + escaped(report.title(show)) + "**\n\n"
-                    + table(report.result(show.table().name()), show.rows())
-                    + (show.note() == null ? "" : "\n" + escaped(report.fill(show.note())) + "\n");
-        }
-        if (piece instanceof BriefTree.Figures figures) {
-            String title = figures.title() == null ? "" : "**" + escaped(report.fill(figures.title())) + "**\n\n";
-            return report.figures(figures).entrySet().stream()
-                    .map(f -> "- " + escaped(f.getKey()) + ": **" + escaped(f.getValue()) + "**\n")
-                    .collect(Collectors.joining("", title, ""));
-        }
-        if (piece instanceof BriefTree.Chart chart) {
-            return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, Format.SVG) + ")\n";
-        }
+    @Override
+    public String heading(BriefTree.Heading heading) {
+        return "## " + escaped(report.fill(heading.text())) + "\n";
+    }
+
+    @Override
+    public String say(BriefTree.Say say) {
+        return escaped(report.fill(say.text())) + "\n";
+    }
+
+    @Override
+    public String table(BriefTree.ShowTable show) {
+        return "**" + escaped(report.title(show)) + "**\n\n"
+                + table(report.result(show.table().name()), show.rows())
+                + (show.note() == null ? "" : "\n" + escaped(report.fill(show.note())) + "\n");
+    }
+
+    @Override
+    public String figures(BriefTree.Figures figures) {
+        String title = figures.title() == null ? "" : "**" + escaped(report.fill(figures.title())) + "**\n\n";
+        return report.figures(figures).entrySet().stream()
+                .map(f -> "- " + escaped(f.getKey()) + ": **" + escaped(f.getValue()) + "**\n")
+                .collect(Collectors.joining("", title, ""));
+    }
+
+    @Override
+    public String chart(BriefTree.Chart chart) {
+        return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, Format.SVG) + ")\n";
+    }
+
+    @Override
+    public String newPage(BriefTree.NewPage page) {
         return "";
     }
 

@@ -166,12 +166,12 @@ public final class Report {
         return pieces;
     }
 
-    String title(BriefTree.ShowTable show) {
-        return show.title() == null ? show.table().name() : fill(show.title());
-    }
-
-    String title(BriefTree.Chart chart) {
-        return chart.title() == null ? chart.table().name() : fill(chart.title());
+    /** The title of a piece that has one: its own, or else the name of its table. */
+    String title(BriefTree.Piece piece) {
+        if (piece.title() != null) {
+            return fill(piece.title());
+        }
+        return piece.table() == null ? "" : piece.table().name();
     }
 
     /** The small lines beside the rows of a table. */
@@ -309,35 +309,8 @@ public final class Report {
      * @param out where they go
      */
     public void print(Terminal terminal, PrintWriter out) {
-        boolean first = true;
-        for (BriefTree.Piece piece : pieces()) {
-            if (piece instanceof BriefTree.Heading heading) {
-                out.print(first ? "" : "\n");
-                terminal.heading(fill(heading.text()), out);
-                out.println();
-            } else if (piece instanceof BriefTree.Say say) {
-                terminal.text(fill(say.text()), 0, out);
-                out.println();
-            } else if (piece instanceof BriefTree.ShowTable show) {
-                Result table = result(show.table().name());
-                terminal.table(table, courses(table), title(show), show.rows(), out);
-                if (show.note() != null) {
-                    terminal.text(fill(show.note()), 0, out);
-                }
-                out.println();
-            } else if (piece instanceof BriefTree.Chart chart) {
-                out.println("(" + Words.of(locale).get("chart_on_page") + ": " + title(chart) + ")");
-                out.println();
-            } else if (piece instanceof BriefTree.Figures figures) {
-                if (figures.title() != null) {
-                    out.println(fill(figures.title()));
-                    out.println();
-                }
-                figures(figures).forEach((name, value) -> out.println(name + "  " + value));
-                out.println();
-            }
-            first = false;
-        }
+        PrintedPieces printed = new PrintedPieces(this, terminal, out);
+        pieces().forEach(piece -> piece.accept(printed));
     }
 
     /**

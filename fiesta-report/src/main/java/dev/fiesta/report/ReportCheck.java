@@ -52,14 +52,14 @@ public final class ReportCheck {
     }
 
     private void texts(BriefTree.Piece piece) {
-        for (String text : Pieces.texts(piece)) {
+        for (String text : piece.texts()) {
             FilledTexts.unknown(text, known.parameters(), t -> known.tables().contains(t) ? known.fields(t) : null)
                     .forEach(message -> problems.add(tree.source().problem(piece.at(), message, null)));
         }
     }
 
     private void piece(BriefTree.Piece piece) {
-        Ref table = Pieces.table(piece);
+        Ref table = piece.table();
         if (table == null) {
             return;
         }
@@ -67,8 +67,8 @@ public final class ReportCheck {
             problems.add(noTable(table));
             return;
         }
-        Pieces.fields(piece).forEach(field -> field(table, field));
-        for (BriefTree.Marker line : Pieces.lines(piece)) {
+        piece.fields().forEach(field -> field(table, field));
+        for (BriefTree.Marker line : piece.lines()) {
             if (line.table() != null && line.field() != null) {
                 field(line.table(), line.field());
             }

@@ -222,7 +222,7 @@ public final class Reporting {
         Set<String> read = new LinkedHashSet<>();
         Set<String> drawn = new LinkedHashSet<>();
         for (BriefTree.Piece piece : pieces()) {
-            Ref table = Pieces.table(piece);
+            Ref table = piece.table();
             if (table != null) {
                 (piece instanceof BriefTree.Chart ? drawn : read).add(table.name());
             }
@@ -275,7 +275,7 @@ public final class Reporting {
     private Set<String> shown(Tables tables) {
         Set<String> wanted = new LinkedHashSet<>();
         for (BriefTree.Piece piece : pieces()) {
-            Ref table = Pieces.table(piece);
+            Ref table = piece.table();
             if (table != null) {
                 wanted.add(table.name());
                 tables.courses(table.name()).forEach(c -> wanted.add(c.table()));
@@ -299,7 +299,7 @@ public final class Reporting {
     private List<BriefTree.Piece> piecesOf(List<String> wanted, Tables tables) {
         List<BriefTree.Piece> kept = new ArrayList<>();
         for (BriefTree.Piece piece : pieces()) {
-            Ref table = Pieces.table(piece);
+            Ref table = piece.table();
             boolean spoken = Pieces.tablesInText(piece).stream()
                     .allMatch(t -> wanted.contains(t) || !tables.names().contains(t));
             if (spoken && (table == null || wanted.contains(table.name()))) {

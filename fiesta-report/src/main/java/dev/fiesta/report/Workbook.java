@@ -93,11 +93,9 @@ final class Workbook {
         LocaleStyle locale = LocaleStyle.of(report.locale());
         List<List<String>> notes = new ArrayList<>();
         for (BriefTree.Piece piece : report.pieces()) {
-            if (piece instanceof BriefTree.ShowTable show && show.note() != null) {
-                notes.add(List.of(report.title(show), report.fill(show.note())));
-            } else if (piece instanceof BriefTree.Chart chart && chart.options().note() != null) {
-                notes.add(
-                        List.of(report.title(chart), report.fill(chart.options().note())));
+            String note = piece.note();
+            if (note != null) {
+                notes.add(List.of(report.title(piece), report.fill(note)));
             }
         }
         for (Result result : report.data()) {
