@@ -27,11 +27,11 @@ final class GapFilling {
     private static final int MOST = 50_000_000;
 
     private final GaplessStep step;
-    private final @Nullable Rows source;
+    private final @Nullable Stored source;
     private final Memory memory;
 
     /** @param source the table that has the wanted values, or null when they are periods */
-    GapFilling(GaplessStep step, @Nullable Rows source, Memory memory) {
+    GapFilling(GaplessStep step, @Nullable Stored source, Memory memory) {
         this.step = step;
         this.source = source;
         this.memory = memory;
@@ -51,12 +51,10 @@ final class GapFilling {
         }
         order.add(new OrderKey(new FieldRef(step.slot(), type), false));
         Stored sorted = ExternalSort.sorted(rows, order, before, new Notices(), memory);
-        Column values = source == null ? periods(sorted) : distinct(source.column(step.sourceField()));
-        Column wanted = Types.widen(values, type).flat();
-        int[] ascending = Order.sort(Order.asTheyStand(wanted.size()), List.of(new Order.Key(wanted, false)));
-        refuseMany((double) combinations(sorted) * wanted.size());
+        Stored values = source == null ? held(periods(sorted)) : distinct(source);
+        refuseMany((double) combinations(sorted) * values.rows());
         RowsBuilder all = new RowsBuilder(memory, after);
-        new Walk(wanted.take(ascending, ascending.length), after, all).go(sorted);
+        new Walk(new Wanted(values, type), after, all).go(sorted);
         return all.finish();
     }
 
@@ -77,19 +75,75 @@ final class GapFilling {
         return step.within().stream().map(w -> block.column(w).flat()).toList();
     }
 
+    private static Rows held(Column values) {
+        return new Rows(values.size(), new Column[] {values});
+    }
+
+    /** The wanted values in their order, page by page, as often as there are combinations. */
+    private static final class Wanted {
+        private final Stored values;
+        private final Type type;
+        private Column page;
+        private int block;
+        private int row;
+
+        Wanted(Stored values, Type type) {
+            this.values = values;
+            this.type = type;
+            this.page = read(0);
+            settle();
+        }
+
+        private Column read(int number) {
+            return Types.widen(values.batch(number).column(0).flat(), type).flat();
+        }
+
+        void rewind() {
+            if (block > 0) {
+                block = 0;
+                page = read(0);
+            }
+            row = 0;
+            settle();
+        }
+
+        boolean isEnd() {
+            return row == page.size();
+        }
+
+        void next() {
+            row++;
+            settle();
+        }
+
+        /** Goes on to the next page that has values, where there is one. */
+        private void settle() {
+            while (row == page.size() && block + 1 < values.blocks()) {
+                page = read(++block);
+                row = 0;
+            }
+        }
+
+        int compare(Column field, int other) {
+            return Runs.compare(page, row, field, other, false);
+        }
+    }
+
     /** Sorted rows on their way, with new ones between them. */
     private final class Walk {
         private static final int MOST_AT_ONCE = 1 << 13;
 
-        private final Column wanted;
+        private final Wanted wanted;
         private final BitSet after;
         private final RowsBuilder all;
         private final int[] rows = new int[MOST_AT_ONCE];
-        private final int[] news = new int[MOST_AT_ONCE];
+        private final boolean[] isNew = new boolean[MOST_AT_ONCE];
+        private final Column[] newPages = new Column[MOST_AT_ONCE];
+        private final int[] newRows = new int[MOST_AT_ONCE];
         private int size;
-        private int next;
+        private int news;
 
-        Walk(Column wanted, BitSet after, RowsBuilder all) {
+        Walk(Wanted wanted, BitSet after, RowsBuilder all) {
             this.wanted = wanted;
             this.after = after;
             this.all = all;
@@ -109,7 +163,7 @@ final class GapFilling {
                 }
             }
             if (last != null) {
-                lacking(last, 0, wanted.size());
+                lacking(last, 0);
                 flush(last);
             }
         }
@@ -130,69 +184,70 @@ final class GapFilling {
             Column field = block.column(step.slot());
             for (int i = from; i < block.size(); i++) {
                 if (i > 0 && Runs.differ(keys, i - 1, keys, i)) {
-                    lacking(block, i - 1, wanted.size());
-                    next = 0;
+                    lacking(block, i - 1);
+                    wanted.rewind();
                 }
-                int behind = next;
-                while (behind < wanted.size() && Runs.compare(wanted, behind, field, i, false) < 0) {
-                    behind++;
+                while (!wanted.isEnd() && wanted.compare(field, i) < 0) {
+                    add(block, i, true);
                 }
-                lacking(block, i, behind);
-                if (next < wanted.size() && Runs.compare(wanted, next, field, i, false) == 0) {
-                    next++;
+                if (!wanted.isEnd() && wanted.compare(field, i) == 0) {
+                    wanted.next();
                 }
-                add(block, i, -1);
+                add(block, i, false);
             }
             flush(block);
         }
 
-        /** New rows of the combination of a row, up to before a wanted value. */
-        private void lacking(Rows block, int row, int behind) {
-            for (; next < behind; next++) {
-                add(block, row, next);
+        /** New rows of the combination of a row, for all values that are left. */
+        private void lacking(Rows block, int row) {
+            while (!wanted.isEnd()) {
+                add(block, row, true);
             }
         }
 
-        /** @param value what is wanted of a new row; -1 for the row itself */
-        private void add(Rows block, int row, int value) {
+        /** @param made whether it is a new row, of the next wanted value, or the row itself */
+        private void add(Rows block, int row, boolean made) {
             if (size == MOST_AT_ONCE) {
                 flush(block);
             }
             rows[size] = row;
-            news[size++] = value;
+            isNew[size++] = made;
+            if (made) {
+                newPages[news] = wanted.page;
+                newRows[news++] = wanted.row;
+                wanted.next();
+            }
         }
 
         private void flush(Rows block) {
-            int[] picked = Arrays.copyOf(rows, size);
-            int[] values = Arrays.copyOf(news, size);
             @Nullable Column[] slots = new Column[after.length()];
-            after.stream().forEach(s -> slots[s] = column(s, block.column(s), picked, values));
+            after.stream().forEach(s -> slots[s] = column(s, block.column(s)));
             all.add(Batch.of(size, slots, 0));
             size = 0;
+            news = 0;
         }
 
-        private Column column(int slot, Column own, int[] picked, int[] values) {
+        private Column column(int slot, Column own) {
             if (step.within().contains(slot)) {
-                return own.take(picked, picked.length);
+                return own.take(rows, size);
             }
-            int[] added = Arrays.stream(values).filter(v -> v >= 0).toArray();
-            int[] pick = picked.clone();
-            for (int i = 0, next = own.size(); i < pick.length; i++) {
-                pick[i] = values[i] < 0 ? picked[i] : next++;
+            int[] pick = new int[size];
+            for (int i = 0, next = own.size(); i < size; i++) {
+                pick[i] = isNew[i] ? next++ : rows[i];
             }
-            return Column.join(own.type(), List.of(own, added(slot, own.type(), added)))
-                    .take(pick, pick.length);
+            return Column.join(own.type(), List.of(own, added(slot, own.type())))
+                    .take(pick, size);
         }
 
         /** A field of new rows. */
-        private Column added(int slot, Type type, int[] values) {
+        private Column added(int slot, Type type) {
             if (slot == step.slot()) {
-                return wanted.take(values, values.length);
+                return ColumnBuilder.of(type, newPages, newRows, news);
             }
             return step.filled().contains(slot) && step.with() != null
-                    ? Types.widen(Column.constant(Type.INTEGER, step.with(), values.length), type)
+                    ? Types.widen(Column.constant(Type.INTEGER, step.with(), news), type)
                             .flat()
-                    : Column.missing(type, values.length);
+                    : Column.missing(type, news);
         }
     }
 
@@ -206,7 +261,26 @@ final class GapFilling {
         }
     }
 
-    private static Column distinct(Column column) {
+    /** The different values of the field of the other table, in their order. */
+    private Stored distinct(Stored theirs) {
+        int field = step.sourceField();
+        if (!(theirs instanceof FileRows file)) {
+            return held(different(theirs.load().column(field)));
+        }
+        BitSet first = new BitSet();
+        first.set(0);
+        FileRows values = file.project(List.of(field), first);
+        FieldRef key = new FieldRef(0, values.batch(0).column(0).type());
+        FileRows sorted = ExternalSort.sorted(values, List.of(new OrderKey(key, false)), first, new Notices(), memory);
+        KeyChanges changes = new KeyChanges();
+        return sorted.picked(first, block -> {
+            Column column = block.column(0).flat();
+            boolean[] others = changes.in(List.of(column), block.size());
+            return row -> others[row] && !column.isMissing(row);
+        });
+    }
+
+    private static Column different(Column column) {
         Column[] key = {column};
         GroupTable table = RowsRunner.table(key);
         table.number(key, column.size(), new int[column.size()]);
@@ -214,7 +288,9 @@ final class GapFilling {
         int[] present = java.util.stream.IntStream.range(0, values.size())
                 .filter(i -> !values.isMissing(i))
                 .toArray();
-        return values.take(present, present.length);
+        Column some = values.take(present, present.length).flat();
+        int[] ascending = Order.sort(Order.asTheyStand(some.size()), List.of(new Order.Key(some, false)));
+        return some.take(ascending, ascending.length);
     }
 
     /** The periods from the least to the greatest value, or between the limits given. */

@@ -135,7 +135,7 @@ final class StepsRun {
             return new Resting(firsts, firsts.rest(), states, notices, memory).run(rows.rows(), before, after);
         }
         if (step instanceof GaplessStep gapless) {
-            Rows source = gapless.source() == null ? null : others.rows(gapless.source());
+            Stored source = gapless.source() == null ? null : others.stored(gapless.source());
             return Standing.all(new GapFilling(gapless, source, memory).run(rows.rows(), before, after), states);
         }
         return Standing.all(step(rows.rows(), step, before, after), states);

@@ -313,7 +313,7 @@ final class ClauseParser {
         return words.takeWords("also", "unmatched") ? Unmatched.ALSO_UNMATCHED : Unmatched.KEPT;
     }
 
-    /** {@code gapless FIELD [every 1 week] [within KEY …] [from A to B | from TABLE] [with 0]} */
+    /** {@code gapless FIELD [every 1 week] [within KEY …] [from A to B | from TABLE] [with 0]}; keys may stand behind a table too */
     private Clause gapless(Span start) {
         Ref field = words.expectName("the field to fill", Sought.FIELD);
         Expr.Period every = words.takeWord("every") ? period() : null;
@@ -331,6 +331,7 @@ final class ClauseParser {
                 to = exprs.sum();
             }
         }
+        within = within == null && words.takeWord("within") ? names() : within;
         Expr with = words.takeWord("with") ? exprs.literal() : null;
         return new Clause.Gapless(field, every, within, from, to, source, with, start.to(words.last()));
     }

@@ -12,7 +12,10 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.function.BiFunction;
 import java.util.stream.Stream;
@@ -66,6 +69,21 @@ class LargeLookUpTest {
         Files.writeString(folder.resolve("same.csv"), same);
     }
 
+    @Test
+    void wantedValuesComeOnceEach() {
+        Result filled =
+                run((s, f) -> s.per("stall").give("n = count()").gapless(stalls(f), "stall", "with 0"), 60_000, 2);
+        Result sold = run((s, f) -> s.per("stall").give("n = count()"), 1L << 30, 1);
+        Result known = run((s, f) -> stalls(f).distinct("stall"), 1L << 30, 1);
+        Set<Object> all = new HashSet<>();
+        sold.forEach(row -> all.add(row.get("stall")));
+        known.forEach(row -> all.add(row.get("stall")));
+        assertThat(filled.rows()).isEqualTo(all.size());
+        List<Object> found = new ArrayList<>();
+        filled.forEach(row -> found.add(row.get("stall")));
+        assertThat(found).containsExactlyInAnyOrderElementsOf(all);
+    }
+
     private static Result run(BiFunction<Table, Fiesta, Table> question, long memory, int threads) {
         try (Fiesta fiesta = Fiesta.with().memory(memory).threads(threads).open()) {
             return question.apply(fiesta.read(folder.resolve("sales.csv")), fiesta)
@@ -106,6 +124,22 @@ class LargeLookUpTest {
                 named("each", (s, f) -> s.matchEach(twice(f), "on stall bring since matched only")),
                 named("each, kept", (s, f) -> s.matchEach(twice(f), "on stall bring since, kind")),
                 named("latest", (s, f) -> s.match(twice(f), "on stall, latest since <= day bring since, rent")),
+                named(
+                        "values of another table",
+                        (s, f) -> s.per("stall")
+                                .give("n = count()", "f = max(fee)")
+                                .gapless(stalls(f), "stall", "with 0")),
+                named(
+                        "values of another table within a key",
+                        (s, f) -> s.per("day", "stall")
+                                .give("n = count()")
+                                .sort("n")
+                                .gapless(often(f), "stall", "within day with 0")
+                                .per("day")
+                                .give("stalls = count()", "n = sum(n)", "last = max(stall)")),
+                named(
+                        "numbers of another table",
+                        (s, f) -> s.per("fee").give("n = count()").gapless(s.add("fee = fee + 450"), "fee", "")),
                 named("one key often, each", (s, f) -> s.matchEach(often(f), "on stall bring rent")),
                 named(
                         "one key often, each also unmatched",

@@ -152,6 +152,11 @@ class ParserTest {
                 (Clause.Gapless) clause("gapless week every 1 week within site from 2026-05-01 to 2026-06-01 with 0");
         assertThat(gapless.every().unit()).isEqualTo(Unit.WEEK);
         assertThat(gapless.within()).hasSize(1);
+        assertThat(((Clause.Gapless) clause("gapless stall from stalls within day with 0")).within())
+                .isEqualTo(((Clause.Gapless) clause("gapless stall within day from stalls"))
+                        .within().stream()
+                                .map(r -> new Ref(r.name(), new Span(33, 36)))
+                                .toList());
         assertThat(((Clause.Gapless) clause("gapless stall from stalls"))
                         .source()
                         .name())
