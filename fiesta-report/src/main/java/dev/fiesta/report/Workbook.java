@@ -54,15 +54,19 @@ final class Workbook {
     static void write(Report report, OutputStream out) throws IOException {
         Path file = TemporaryFiles.create(".xlsx"); // entries whose sizes stand behind them need a file
         try {
-            WorkbookParts parts;
-            try (OutputStream first = Files.newOutputStream(file);
-                    var book = new org.dhatim.fastexcel.Workbook(first, "Fiesta", "1.0")) {
-                book.setGlobalDefaultFont(FONT, 10);
-                parts = new Workbook(report).sheets(book);
-            }
-            parts.copy(file, out);
+            filled(report, file).copy(file, out);
         } finally {
             Files.delete(file);
+        }
+    }
+
+    private static WorkbookParts filled(Report report, Path file) {
+        try (OutputStream out = Files.newOutputStream(file);
+                var book = new org.dhatim.fastexcel.Workbook(out, "Fiesta", "1.0")) {
+            book.setGlobalDefaultFont(FONT, 10);
+            return new Workbook(report).sheets(book);
+        } catch (IOException e) {
+            throw TemporaryFiles.unwritable("The workbook", e);
         }
     }
 

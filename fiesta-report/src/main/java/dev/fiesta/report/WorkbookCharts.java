@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.Result;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.report.ChartData.Point;
 import dev.fiesta.report.SheetChart.Cells;
@@ -40,6 +41,9 @@ final class WorkbookCharts {
 
     private static final int PAGE_ROWS = 66;
     private static final int VALUE_WIDTH = 18;
+    /** More make a workbook heavy that nobody reads point by point. */
+    private static final int MOST_POINTS = 10_000;
+
     /** A dot without a colour: where a chart will stand, what stands for it until then. */
     private static final byte[] DOT = Base64.getDecoder()
             .decode("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
@@ -80,7 +84,8 @@ final class WorkbookCharts {
         for (BriefTree.Chart chart : report.charts()) {
             ChartSheet drawn = report.draw(chart);
             int height = drawn.height(WIDTH) + 2 * ROW;
-            SheetChart own = maker == null ? null : overCells(chart);
+            Drawing asked = asked(chart);
+            SheetChart own = maker == null ? null : overCells(asked);
             int rows = (height + ROW - 1) / ROW;
             if (row + rows > page + PAGE_ROWS && row > page + 1) {
                 breaks.add(row);
@@ -94,8 +99,9 @@ final class WorkbookCharts {
                 sheet.addImage(row, 0, ChartImage.png(drawn, report.title(chart)), WIDTH, height);
             }
             row += rows;
-            if (!drawn.note().isEmpty()) {
-                sheet.value(row, 0, drawn.note());
+            String note = own == null ? drawn.note() : asked.left();
+            if (!note.isEmpty()) {
+                sheet.value(row, 0, note);
             }
             row += 2;
         }
@@ -120,20 +126,23 @@ final class WorkbookCharts {
         return new WorkbookParts(parts, breaks);
     }
 
+    private Drawing asked(BriefTree.Chart chart) {
+        Result result = report.result(chart.table().name());
+        return new Drawing(chart, result, locale, new ChartData(chart, result, locale));
+    }
+
     /** A chart over cells, or null where a picture shows it better. */
-    private @Nullable SheetChart overCells(BriefTree.Chart chart) {
-        Drawing asked = new Drawing(
-                chart,
-                report.result(chart.table().name()),
-                locale,
-                new ChartData(chart, report.result(chart.table().name()), locale));
+    private @Nullable SheetChart overCells(Drawing asked) {
+        BriefTree.Chart chart = asked.piece();
         List<ChartData.Series> series =
                 asked.largest().stream().filter(s -> !s.other()).toList();
         SheetChart.Kind kind = kind(chart, asked.data());
         List<Charts.Line> lines = report.lines(chart);
         boolean levels = lines.stream().noneMatch(l -> l.value() instanceof Temporal);
         boolean hasLines = kind == SheetChart.Kind.LINES || kind == SheetChart.Kind.COLUMNS;
+        int points = series.stream().mapToInt(one -> one.points().size()).sum();
         boolean suits = kind != null
+                && points <= MOST_POINTS
                 && chart.apart() == null
                 && !series.isEmpty()
                 && (lines.isEmpty() || levels && hasLines)

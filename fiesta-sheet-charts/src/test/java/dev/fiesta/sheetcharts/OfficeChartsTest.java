@@ -11,6 +11,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -163,6 +164,35 @@ class OfficeChartsTest {
                     area(drawing.getCharts().get(0)).getScatterChartArray(0).getSerArray(0);
             assertThat(values(book, points.getXVal().getNumRef())).containsExactly(80.0, 95.1, 120.5, 150.25);
             assertThat(values(book, points.getYVal().getNumRef())).containsExactly(null, 2.0, -3.0, -7.0);
+        }
+    }
+
+    @Test
+    void theEightLargestSeriesAreDrawnAndManyPointsAreAPicture() throws IOException {
+        StringBuilder many = new StringBuilder("week,site,takings,back\n");
+        for (int i = 0; i < 13_500; i++) {
+            many.append(LocalDate.of(1990, 1, 1).plusDays(i / 9)).append(",site " + i % 9 + "," + (i % 9 + 1) + ",0\n");
+        }
+        Files.writeString(folder.resolve("sales.csv"), many);
+        String brief = HEAD.replace("report", "table few from weekly only week < 1990-01-04\nreport")
+                + "  chart lines few x week y takings by site 'Wenige'\n"
+                + "  chart lines weekly x week y takings by site 'Viele'\n";
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try (Fiesta fiesta = Fiesta.open()) {
+            Report.of(Brief.of("week", brief, folder), fiesta).write(Format.XLSX, out);
+        }
+        try (XSSFWorkbook book = new XSSFWorkbook(new ByteArrayInputStream(out.toByteArray()))) {
+            XSSFSheet sheet = book.getSheet("Diagramme");
+            List<XSSFChart> charts = sheet.getDrawingPatriarch().getCharts();
+            assertThat(charts).hasSize(1);
+            assertThat(charts.get(0).getTitleText().getString()).isEqualTo("Wenige");
+            var series = area(charts.get(0)).getLineChartArray(0).getSerList();
+            assertThat(series).hasSize(8);
+            assertThat(texts(book, series.get(0).getTx().getStrRef())).containsExactly("site 1");
+            List<String> told = new ArrayList<>();
+            sheet.forEach(row -> row.forEach(cell -> told.add(cell.getStringCellValue())));
+            assertThat(told).first().isEqualTo("die acht größten von 9 Reihen");
+            assertThat(book.getAllPictures()).hasSize(1);
         }
     }
 
