@@ -120,17 +120,19 @@ final class FileShelf implements Shelf {
         Runs merged = new Runs(runs.stream().map(Run::rows).toList(), List.of(VALUE), new boolean[1], both());
         Rows before = new Rows(0, new Column[0]);
         int row = -1;
+        boolean other = true; // since the last value that was looked at: of some values the first are left out
         for (long seen = 0; !merged.isEmpty(); merged.advance(), seen++) {
             if (seen % memory.blockRows() == 0) {
                 StepsRun.stopIfInterrupted();
             }
             Runs.Cursor next = merged.first();
-            boolean other = row < 0 || !Runs.same(before, row, next.rows(), next.row(), List.of(VALUE));
+            other |= row < 0 || !Runs.same(before, row, next.rows(), next.row(), List.of(VALUE));
             before = next.rows();
             row = next.row();
             int group = runs.get(next.number()).group(((LongColumn) before.column(GROUP)).values()[row]);
             if (group >= 0) {
                 look.at(group, before.column(VALUE), row, other);
+                other = false;
             }
         }
     }

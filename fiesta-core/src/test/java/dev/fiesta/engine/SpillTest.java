@@ -136,6 +136,8 @@ class SpillTest {
                 "per day, site, item give n = count(), s = sum(amount), m = mean(score within site) only n > 1 sort n desc "
                         + "add half = s / 2 totals by day, site",
                 "per site, day give s = sum(amount) gapless day every 1 day within site with 0 totals by site",
+                "per item, day give d = count_distinct(amount), m = mode(amount), md = median(amount) first 5 along d, m, item, day totals",
+                "per item, site give d = count_distinct(day), e = count_distinct(id), m = mode(day) only e > 20 totals by item",
                 "per site, day give n = count() sort n desc gapless day every 3 days within site from 2026-04-28 to 2026-08-02",
                 "per item, site give s = sum(amount), md = median(amount) "
                         + "first 2 within item along s desc rest as 'Others' totals by item",
