@@ -58,7 +58,15 @@ public record SheetChart(
      * @param format the format code of numbers, or nothing
      */
     public record Cells(String sheet, int column, int first, List<? extends @Nullable Object> values, String format) {
-        /** Keeps its own list. */
+        /**
+         * Keeps a list of its own.
+         *
+         * @param sheet the name of their sheet
+         * @param column from 0
+         * @param first the first row, from 0
+         * @param values numbers, texts, or null where a cell is empty; one for each cell
+         * @param format the format code of numbers, or nothing
+         */
         public Cells {
             values = java.util.Collections.unmodifiableList(new java.util.ArrayList<>(values));
         }
