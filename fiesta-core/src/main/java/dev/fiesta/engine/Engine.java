@@ -239,12 +239,17 @@ public final class Engine {
             return known;
         }
         TablePlan base = base(table);
-        if (base.isInput()) {
-            readInput(base);
-        } else {
-            fromRows(table);
+        if (!base.isInput()) {
+            return fromRows(table);
         }
-        return java.util.Objects.requireNonNull(done.get(table), table.name());
+        int before = done.size();
+        readInput(base);
+        if (done.size() == before) {
+            throw new IllegalStateException("reading " + base.name() + " worked nothing out");
+        }
+        return stored(
+                table); // a look-up on the way may have turned out too large to be made batch by batch: rows flow from
+        // it then
     }
 
     /** The input or kept table from which rows flow into this one batch by batch. */
@@ -256,10 +261,12 @@ public final class Engine {
         return at;
     }
 
-    private void fromRows(TablePlan table) {
+    private Stored fromRows(TablePlan table) {
         TablePlan from = java.util.Objects.requireNonNull(table.from());
         Standing rows = Standing.all(stored(kept(from)));
-        done.put(table, finish(table, way(table), new Pass.Flown(rows, null, null), 0));
+        Stored worked = finish(table, way(table), new Pass.Flown(rows, null, null), 0);
+        done.put(table, worked);
+        return worked;
     }
 
     private TablePlan kept(TablePlan table) {
