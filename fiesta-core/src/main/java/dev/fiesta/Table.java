@@ -428,7 +428,7 @@ public final class Table {
      *
      * @param other the table that has the values, in a field of the same name
      * @param field the name of the field
-     * @param how what stands behind the table in a brief, for instance {@code with 0}; may be empty
+     * @param how what stands behind the table in a brief, for instance {@code within site with 0}; may be empty
      * @return the table that this leaves
      */
     public Table gapless(Table other, String field, String how) {

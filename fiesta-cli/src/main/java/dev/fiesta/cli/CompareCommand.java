@@ -48,8 +48,6 @@ import picocli.CommandLine.Spec;
             "  fiesta compare takings.brief --parts --table weekly --figure takings --period week --between 2026-06-01 2026-06-08"
         })
 final class CompareCommand implements Callable<Integer> {
-    static final String ONE_FIGURE = "--parts tells of one figure of one table: add --table NAME --figure NAME.";
-
     @Spec
     private CommandSpec spec;
 
@@ -82,14 +80,8 @@ final class CompareCommand implements Callable<Integer> {
                     "The folder for comparison.html, .csv or .json; with --parts for parts.html, .csv and others.")
     private @Nullable Path out;
 
-    @Option(names = "--parts", description = "Tell what each group has added to the move of one figure.")
-    private boolean parts;
-
-    @Option(names = "--table", paramLabel = "NAME", description = "With --parts: the table.")
-    private @Nullable String table;
-
-    @Option(names = "--figure", paramLabel = "NAME", description = "With --parts: the figure.")
-    private @Nullable String figure;
+    @Mixin
+    private OneFigure one;
 
     @Option(
             names = "--period",
@@ -115,12 +107,12 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        if (parts) {
-            return parts();
+        one.check();
+        if (one.isAsked()) {
+            return parts(one.table(), one.figure());
         }
-        if (table != null || figure != null || period != null || !between.isEmpty() || !set.isEmpty()) {
-            throw new RequestException(
-                    "--table, --figure, --period, --between and --set say something with --parts only.");
+        if (period != null || !between.isEmpty() || !set.isEmpty()) {
+            throw new RequestException("--period, --between and --set say something with --parts only.");
         }
         if (second == null) {
             throw new RequestException("B is missing: fiesta compare A B. See: fiesta help compare");
@@ -146,10 +138,7 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     /** What moved a figure, group by group; ends with 1 when it moved, as a comparison does. */
-    private int parts() throws IOException {
-        if (table == null || figure == null) {
-            throw new RequestException(ONE_FIGURE);
-        }
+    private int parts(String table, String figure) throws IOException {
         boolean shown = as == Format.TERMINAL || as == Format.HTML;
         if (!shown && !as.isData() || as.isBinary()) {
             throw new RequestException("--parts answers as terminal, html, csv, tsv, json or jsonl.");

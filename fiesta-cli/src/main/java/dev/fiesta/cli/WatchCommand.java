@@ -4,7 +4,6 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Moved;
 import dev.fiesta.Tables;
 import dev.fiesta.problem.FiestaException;
-import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Changes;
 import dev.fiesta.report.ComparisonView;
 import dev.fiesta.report.Format;
@@ -52,14 +51,8 @@ final class WatchCommand implements Callable<Integer> {
             description = "Serve the report as a page that follows: to this machine only, at the address that is told.")
     private boolean page;
 
-    @Option(names = "--parts", description = "Tell what each group has added to the move of one figure.")
-    private boolean parts;
-
-    @Option(names = "--table", paramLabel = "NAME", description = "With --parts: the table.")
-    private @Nullable String table;
-
-    @Option(names = "--figure", paramLabel = "NAME", description = "With --parts: the figure.")
-    private @Nullable String figure;
+    @Mixin
+    private OneFigure one;
 
     /** The figure as it was before. */
     private Moved.@Nullable Side before;
@@ -71,12 +64,7 @@ final class WatchCommand implements Callable<Integer> {
     public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         PrintWriter err = spec.commandLine().getErr();
-        if (parts && (table == null || figure == null)) {
-            throw new RequestException(CompareCommand.ONE_FIGURE);
-        }
-        if (!parts && (table != null || figure != null)) {
-            throw new RequestException("--table and --figure say something with --parts only.");
-        }
+        one.check();
         try (PageServer server = page ? new PageServer() : null) {
             if (server != null) {
                 out.println("The page: " + server.address());
@@ -123,8 +111,8 @@ final class WatchCommand implements Callable<Integer> {
             } else if (server == null) {
                 report.print(Window.terminal(brief.brief().locale(), common.colour, rows.most), out);
             }
-            if (table != null && figure != null) {
-                tell(tables.side(table, figure), figure, out);
+            if (one.isAsked()) {
+                tell(tables.side(one.table(), one.figure()), out);
             }
             err.println("Waiting for a change; Ctrl-C ends it.");
         } catch (FiestaException e) {
@@ -137,14 +125,14 @@ final class WatchCommand implements Callable<Integer> {
     }
 
     /** Tells what moved the figure since the last run. */
-    private void tell(Moved.Side now, String name, PrintWriter out) {
+    private void tell(Moved.Side now, PrintWriter out) {
         Moved.Side last = before;
         before = now;
         if (last != null) {
             Moved moved = Moved.between(last, now);
             if (!Objects.equals(moved.before(), moved.after())) {
                 out.println();
-                new MovedView(moved, name, "").print(Window.terminal("en-IE", common.colour, -1), out);
+                new MovedView(moved, now.figure(), "").print(Window.terminal("en-IE", common.colour, -1), out);
             }
         }
     }

@@ -43,13 +43,12 @@ final class CrossCells {
     Rows laidOut(@Nullable GroupStates states, long first) {
         AfterCrossing after = plan.after();
         int figures = plan.figures().size();
-        int cells = heads.size() * figures;
-        @Nullable Column[] slots = new Column[Math.max(plan.numberSlot() + 1, after.cells() + cells)];
+        @Nullable Column[] slots = new Column[heads.slots()];
         int[] example = example();
         for (int k = 0; k < plan.rows(); k++) {
             slots[k] = groups.column(k).take(example, rows);
         }
-        if (states != null && (plan.totals() || !after.steps().isEmpty())) {
+        if (states != null) {
             Rows byRow = totals(states, example);
             for (int f = 0; f < figures; f++) {
                 slots[plan.totalSlot(f)] = byRow.column(plan.slots().get(f)).flat();
@@ -58,7 +57,7 @@ final class CrossCells {
         long[] numbers = new long[rows];
         Arrays.setAll(numbers, i -> first + i);
         slots[plan.numberSlot()] = new LongColumn(Type.INTEGER, numbers, rows, null);
-        for (int c = 0; c < cells; c++) {
+        for (int c = 0; c < heads.cells(); c++) {
             slots[after.cells() + c] = cell(plan.slots().get(c % figures), groupOf(c / figures));
         }
         return new Rows(rows, slots);

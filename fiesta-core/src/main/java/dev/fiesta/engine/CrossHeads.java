@@ -4,11 +4,11 @@ import dev.fiesta.gather.GroupTable;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.CrossNames;
+import dev.fiesta.step.TablePlan.AfterCrossing;
 import dev.fiesta.step.TablePlan.Crossing;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Texts;
-import dev.fiesta.walk.Order;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -31,21 +31,15 @@ final class CrossHeads {
         this.plan = plan;
         if (isFixed()) {
             chosen(new Object[plan.across()], 0);
-        } else if (groups instanceof FileRows file) {
+        } else {
             BitSet keys = new BitSet();
             keys.set(plan.rows(), plan.rows() + plan.across());
-            FileRows sorted = ExternalSort.sorted(file, plan.order(), keys, notices, memory);
+            Stored some = groups instanceof FileRows ? groups : groups.load().keep(keys);
+            Stored sorted = ExternalSort.sorted(some, plan.order(), keys, notices, memory);
             for (int b = 0; b < sorted.blocks(); b++) {
                 StepsRun.stopIfInterrupted();
-                Batch block = sorted.batch(b);
-                met(block, Order.asTheyStand(block.size()));
+                met(sorted.batch(b));
             }
-        } else {
-            Batch all = groups.load().batch();
-            List<Order.Key> order = plan.order().stream()
-                    .map(k -> new Order.Key(k.key().kernel(notices).eval(all), k.descending()))
-                    .toList();
-            met(all, Order.sort(Order.asTheyStand(all.size()), order));
         }
         long columns = Math.max(met, heads.size()) * plan.figures().size();
         if (columns > MOST_COLUMNS) {
@@ -61,6 +55,16 @@ final class CrossHeads {
 
     int size() {
         return heads.size();
+    }
+
+    /** How many cells a row has: one for each column and figure. */
+    int cells() {
+        return heads.size() * plan.figures().size();
+    }
+
+    /** How many slots rows have that are laid out: see {@link AfterCrossing}. */
+    int slots() {
+        return Math.max(plan.numberSlot() + 1, plan.after().cells() + cells());
     }
 
     /** The name of a cell: of one column and figure. */
@@ -81,9 +85,9 @@ final class CrossHeads {
     }
 
     /** Notes the heads of rows whose equal ones stand together; more than can be shown are counted only. */
-    private void met(Batch rows, int[] order) {
+    private void met(Batch rows) {
         Column[] keys = keys(rows);
-        for (int row : order) {
+        for (int row = 0; row < rows.size(); row++) {
             @Nullable Object[] head = head(keys, row);
             if (met == 0 || !same(last, head)) {
                 last = head;

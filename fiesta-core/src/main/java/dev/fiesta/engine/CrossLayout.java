@@ -48,9 +48,14 @@ final class CrossLayout {
 
     /** What is hidden is settled over all rows, and totals of rows over wider groups of rows need all groups. */
     private static boolean isLaidOutAtOnce(Crossing plan) {
-        boolean totals = plan.totals() || !plan.after().steps().isEmpty();
         return plan.marks().stream().anyMatch(m -> m >= 0)
-                || totals && plan.recomputed().group().gathers().stream().anyMatch(g -> isOverRows(plan, g.wider()));
+                || isTotalled(plan)
+                        && plan.recomputed().group().gathers().stream().anyMatch(g -> isOverRows(plan, g.wider()));
+    }
+
+    /** Whether rows need totals of their own: they are shown, or what is done since may look at them. */
+    private static boolean isTotalled(Crossing plan) {
+        return plan.totals() || !plan.after().steps().isEmpty();
     }
 
     private static boolean isOverRows(Crossing plan, int @Nullable [] wider) {
@@ -65,26 +70,23 @@ final class CrossLayout {
     Worked run(StepsRun steps) {
         AfterCrossing after = plan.after();
         Stored laidOut = laidOut();
-        int width = Math.max(
-                plan.numberSlot() + 1,
-                after.cells() + heads.size() * plan.figures().size());
         BitSet all = new BitSet();
-        all.set(0, width);
+        all.set(0, heads.slots());
         after.steps().forEach(s -> s.before(new BitSet()).stream().forEach(all::set));
         after.slots().forEach(all::set);
         BitSet[] live = new BitSet[after.steps().size() + 1];
         Arrays.fill(live, all);
         Way way = Way.of("", "", after.steps(), null, live);
         int stands = way.before(after.standing());
-        Stored standing = unordered(
+        Stored standing = Ordered.moved(
                 steps.run(way, 0, stands, Standing.all(laidOut), null, i -> {}).rows());
-        Stored end = unordered(steps.run(way, stands, way.steps().size(), Standing.all(standing), null, i -> {})
+        Stored end = Ordered.moved(steps.run(way, stands, way.steps().size(), Standing.all(standing), null, i -> {})
                 .rows());
         Batch typed = end.batch(0);
         for (int i = 0; i < after.known(); i++) {
             add(after.names().get(i), after.slots().get(i), typed);
         }
-        for (int c = 0; c < heads.size() * plan.figures().size() && !heads.isFixed(); c++) {
+        for (int c = 0; c < heads.cells() && !heads.isFixed(); c++) {
             add(heads.cellName(c), after.cells() + c, typed);
         }
         for (int f = 0; f < plan.figures().size() && plan.totals(); f++) {
@@ -95,10 +97,6 @@ final class CrossLayout {
         }
         Totalling.TotalRows totals = plan.totals() ? totals(standing, Math.toIntExact(end.rows())) : null;
         return new Worked(new Schema(fields), shown(end), totals, hidden(end), Map.of(), Map.of(), 1);
-    }
-
-    private static Stored unordered(Stored rows) {
-        return rows instanceof Ordered ordered ? ordered.load() : rows;
     }
 
     private Stored shown(Stored end) {
@@ -122,19 +120,16 @@ final class CrossLayout {
     }
 
     private Stored laidOut() {
+        GroupStates totalled = isTotalled(plan) ? states() : null;
         if (!(groups instanceof FileRows file)) {
             CrossCells cells = new CrossCells(plan, heads, heads.new Finder(), groups.load());
             whole = cells;
-            return cells.laidOut(states, 0);
+            return cells.laidOut(totalled, 0);
         }
         BitSet every = new BitSet();
         every.set(0, file.block(0).slots().length);
         BitSet kept = new BitSet();
-        kept.set(
-                0,
-                Math.max(
-                        plan.numberSlot() + 1,
-                        plan.after().cells() + heads.size() * plan.figures().size()));
+        kept.set(0, heads.slots());
         RowsBuilder all = new RowsBuilder(memory, kept);
         CrossHeads.Finder finder = heads.new Finder();
         long rows = 0;
@@ -146,7 +141,7 @@ final class CrossLayout {
             int behind = last ? both.size() : both.bytes() > memory.limit() / PART ? lastRow(both) : 0;
             if (behind > 0 || last) {
                 CrossCells cells = new CrossCells(plan, heads, finder, both.range(0, behind));
-                all.add(cells.laidOut(states, rows).batch());
+                all.add(cells.laidOut(totalled, rows).batch());
                 rows += cells.rows();
             }
             waiting = both.range(behind, both.size());

@@ -89,7 +89,7 @@ final class CrossTotals {
                 empty.clear(column);
             }
         }
-        @Nullable Column[] row = new Column[Math.max(plan.numberSlot() + 1, later.cells() + heads.size() * figures)];
+        @Nullable Column[] row = new Column[heads.slots()];
         System.arraycopy(missing(1), 0, row, 0, plan.rows());
         BitSet nothing = new BitSet();
         nothing.set(0, empty.cardinality() == heads.size());

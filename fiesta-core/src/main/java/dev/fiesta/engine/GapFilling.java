@@ -2,7 +2,6 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Types;
-import dev.fiesta.gather.GroupTable;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.GaplessStep;
@@ -14,12 +13,12 @@ import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Values;
-import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Adds a row for each wanted value of a field that a combination of the other keys does not have. */
@@ -263,34 +262,26 @@ final class GapFilling {
 
     /** The different values of the field of the other table, in their order. */
     private Stored distinct(Stored theirs) {
-        int field = step.sourceField();
-        if (!(theirs instanceof FileRows file)) {
-            return held(different(theirs.load().column(field)));
-        }
-        BitSet first = new BitSet();
-        first.set(0);
-        FileRows values = file.project(List.of(field), first);
+        BitSet value = new BitSet();
+        value.set(0);
+        Stored values = theirs instanceof FileRows file
+                ? file.project(List.of(step.sourceField()), value)
+                : held(theirs.load().column(step.sourceField()).flat());
         FieldRef key = new FieldRef(0, values.batch(0).column(0).type());
-        FileRows sorted = ExternalSort.sorted(values, List.of(new OrderKey(key, false)), first, new Notices(), memory);
+        Stored sorted = ExternalSort.sorted(values, List.of(new OrderKey(key, false)), value, new Notices(), memory);
         KeyChanges changes = new KeyChanges();
-        return sorted.picked(first, block -> {
+        RowsBuilder different = new RowsBuilder(memory, value);
+        for (int b = 0; b < sorted.blocks(); b++) {
+            StepsRun.stopIfInterrupted();
+            Batch block = sorted.batch(b);
             Column column = block.column(0).flat();
             boolean[] others = changes.in(List.of(column), block.size());
-            return row -> others[row] && !column.isMissing(row);
-        });
-    }
-
-    private static Column different(Column column) {
-        Column[] key = {column};
-        GroupTable table = RowsRunner.table(key);
-        table.number(key, column.size(), new int[column.size()]);
-        Column values = table.keys()[0];
-        int[] present = java.util.stream.IntStream.range(0, values.size())
-                .filter(i -> !values.isMissing(i))
-                .toArray();
-        Column some = values.take(present, present.length).flat();
-        int[] ascending = Order.sort(Order.asTheyStand(some.size()), List.of(new Order.Key(some, false)));
-        return some.take(ascending, ascending.length);
+            int[] picked = IntStream.range(0, block.size())
+                    .filter(row -> others[row] && !column.isMissing(row))
+                    .toArray();
+            different.add(block.select(picked, picked.length));
+        }
+        return different.finish();
     }
 
     /** The periods from the least to the greatest value, or between the limits given. */

@@ -30,6 +30,11 @@ final class Ordered implements Stored {
         this.threads = threads;
     }
 
+    /** Rows in their places, wherever they stand. */
+    static Stored moved(Stored rows) {
+        return rows instanceof Ordered ordered ? ordered.load() : rows;
+    }
+
     /** The same rows with other columns, made of those that they are laid out from. */
     Ordered with(UnaryOperator<Rows> columns) {
         Laid now = laid;

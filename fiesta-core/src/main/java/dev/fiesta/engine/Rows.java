@@ -125,6 +125,13 @@ record Rows(int size, @Nullable Column[] slots) implements Stored {
         return new Rows(parts.stream().mapToInt(Rows::size).sum(), slots);
     }
 
+    /** Without the columns of other slots. */
+    Rows keep(java.util.BitSet wanted) {
+        @Nullable Column[] some = new Column[slots.length];
+        wanted.stream().forEach(s -> some[s] = slots[s]);
+        return new Rows(size, some);
+    }
+
     /** With a column in a slot. */
     Rows with(int slot, Column column) {
         @Nullable Column[] more = java.util.Arrays.copyOf(slots, Math.max(slots.length, slot + 1));

@@ -48,7 +48,7 @@ final class StepsRun {
         for (int i = first; i < end; ) {
             stopIfInterrupted();
             at.accept(Math.max(0, written.numbers().get(i)));
-            left = moved(left);
+            left = new Standing(Ordered.moved(left.rows()), left.count(), left.states());
             Way way = written;
             if (late != null && i <= lastLate) {
                 left = new Standing(late.read(left.rows(), Carried.named(written, i)), left.count(), left.states());
@@ -70,13 +70,6 @@ final class StepsRun {
         return late != null && lastLate >= end
                 ? Standing.all(late.read(left.rows(), written.live().get(end)), left.states())
                 : left;
-    }
-
-    /** Rows in an order of their own are moved before more is done with them. */
-    private static Standing moved(Standing rows) {
-        return rows.rows() instanceof Ordered ordered
-                ? new Standing(ordered.load(), rows.count(), rows.states())
-                : rows;
     }
 
     static void stopIfInterrupted() {

@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Braces;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Formats;
 import dev.fiesta.value.Column;
@@ -11,6 +12,7 @@ import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -40,10 +42,30 @@ final class FilledTexts {
         return Texts.printable(Braces.fill(text, this::place));
     }
 
+    /** The tables that the texts of a piece speak of, {@code {best.rows}}, or its lines stand for. */
+    static List<String> tables(BriefTree.Piece piece) {
+        List<String> tables = new ArrayList<>();
+        for (BriefTree.Marker line : piece.lines()) {
+            if (line.table() != null) {
+                tables.add(line.table().name());
+            }
+        }
+        for (String text : piece.texts()) {
+            Braces.fill(text, inner -> {
+                int dot = inner.indexOf('.');
+                if (dot > 0) {
+                    tables.add(inner.substring(0, dot));
+                }
+                return null;
+            });
+        }
+        return tables;
+    }
+
     /** What is wrong with the places of a text: names that are not there, in the order of the text. */
     static List<String> unknown(
             String text, java.util.Set<String> parameters, Function<String, @Nullable List<String>> fields) {
-        List<String> unknown = new java.util.ArrayList<>();
+        List<String> unknown = new ArrayList<>();
         Braces.fill(text, inner -> {
             String name = inner.split("\\s+", 2)[0];
             int dot = name.indexOf('.');

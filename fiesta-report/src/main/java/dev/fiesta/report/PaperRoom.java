@@ -4,9 +4,11 @@ import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
 import com.openhtmltopdf.render.Box;
 import com.openhtmltopdf.render.PageBox;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The room that pages have left below their last block, because the next one did not fit: charts on them grow into it. The last page of
@@ -49,24 +51,44 @@ final class PaperRoom {
         this.unit = renderer.getDotsPerPoint() * POINTS;
     }
 
-    static List<PageBox> pages(PdfBoxRenderer renderer) {
+    private List<PageBox> pages() {
         return renderer.getRootBox().getLayer().getPages();
+    }
+
+    private @Nullable Box box(Blocks.Block block) {
+        return renderer.getSharedContext().getBoxById(block.id());
+    }
+
+    private static boolean isOn(PageBox page, Box box) {
+        return box.getAbsY() < page.getBottom() && box.getAbsY() + box.getHeight() > page.getTop();
+    }
+
+    /** On which pages each block stands: growing charts shall change nothing of that. */
+    List<BitSet> places() {
+        List<BitSet> places = new ArrayList<>();
+        for (Blocks.Block block : blocks) {
+            Box box = box(block);
+            BitSet on = new BitSet();
+            for (int p = 0; p < pages().size() && box != null; p++) {
+                on.set(p, isOn(pages().get(p), box));
+            }
+            places.add(on);
+        }
+        return places;
     }
 
     /** For charts by their ids how much higher they can be, in units of a 96th of an inch. */
     Map<String, Integer> higher() {
-        List<Page> pages = new ArrayList<>();
-        pages(renderer).forEach(box -> pages.add(new Page(box)));
+        List<Page> pages = pages().stream().map(Page::new).toList();
         Page last = null;
         for (Blocks.Block block : blocks) {
-            Box box = renderer.getSharedContext().getBoxById(block.id());
+            Box box = box(block);
             if (block.kind().equals("page") && last != null) {
                 last.ended = true;
             }
-            for (Page page : box == null ? List.<Page>of() : pages) {
-                int top = box.getAbsY();
-                int bottom = top + box.getHeight();
-                if (top < page.box.getBottom() && bottom > page.box.getTop()) {
+            for (Page page : pages) {
+                if (box != null && isOn(page.box, box)) {
+                    int bottom = box.getAbsY() + box.getHeight();
                     page.bottom = Math.max(page.bottom, Math.min(bottom, page.box.getBottom()));
                     last = page;
                     if (block.kind().equals("chart")) {

@@ -31,15 +31,16 @@ final class PdfPages {
     private static byte[] set(Report report) {
         List<Blocks.Block> blocks = HtmlPage.blocksForPaper(report, Map.of());
         try (PdfBoxRenderer first = laidOut(report, blocks)) {
-            Map<String, Integer> higher = new PaperRoom(first, blocks).higher();
-            if (!higher.isEmpty()) {
-                try (PdfBoxRenderer second = laidOut(report, HtmlPage.blocksForPaper(report, higher))) {
-                    if (pages(second) == pages(first)) {
-                        return written(second, report);
-                    }
-                }
+            PaperRoom room = new PaperRoom(first, blocks);
+            Map<String, Integer> higher = room.higher();
+            if (higher.isEmpty()) {
+                return written(first, report);
             }
-            return written(first, report);
+            List<Blocks.Block> grown = HtmlPage.blocksForPaper(report, higher);
+            try (PdfBoxRenderer second = laidOut(report, grown)) {
+                boolean same = new PaperRoom(second, grown).places().equals(room.places());
+                return written(same ? second : first, report);
+            }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (FiestaException e) {
@@ -47,10 +48,6 @@ final class PdfPages {
         } catch (RuntimeException e) {
             throw new MachineException("The pages for paper cannot be set", e);
         }
-    }
-
-    private static int pages(PdfBoxRenderer renderer) {
-        return PaperRoom.pages(renderer).size();
     }
 
     private static PdfBoxRenderer laidOut(Report report, List<Blocks.Block> blocks) {

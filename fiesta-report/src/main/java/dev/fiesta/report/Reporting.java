@@ -280,7 +280,7 @@ public final class Reporting {
                 wanted.add(table.name());
                 tables.courses(table.name()).forEach(c -> wanted.add(c.table()));
             }
-            Pieces.tablesInText(piece).stream().filter(tables.names()::contains).forEach(wanted::add);
+            FilledTexts.tables(piece).stream().filter(tables.names()::contains).forEach(wanted::add);
         }
         return wanted;
     }
@@ -300,7 +300,7 @@ public final class Reporting {
         List<BriefTree.Piece> kept = new ArrayList<>();
         for (BriefTree.Piece piece : pieces()) {
             Ref table = piece.table();
-            boolean spoken = Pieces.tablesInText(piece).stream()
+            boolean spoken = FilledTexts.tables(piece).stream()
                     .allMatch(t -> wanted.contains(t) || !tables.names().contains(t));
             if (spoken && (table == null || wanted.contains(table.name()))) {
                 kept.add(piece);

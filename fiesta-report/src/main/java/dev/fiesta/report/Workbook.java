@@ -34,6 +34,9 @@ final class Workbook {
     private static final int MOST_ROWS = 1_048_575;
     private static final int LONGEST_NAME = 31;
     private static final int LONGEST_TEXT = 32_767;
+    /** A head holds 255 letters, doubled and those that set its font among them. */
+    private static final int LONGEST_HEAD = 100;
+
     private static final int WIDEST = 48;
     /** So many rows are held before they are written. */
     private static final int ROWS_HELD = 1_000;
@@ -149,14 +152,22 @@ final class Workbook {
         return cell || !plain.matches("[\\p{L}_].*") ? "_" + plain : plain;
     }
 
-    /** A text as a sheet takes it: cut where it is longer than a cell can be. */
+    /** A text as a cell takes it. */
     private static String text(String text) {
-        String shown = Texts.printable(text);
-        if (shown.length() <= LONGEST_TEXT) {
-            return shown;
+        return cut(Texts.printable(text), LONGEST_TEXT);
+    }
+
+    /** A text as the head of a page takes it, where {@code &} begins what is no text. */
+    private static String head(String text) {
+        return cut(Texts.printable(text), LONGEST_HEAD).replace("&", "&&");
+    }
+
+    private static String cut(String text, int longest) {
+        if (text.length() <= longest) {
+            return text;
         }
-        int end = LONGEST_TEXT - 1;
-        return shown.substring(0, Character.isHighSurrogate(shown.charAt(end - 1)) ? end - 1 : end) + "…";
+        int end = longest - 1;
+        return text.substring(0, Character.isHighSurrogate(text.charAt(end - 1)) ? end - 1 : end) + "…";
     }
 
     private void particulars(Worksheet sheet) throws IOException {
@@ -233,7 +244,7 @@ final class Workbook {
             int end = Lines.count(result, result.rows());
             sheet.addNamedRange(sheet.range(0, 0, end, view.size() + courses.size() - 1), "_xlnm.Print_Area");
         }
-        sheet.header(text(report.title()).replace("&", "&&"), Position.LEFT, FONT, 9);
+        sheet.header(head(report.title()), Position.LEFT, FONT, 9);
         sheet.footer("&P / &N", Position.RIGHT, FONT, 9);
     }
 
