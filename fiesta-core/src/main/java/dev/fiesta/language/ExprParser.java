@@ -134,7 +134,7 @@ final class ExprParser {
             words.expectWord("missing", "after 'is'");
             return negated(not, new Expr.IsMissing(left, left.at().to(words.last())));
         }
-        boolean not = words.peek().word("not") && isTest(words.ahead(1)) && words.takeWord("not");
+        boolean not = words.takeWord("not");
         return negated(not, test(left, not));
     }
 
@@ -157,11 +157,6 @@ final class ExprParser {
                         "Join them with 'and', or write 'between'.");
             }
         }
-    }
-
-    private static boolean isTest(Token token) {
-        return List.of("between", "in", "contains", "starts", "ends", "matches").stream()
-                .anyMatch(token::word);
     }
 
     private static Expr negated(boolean not, Expr test) {
@@ -199,7 +194,11 @@ final class ExprParser {
             }
         }
         if (needed) {
-            throw words.expected("'between', 'in', 'contains', 'starts with', 'ends with' or 'matches' after 'not'");
+            throw words.failure(
+                    words.peek().at(),
+                    "'between', 'in', 'contains', 'starts with', 'ends with' or 'matches' is expected after 'not' here, not "
+                            + words.peek().shown() + ".",
+                    "What is another value: " + words.text(left.at()) + " != …");
         }
         return left;
     }

@@ -113,6 +113,15 @@ final class Slips {
                     "Put it before the closing bracket: … " + words.restOfLine(at)
                             + "). For the best rows: first 3 within KEY along EXPR");
         }
+        if (word.is(Kind.NAME) && GO_ON.contains(word.text())) {
+            return words.failure(
+                    at,
+                    "'" + word.text()
+                            + "' goes on from something, and nothing that it could go on from stands before it.",
+                    word.text().equals("against")
+                            ? "It follows the keys of a grouping: per KEY against KEY"
+                            : "It follows what is put in order: sort KEY desc");
+        }
         List<String> known = new ArrayList<>(Keywords.CLAUSES);
         known.addAll(GO_ON);
         List<String> near = Names.nearest(word.text(), known).stream()

@@ -3,10 +3,12 @@ package dev.fiesta.plan;
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.compute.Collation;
 import dev.fiesta.compute.Expression;
+import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
+import dev.fiesta.language.Nodes;
 import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.BriefException;
@@ -14,9 +16,9 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.step.TablePlan;
-import dev.fiesta.step.WalkSpec;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -102,26 +104,27 @@ public final class Planner {
                             .problem());
         }
         for (BriefTree.TableDef table : brief.tables()) {
+            String name = table.name().name();
             try {
                 context.attempt(() -> {
                     refuseTwice(context, plans, table.name());
-                    lost.add(table.name().name());
                     Function<Ref, TablePlan> tables = ref -> find(context, plans, lost, ref);
                     TablePlan from = tables.apply(table.from());
                     refuseCrossed(context, from, table.from());
                     ClauseBinder binder = new ClauseBinder(context, from, tables);
-                    String name = table.name().name();
                     plans.put(name, binder.bind(name + apart, from, table.clauses()));
-                    lost.remove(name);
                 });
             } catch (Unknown unknown) {
-                continue; // as is all that stands on it
+                // What it stands on was complained about.
+            }
+            if (!plans.containsKey(name)) {
+                lost.add(name);
             }
         }
     }
 
     private static TablePlan find(Context context, Map<String, TablePlan> plans, Set<String> lost, Ref ref) {
-        if (lost.contains(ref.name()) && !plans.containsKey(ref.name())) {
+        if (lost.contains(ref.name())) {
             throw new Unknown();
         }
         return find(context, plans, ref);
@@ -134,21 +137,26 @@ public final class Planner {
      */
     public static @Nullable Object constant(BriefTree brief, Expr expr, Parameters parameters) {
         Context context = new Context(brief.source(), parameters, calendar(brief.settings()), new ArrayList<>());
-        List<WalkSpec> walks = new ArrayList<>();
         @Nullable Object[] value = new @Nullable Object[1];
         context.attempt(() -> {
-            Expression bound = new RowSurroundings(context, new Scope(), "parameter", LaterFigures.NONE, walks)
+            Nodes.each(expr, part -> refuseRows(context, part));
+            Expression bound = new RowSurroundings(
+                            context, new Scope(), "parameter", LaterFigures.NONE, new ArrayList<>())
                     .binder()
                     .bind(expr);
-            if (!walks.isEmpty()) {
-                throw context.complaint(expr.at(), "The value of a parameter cannot look at rows.", null);
-            }
             value[0] = bound.kernel(new Notices())
                     .eval(Batch.of(1, new Column[0], 0))
                     .get(0);
         });
         refuse(context.problems());
         return value[0];
+    }
+
+    private static void refuseRows(Context context, Expr part) {
+        if (part instanceof Expr.Call call
+                && (GatherFunctions.find(call.name()) != null || WalkFunctions.find(call.name()) != null)) {
+            throw context.complaint(call.at(), "The value of a parameter cannot look at rows.", null);
+        }
     }
 
     /**

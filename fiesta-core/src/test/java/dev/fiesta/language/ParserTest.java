@@ -241,7 +241,7 @@ class ParserTest {
                 "columns a 'T' sparkle | 1:15 | There is no format 'sparkle'.",
                 "only a in | 1:10 | After 'in' the values stand in brackets, or a list such as :sites follows.",
                 "only a is 3 | 1:11 | 'missing' after 'is' is expected here, not '3'.",
-                "only a not 3 | 1:8 | A clause is expected here, not 'not'.",
+                "only a not 3 | 1:12 | 'between', 'in', 'contains', 'starts with', 'ends with' or 'matches' is expected after 'not' here, not '3'.",
                 "only f(a | 1:6 | The bracket of 'f(' is not closed before the end.",
                 "only (a > 1 | 1:6 | This bracket is not closed before the end.",
                 "only a in (1, 2 | 1:11 | This bracket is not closed before the end.",
