@@ -1,5 +1,8 @@
 package dev.fiesta;
 
+import dev.fiesta.brief.Placed;
+import dev.fiesta.brief.RecordedTypes;
+import dev.fiesta.brief.UsedBriefs;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Parser;
@@ -8,15 +11,12 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Texts;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import java.util.function.BiConsumer;
 import org.jspecify.annotations.Nullable;
 
@@ -31,12 +31,12 @@ import org.jspecify.annotations.Nullable;
  * <p>What a brief reports as a page or on paper is the matter of {@code dev.fiesta.report}: {@code Report.of(brief, fiesta)}.
  */
 public final class Brief {
-    private final List<Tables.Placed> parts;
+    private final List<Placed> parts;
     private final Map<String, Object> parameters;
     private final Map<String, Table> inputs;
 
     /** @param parts the briefs used, those used by others before them, the brief itself last */
-    private Brief(List<Tables.Placed> parts, Map<String, Object> parameters, Map<String, Table> inputs) {
+    private Brief(List<Placed> parts, Map<String, Object> parameters, Map<String, Table> inputs) {
         this.parts = List.copyOf(parts);
         this.parameters = parameters;
         this.inputs = inputs;
@@ -91,46 +91,7 @@ public final class Brief {
     }
 
     private static Brief of(BriefText text, Path folder, BiConsumer<Path, String> refuse) {
-        BriefTree tree = Parser.brief(text);
-        Map<Path, Tables.Placed> parts = new LinkedHashMap<>();
-        Set<Path> open = new LinkedHashSet<>();
-        open.add(folder.resolve(text.name()).toAbsolutePath().normalize());
-        use(tree, folder, open, parts, refuse);
-        List<Tables.Placed> all = new ArrayList<>(parts.values());
-        all.add(new Tables.Placed(tree, folder));
-        return new Brief(all, Map.of(), Map.of());
-    }
-
-    /** Reads the briefs that one uses, and those that they use, each once. */
-    private static void use(
-            BriefTree brief,
-            Path folder,
-            Set<Path> open,
-            Map<Path, Tables.Placed> parts,
-            BiConsumer<Path, String> refuse) {
-        for (BriefTree.Use use : brief.uses()) {
-            refuse.accept(folder, use.path());
-            Path file = folder.resolve(use.path()).toAbsolutePath().normalize();
-            if (!open.add(file)) {
-                throw problem(brief, use, "'" + use.path() + "' uses this brief, so neither can come first.", null);
-            }
-            if (!Files.isRegularFile(file)) {
-                throw problem(brief, use, "There is no brief '" + use.path() + "'.", "Paths start in this folder.");
-            }
-            if (!parts.containsKey(file)) {
-                BriefTree used = Parser.brief(
-                        new BriefText(use.path(), BriefText.read(file).text()));
-                Path own = Objects.requireNonNull(file.getParent()); // a file stands in a folder
-                use(used, own, open, parts, refuse);
-                parts.put(file, new Tables.Placed(used, own));
-            }
-            open.remove(file);
-        }
-    }
-
-    private static BriefException problem(
-            BriefTree brief, BriefTree.Use use, String message, @Nullable String suggestion) {
-        return new BriefException(List.of(brief.source().problem(use.at(), message, suggestion)));
+        return new Brief(UsedBriefs.with(text, folder, refuse), Map.of(), Map.of());
     }
 
     /**
@@ -185,7 +146,7 @@ public final class Brief {
         return tree().settings().locale();
     }
 
-    private Tables.Placed last() {
+    private Placed last() {
         return parts.get(parts.size() - 1);
     }
 
@@ -210,9 +171,9 @@ public final class Brief {
      * @return the brief
      */
     public Brief typed(Map<String, Map<String, String>> types) {
-        List<Tables.Placed> typed = new ArrayList<>();
-        for (Tables.Placed part : parts) {
-            typed.add(new Tables.Placed(RecordedTypes.declared(part.brief(), types), part.folder()));
+        List<Placed> typed = new ArrayList<>();
+        for (Placed part : parts) {
+            typed.add(new Placed(RecordedTypes.declared(part.brief(), types), part.folder()));
         }
         return new Brief(typed, parameters, inputs);
     }
@@ -283,7 +244,7 @@ public final class Brief {
         Map<String, Object> others = new LinkedHashMap<>(parameters);
         others.remove(field);
         StringBuilder asked = new StringBuilder();
-        for (Tables.Placed part : parts) {
+        for (Placed part : parts) {
             for (BriefTree.ParameterDef parameter : part.brief().parameters()) {
                 if (!parameter.name().name().equals(field)) {
                     asked.append(part.brief().source().at(parameter.at())).append('\n');
@@ -313,7 +274,7 @@ public final class Brief {
                 .retainAll(asked.parameters().stream().map(p -> p.name().name()).toList());
         Map<String, Table> own = new LinkedHashMap<>(inputs);
         own.keySet().retainAll(asked.inputs().stream().map(i -> i.name().name()).toList());
-        try (Result values = new Brief(List.of(new Tables.Placed(asked, folder)), others, own)
+        try (Result values = new Brief(List.of(new Placed(asked, folder)), others, own)
                 .run(fiesta)
                 .get("values")) {
             return Objects.requireNonNull(values).stream()

@@ -1,8 +1,10 @@
 package dev.fiesta;
 
+import dev.fiesta.brief.Access;
+import dev.fiesta.brief.InputOpener;
+import dev.fiesta.brief.Placed;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.compute.RowFunction;
-import dev.fiesta.copy.Copies;
 import dev.fiesta.engine.Memory;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Shares;
@@ -14,23 +16,17 @@ import dev.fiesta.plan.Parameters;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Progress;
 import dev.fiesta.progress.Watch;
-import dev.fiesta.source.Databases;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.HandedRows;
-import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Schema;
-import dev.fiesta.value.Type;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledThreadPoolExecutor;
-import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
@@ -65,24 +61,18 @@ public final class Fiesta implements AutoCloseable {
     private final long memory;
     private final Shares shares;
     private final Consumer<Progress> progress;
-    private final List<InputFormat> formats;
-    private final Databases databases;
-    private final @Nullable Copies copies;
+    private final Access access;
     private final Map<String, RowFunction> functions;
-    private final @Nullable Reach reach;
     private @Nullable ScheduledExecutorService clock;
     private volatile boolean closed;
 
-    private Fiesta(Builder settings) {
-        this.threads = settings.threads;
-        this.memory = settings.memory;
+    Fiesta(FiestaBuilder settings) {
+        this.threads = settings.threads();
+        this.memory = settings.memory();
         this.shares = new Shares(threads, memory);
-        this.progress = settings.progress;
-        this.formats = List.copyOf(settings.formats);
-        this.databases = settings.databases;
-        this.copies = settings.copies;
-        this.functions = Map.copyOf(settings.functions);
-        this.reach = settings.reach.isEmpty() ? null : new Reach(settings.reach);
+        this.progress = settings.progress();
+        this.access = settings.access(version());
+        this.functions = settings.functions();
     }
 
     /** {@return one with the usual settings: as many threads as the machine has processors, a quarter of the memory} */
@@ -91,181 +81,8 @@ public final class Fiesta implements AutoCloseable {
     }
 
     /** {@return settings of one's own, each with a default} */
-    public static Builder with() {
-        return new Builder();
-    }
-
-    /** Settings, each with a default. */
-    public static final class Builder {
-        private int threads = Runtime.getRuntime().availableProcessors();
-        private long memory = Memory.usual();
-        private Consumer<Progress> progress = p -> {};
-        private final List<InputFormat> formats = new ArrayList<>(List.of(InputFormat.FIXED_WIDTH));
-        private final Map<String, RowFunction> functions = new LinkedHashMap<>();
-        private final List<Path> reach = new ArrayList<>();
-
-        private Databases databases = Databases.NONE;
-        private @Nullable Copies copies;
-
-        private Builder() {}
-
-        /**
-         * The number of threads that read and calculate, for all runs together; each run has one at least. The results do not depend on
-         * it. As many as the machine has processors, when not told.
-         *
-         * @param count at least 1
-         * @return these settings
-         * @throws RequestException when it is less
-         */
-        public Builder threads(int count) {
-            if (count < 1) {
-                throw new RequestException("threads: " + count + ", at least 1 is needed");
-            }
-            threads = count;
-            return this;
-        }
-
-        /**
-         * About the memory that all runs together may hold for rows and groups; what is beyond goes to a temporary file. The results do
-         * not depend on it. A quarter of what the virtual machine may take, when not told.
-         *
-         * @param bytes at least 1
-         * @return these settings
-         * @throws RequestException when it is less
-         */
-        public Builder memory(long bytes) {
-            if (bytes < 1) {
-                throw new RequestException("memory: " + bytes + " bytes, at least 1 is needed");
-            }
-            memory = bytes;
-            return this;
-        }
-
-        /**
-         * Tells somebody where runs stand, some times a second at most, from any thread.
-         *
-         * @param listener who is told
-         * @return these settings
-         */
-        public Builder progress(Consumer<Progress> listener) {
-            progress = Given.needed(listener, "a listener");
-            return this;
-        }
-
-        /**
-         * Reads a format of inputs besides delimited text, which is always read.
-         *
-         * @param format such as those of {@code dev.fiesta.formats}, or one of one's own
-         * @return these settings
-         */
-        public Builder reads(InputFormat format) {
-            formats.add(Given.needed(format, "a format"));
-            return this;
-        }
-
-        /**
-         * Asks the queries of inputs; without it, no database is known.
-         *
-         * @param known who asks them
-         * @return these settings
-         */
-        public Builder asks(Databases known) {
-            databases = Given.needed(known, "who asks queries");
-            return this;
-        }
-
-        /**
-         * Keeps copies of inputs that are files, and reads them instead while the files are what they were.
-         *
-         * @param kept where they are kept
-         * @return these settings
-         */
-        public Builder copies(Copies kept) {
-            copies = Given.needed(kept, "a place for copies");
-            return this;
-        }
-
-        /**
-         * Refuses every file outside some folders, whatever a brief or a call names: inputs, archives, queries in files, briefs that are
-         * used, wherever links lead. May be called several times; without it, every file may be read.
-         *
-         * @param folders where files may be read
-         * @return these settings
-         * @throws RequestException when one is no folder
-         */
-        public Builder mayRead(Path... folders) {
-            for (Path folder : Given.needed(folders, "a folder")) {
-                reach.add(Reach.folder(Given.needed(folder, "a folder")));
-            }
-            return this;
-        }
-
-        /**
-         * A function of one's own, which texts of the language may call by its name.
-         *
-         * <pre>{@code
-         * Fiesta.with().define("vat", BigDecimal.class, Type.decimal(2), net -> net.multiply(RATE).setScale(2, RoundingMode.HALF_EVEN))
-         * }</pre>
-         *
-         * @param <A> the class of its argument
-         * @param name a name that nothing in the language has
-         * @param takes the class of its argument: {@code Long}, {@code BigDecimal}, {@code Double}, {@code String}, {@code Boolean},
-         *     {@code LocalDate}, {@code LocalDateTime} or {@code Instant}
-         * @param gives the type of its results, which is settled before the first row; a decimal with its digits
-         * @param body is called with values that are there, by several threads at once, and gives the same for the same; null is missing
-         * @return these settings
-         * @throws RequestException when the name is taken or can be none, or no type is of such a class
-         */
-        public <A> Builder define(String name, Class<A> takes, Type gives, Function<? super A, ?> body) {
-            Given.needed(body, "a body");
-            return define(
-                    name, List.of(Given.needed(takes, "a class")), gives, args -> body.apply(takes.cast(args[0])));
-        }
-
-        /**
-         * As {@link #define(String, Class, Type, Function)}, with two arguments.
-         *
-         * @param <A> the class of the first
-         * @param <B> the class of the second
-         * @param name a name that nothing in the language has
-         * @param first the class of the first argument
-         * @param second the class of the second
-         * @param gives the type of its results
-         * @param body is called with values that are there
-         * @return these settings
-         */
-        public <A, B> Builder define(
-                String name, Class<A> first, Class<B> second, Type gives, BiFunction<? super A, ? super B, ?> body) {
-            Given.needed(body, "a body");
-            List<Class<?>> takes = List.of(Given.needed(first, "a class"), Given.needed(second, "a class"));
-            return define(name, takes, gives, args -> body.apply(first.cast(args[0]), second.cast(args[1])));
-        }
-
-        /**
-         * As {@link #define(String, Class, Type, Function)}, with any number of arguments.
-         *
-         * @param name a name that nothing in the language has
-         * @param takes the classes of its arguments
-         * @param gives the type of its results
-         * @param body is called with values that are there, in the order of their classes
-         * @return these settings
-         */
-        public Builder define(String name, List<Class<?>> takes, Type gives, Function<Object[], ?> body) {
-            RowFunction function = OwnFunctions.of(
-                    Given.needed(name, "a name"),
-                    Given.needed(takes, "classes"),
-                    Given.needed(gives, "a type"),
-                    Given.needed(body, "a body"));
-            if (functions.put(name, function) != null) {
-                throw new RequestException("there are two functions '" + name + "'; give the second another name");
-            }
-            return this;
-        }
-
-        /** {@return one with the settings told so far; may be called again} */
-        public Fiesta open() {
-            return new Fiesta(this);
-        }
+    public static FiestaBuilder with() {
+        return new FiestaBuilder();
     }
 
     int threads() {
@@ -282,24 +99,9 @@ public final class Fiesta implements AutoCloseable {
         return functions;
     }
 
-    /** Whether only some folders may be read. */
-    boolean isConfined() {
-        return reach != null;
-    }
-
-    /** Refuses a path that may not be read, before anything of it is looked at. */
-    void refuseOutside(Path folder, String path) {
-        if (reach != null) {
-            reach.refuse(folder, path);
-        }
-    }
-
-    /** The same files, none of which lies where it may not be read. */
-    List<Paths.Named> allowed(List<Paths.Named> files) {
-        if (reach != null) {
-            files.forEach(reach::refuse);
-        }
-        return files;
+    /** What may be read, and by whom. */
+    Access access() {
+        return access;
     }
 
     /**
@@ -353,27 +155,6 @@ public final class Fiesta implements AutoCloseable {
         }
     }
 
-    List<InputFormat> formats() {
-        return formats;
-    }
-
-    Databases databases() {
-        return databases;
-    }
-
-    /** The files of an input, or a copy of them where copies are kept and the files can be read more than once. */
-    Source copied(String input, String how, List<Paths.Named> files, boolean onceOnly, Supplier<Source> open) {
-        return copies == null || onceOnly
-                ? open.get()
-                : copies.of(
-                        input,
-                        version() + "\n" + how,
-                        files,
-                        open,
-                        threads,
-                        resources().watch());
-    }
-
     /**
      * The records of a file of delimited text, or of another format by its ending; the delimiter and the types are worked out.
      *
@@ -414,8 +195,7 @@ public final class Fiesta implements AutoCloseable {
     }
 
     /**
-     * /**
-     *      * The records of all files that fit a pattern, as one, by their names: {@code sales-*.csv}, {@code 2026/**}{@code /sales.csv};
+     * The records of all files that fit a pattern, as one, by their names: {@code sales-*.csv}, {@code 2026/**}{@code /sales.csv};
      * {@code -} is standard input.
      *
      * @param pattern a path in which {@code *}, {@code ?} and {@code [abc]} stand for what may stand there; relative to the working folder
@@ -453,7 +233,7 @@ public final class Fiesta implements AutoCloseable {
         if (more || input.query() != null || input.paths().size() != 1) {
             throw new RequestException("Only options of an input can be told here, not '" + options + "'.");
         }
-        InputOpener opener = new InputOpener(brief.source(), HERE, this, "en", Parameters.NONE);
+        InputOpener opener = new InputOpener(brief.source(), HERE, access, "en", Parameters.NONE);
         InputOpener.At at = where.apply(opener.at(input));
         return Table.of(this, name, () -> at.open().source(), at::seen);
     }
@@ -537,17 +317,17 @@ public final class Fiesta implements AutoCloseable {
     }
 
     /**
-     * As {@link Brief#read(Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}.
+     * As {@link Brief#read(Path)}, where no file is read that this Fiesta {@link FiestaBuilder#mayRead may not}.
      *
      * @param file the brief
      * @return the brief, read
      */
     public Brief brief(Path file) {
-        return Brief.read(file, this::refuseOutside);
+        return Brief.read(file, access::refuseOutside);
     }
 
     /**
-     * As {@link Brief#of(String, String, Path)}, where no file is read that this Fiesta {@link Builder#mayRead may not}.
+     * As {@link Brief#of(String, String, Path)}, where no file is read that this Fiesta {@link FiestaBuilder#mayRead may not}.
      *
      * @param name what problems call it
      * @param text the brief
@@ -555,7 +335,7 @@ public final class Fiesta implements AutoCloseable {
      * @return the brief, read
      */
     public Brief brief(String name, String text, Path folder) {
-        return Brief.of(name, text, folder, this::refuseOutside);
+        return Brief.of(name, text, folder, access::refuseOutside);
     }
 
     /**
@@ -569,20 +349,8 @@ public final class Fiesta implements AutoCloseable {
      * @throws dev.fiesta.problem.DataException when an input is not there or not readable
      */
     public Tables tables(BriefTree brief, Path folder, Map<String, ?> parameters) {
-        Tables.Placed placed = new Tables.Placed(Given.needed(brief, "a brief"), Given.needed(folder, "a folder"));
-        return tables(List.of(placed), parameters);
-    }
-
-    /**
-     * The tables of a brief and of those it uses.
-     *
-     * @param briefs those used by others before them, the brief itself last
-     * @param parameters as for {@link #tables(BriefTree, Path, Map)}
-     * @return the tables, ready to run
-     */
-    public Tables tables(List<Tables.Placed> briefs, Map<String, ?> parameters) {
-        Given.needed(parameters, "a map of values");
-        return new Tables(this, Given.needed(briefs, "a list of briefs"), parameters, Map.of());
+        Placed placed = new Placed(Given.needed(brief, "a brief"), Given.needed(folder, "a folder"));
+        return new Tables(this, List.of(placed), Given.needed(parameters, "a map of values"), Map.of());
     }
 
     /** {@return the version of this library, as it was built} */

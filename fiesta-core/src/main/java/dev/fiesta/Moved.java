@@ -6,6 +6,7 @@ import dev.fiesta.moved.Decomposition;
 import dev.fiesta.moved.Fraction;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.trace.FigurePair;
 import dev.fiesta.value.Cells;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Field;

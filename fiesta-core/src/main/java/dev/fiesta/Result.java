@@ -7,7 +7,6 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Timing;
-import dev.fiesta.source.CsvWriter;
 import dev.fiesta.source.HandedRows;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
@@ -465,32 +464,7 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      */
     public void write(Appendable out, TextStyle style) throws IOException {
         refuseClosed();
-        List<String> fields = view.stream().map(ViewColumn::field).toList();
-        int[] shown = fields.stream().mapToInt(schema()::indexOf).toArray();
-        CsvWriter head = CsvWriter.part(style);
-        head.header(fields);
-        head.sendTo(out);
-        worked.eachPart(
-                (columns, from, to, before) -> {
-                    CsvWriter csv = CsvWriter.part(style);
-                    Column[] seen =
-                            IntStream.of(shown).mapToObj(c -> columns[c]).toArray(Column[]::new);
-                    int next = totalsBefore(before);
-                    for (int i = from; i < to; i++) {
-                        next = totals(csv, fields, next, before + i - from);
-                        if (worked.hidden().isEmpty()) {
-                            csv.row(seen, i);
-                        } else {
-                            int number = before + i - from;
-                            csv.row(fields.size(), c -> shown(fields.get(c), number));
-                        }
-                    }
-                    return csv;
-                },
-                part -> part.sendTo(out));
-        CsvWriter end = CsvWriter.part(style);
-        totals(end, fields, totalsBefore(rows), rows);
-        end.sendTo(out);
+        new DelimitedRows(this, worked, style).write(out);
     }
 
     /** Takes some rows that stand side by side. */
@@ -521,24 +495,5 @@ public final class Result implements Iterable<Row>, AutoCloseable {
                     return new Part(withoutHidden(part, before, to - from), to - from);
                 },
                 part -> taker.take(part.columns(), part.rows()));
-    }
-
-    /** How many totals stand before those of a row. */
-    private int totalsBefore(int row) {
-        int next = 0;
-        while (next < totals.size() && totals.get(next).after() < row) {
-            next++;
-        }
-        return next;
-    }
-
-    /** Writes the totals that stand before a row; which comes next. */
-    private int totals(CsvWriter csv, List<String> fields, int first, int row) throws IOException {
-        int next = first;
-        for (; next < totals.size() && totals.get(next).after() == row; next++) {
-            TotalRow total = totals.get(next);
-            csv.row(fields.size(), c -> total.shown(fields.get(c)));
-        }
-        return next;
     }
 }

@@ -1,13 +1,8 @@
 package dev.fiesta;
 
-import dev.fiesta.compute.CalendarSettings;
+import dev.fiesta.brief.Inputs;
 import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Worked;
-import dev.fiesta.language.BriefText;
-import dev.fiesta.language.Clause;
-import dev.fiesta.language.Parser;
-import dev.fiesta.plan.Parameters;
-import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
@@ -19,7 +14,6 @@ import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.Surveyor;
 import dev.fiesta.value.Schema;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
@@ -31,49 +25,26 @@ import org.jspecify.annotations.Nullable;
  * text that cannot be right fails at that call, with the same message as in a brief.
  */
 public final class Table {
-    private static final char LINE_BELOW = '\u0332';
-
     private final Fiesta fiesta;
-    private final @Nullable Root root;
-    private final @Nullable Table from;
-    private final String clauses;
-    private final Map<String, Parameters.Value> parameters;
-    /** The names that values have among the parameters, by those that the next texts call them by. */
-    private final Map<String, String> names;
+    private final Chain chain;
 
-    private final Map<String, Table> others;
-    private @Nullable TablePlan plan;
-    /** What the last clause leaves, for the next one to be settled over. */
-    private @Nullable TablePlan seen;
-    /** Whether all clauses so far look at their rows only. */
-    private boolean near = true;
-
-    private Table(
-            Fiesta fiesta,
-            @Nullable Root root,
-            @Nullable Table from,
-            String clauses,
-            Map<String, Parameters.Value> parameters,
-            Map<String, String> names,
-            Map<String, Table> others) {
+    private Table(Fiesta fiesta, Chain chain) {
         this.fiesta = fiesta;
-        this.root = root;
-        this.from = from;
-        this.clauses = clauses;
-        this.parameters = parameters;
-        this.names = names;
-        this.others = others;
+        this.chain = chain;
     }
 
     /** @param files looks at the files of the source, none where it has none */
     static Table of(Fiesta fiesta, String name, Supplier<Source> opener, Supplier<FilesSeen> files) {
-        return new Table(fiesta, new Root(name, opener, files, false), null, "", Map.of(), Map.of(), Map.of());
+        return of(fiesta, new Root(name, opener, files, false));
     }
 
     /** @param opener asked again for every run */
     static Table ofRows(Fiesta fiesta, Supplier<Source> opener) {
-        return new Table(
-                fiesta, new Root("records", opener, FilesSeen::none, true), null, "", Map.of(), Map.of(), Map.of());
+        return of(fiesta, new Root("records", opener, FilesSeen::none, true));
+    }
+
+    private static Table of(Fiesta fiesta, Root root) {
+        return new Table(fiesta, new Chain(root, fiesta.functionsDefined()));
     }
 
     /**
@@ -95,7 +66,8 @@ public final class Table {
      * @return the table that this leaves
      */
     public Table then(String text, Map<String, ?> values) {
-        return next(Given.needed(text, "a text of clauses"), Given.values(values), Map.of());
+        Chain next = chain.next(Given.needed(text, "a text of clauses"), Given.values(values), Map.of());
+        return new Table(fiesta, next);
     }
 
     /**
@@ -110,75 +82,13 @@ public final class Table {
      */
     public Table set(String name, @Nullable Object value) {
         String named = Given.needed(name, "the name of a parameter");
-        Table next = new Table(
-                fiesta, root, from, clauses, new LinkedHashMap<>(parameters), new LinkedHashMap<>(names), others);
-        next.near = near;
-        next.seen = seen;
-        next.names.put(named, own(next.parameters, named, Given.value(named, value)));
-        return next;
-    }
-
-    /** The name under which a value is kept: its own, or where another value has that one that nobody writes, by lines below it. */
-    private static String own(Map<String, Parameters.Value> parameters, String name, Parameters.Value value) {
-        String own = name;
-        while (parameters.containsKey(own) && !parameters.get(own).equals(value)) {
-            own += LINE_BELOW;
-        }
-        parameters.put(own, value);
-        return own;
-    }
-
-    /** The clauses so far and one text more; they are one table, so that totals know what was grouped. */
-    private Table next(String written, Map<String, Parameters.Value> values, Map<String, Table> named) {
-        Map<String, Table> tables = new LinkedHashMap<>(others);
-        tables.putAll(named);
-        Map<String, Parameters.Value> all = values.isEmpty() ? parameters : new LinkedHashMap<>(parameters);
-        Map<String, String> called = new HashMap<>(names);
-        values.forEach((name, value) -> called.put(name, own(all, name, value)));
-        String text = Parser.withParameters(new BriefText("clauses", written), called);
-        String joined = clauses.isEmpty() ? text : clauses + "\n" + text;
-        Table next = new Table(fiesta, null, from == null ? this : from, joined, all, names, tables);
-        next.near = near && isNear(text);
-        next.seen = next.near ? step(text, all) : null;
-        if (next.seen == null) {
-            next.seen = next.plan();
-        }
-        return next;
-    }
-
-    /**
-     * The clauses of a text settled over what the clauses before leave, so that a long chain of calls need not settle all of them at
-     * each. Null where a clause may look further back than its rows, or is wrong: then all are settled together, as in a brief.
-     */
-    private @Nullable TablePlan step(String text, Map<String, Parameters.Value> values) {
-        BriefText named = new BriefText("clauses", text);
-        try {
-            TablePlan below = seen == null ? plan() : seen;
-            return Planner.extend(
-                    below,
-                    named,
-                    Parser.clauses(named),
-                    new Parameters(values, fiesta.functionsDefined()),
-                    CalendarSettings.NORMAL,
-                    Map.of());
-        } catch (BriefException e) {
-            return null;
-        }
-    }
-
-    /** Whether clauses look at their rows only, not at what a grouping before them gathered. */
-    private static boolean isNear(String text) {
-        try {
-            return Parser.clauses(new BriefText("clauses", text)).stream()
-                    .allMatch(c -> c instanceof Clause.Only || c instanceof Clause.Add || c instanceof Clause.Sort);
-        } catch (BriefException e) {
-            return false;
-        }
+        return new Table(fiesta, chain.set(named, Given.value(named, value)));
     }
 
     private Table withOther(Table other, java.util.function.UnaryOperator<String> text) {
-        String name = "other" + (others.size() + 1);
-        return next(text.apply(name), Map.of(), Map.of(name, Given.needed(other, "another table")));
+        String name = "other" + (chain.others().size() + 1);
+        Chain below = Given.needed(other, "another table").chain;
+        return new Table(fiesta, chain.next(text.apply(name), Map.of(), Map.of(name, below)));
     }
 
     /**
@@ -447,7 +357,7 @@ public final class Table {
 
     /** {@return the fields} */
     public Schema schema() {
-        return plan().schema();
+        return chain.plan().schema();
     }
 
     /**
@@ -495,74 +405,34 @@ public final class Table {
      * @return these, in their order
      */
     public List<StepLook> steps(int rows) {
-        List<Clause> all = Parser.clauses(new BriefText("clauses", clauses));
-        if (from == null) {
+        if (chain.root() != null) {
             throw new RequestException("a table without clauses has no steps");
         }
-        Table below = from;
         return widening(
                 RunOptions.usual(),
-                (engine, notices, planned) ->
-                        StepLooks.of(planned, i -> extended(below, all.subList(0, i)), rows, engine).stream()
-                                .map(StepLook::withoutLine)
-                                .toList());
+                (engine, notices, planned) -> StepLooks.of(planned, chain::upTo, rows, engine).stream()
+                        .map(StepLook::withoutLine)
+                        .toList());
+    }
+
+    /** Works something out; where an input turns out to need wider types, again with those. */
+    private <T> T widening(RunOptions options, Work<T> work) {
+        return Run.of(fiesta, options, chain.ground(), (notices, resources) -> {
+            Map<String, Source> sources = new HashMap<>();
+            TablePlan planned = chain.planned(sources);
+            return work.with(new Engine(sources, notices, resources), notices, planned);
+        });
     }
 
     private interface Work<T> {
         T with(Engine engine, Notices notices, TablePlan planned);
     }
 
-    /** Works something out; where an input turns out to need wider types, again with those. */
-    private <T> T widening(RunOptions options, Work<T> work) {
-        return fiesta.stoppable(options, () -> {
-            refresh();
-            return fiesta.within(
-                    options,
-                    resources -> Attempts.run(
-                            (notices, given) -> {
-                                Map<String, Source> sources = new HashMap<>();
-                                TablePlan planned = planned(sources);
-                                return work.with(new Engine(sources, notices, given), notices, planned);
-                            },
-                            resources,
-                            this::widen,
-                            this::refuseChange));
-        });
-    }
-
-    /**
-     * The plan with the sources that it was made for: a run beside this one may open them anew, with other types, between the one and the
-     * other.
-     */
-    private TablePlan planned(Map<String, Source> sources) {
-        while (true) {
-            sources.clear();
-            sources(sources);
-            TablePlan planned = plan();
-            boolean fits = TablePlan.standsOn(List.of(planned)).stream()
-                    .filter(TablePlan::isInput)
-                    .allMatch(i -> java.util.Objects.requireNonNull(sources.get(i.name()))
-                            .schema()
-                            .equals(i.schema()));
-            if (fits) {
-                return planned;
-            }
-            forgetAll();
-        }
-    }
-
-    private void forgetAll() {
-        forget();
-        if (from != null) {
-            from.forgetAll();
-        }
-        others.values().forEach(Table::forgetAll);
-    }
-
     /** Its records as those of an input: of a table without clauses they are its own, others are worked out. */
     Source asSource() {
+        Root root = chain.root();
         if (root != null) {
-            refresh();
+            chain.refresh();
             return root.source();
         }
         try (Result result = run()) {
@@ -570,93 +440,24 @@ public final class Table {
         }
     }
 
-    /** Whether its records are to be asked for again by every run. */
-    boolean isAskedAgain() {
-        return root == null || root.isAskedAgain();
-    }
+    /** Its records in the stead of an input's. */
+    Inputs.Handed handed() {
+        Root root = chain.root();
+        return new Inputs.Handed() {
+            @Override
+            public Source source() {
+                return asSource();
+            }
 
-    FilesSeen filesSeen() {
-        return root == null ? FilesSeen.none() : root.filesSeen();
-    }
+            @Override
+            public FilesSeen seen() {
+                return root == null ? FilesSeen.none() : root.filesSeen();
+            }
 
-    private String rootName() {
-        return java.util.Objects.requireNonNull(root).name() + TablePlan.HIDDEN + System.identityHashCode(root);
-    }
-
-    private void sources(Map<String, Source> found) {
-        if (root != null) {
-            found.put(rootName(), root.source());
-        }
-        if (from != null) {
-            from.sources(found);
-        }
-        others.values().forEach(o -> o.sources(found));
-    }
-
-    private void widen(Source.Widened widened) {
-        if (root != null && root.source() == widened.from()) {
-            root.replace(widened.source());
-        }
-        if (from != null) {
-            from.widen(widened);
-        }
-        others.values().forEach(o -> o.widen(widened));
-        forget();
-    }
-
-    /** Looks at the files again: a run never uses what was known of those that have changed. */
-    private boolean refresh() {
-        boolean changed = root != null && root.refresh();
-        changed |= from != null && from.refresh();
-        for (Table other : others.values()) {
-            changed |= other.refresh();
-        }
-        if (changed) {
-            forget();
-        }
-        return changed;
-    }
-
-    private void refuseChange() {
-        if (root != null) {
-            root.refuseChange();
-        }
-        if (from != null) {
-            from.refuseChange();
-        }
-        others.values().forEach(Table::refuseChange);
-    }
-
-    private synchronized void forget() {
-        plan = null;
-        seen = null;
-    }
-
-    private synchronized TablePlan plan() {
-        TablePlan known = plan;
-        if (known == null) {
-            known = from == null
-                    ? input(rootName(), java.util.Objects.requireNonNull(root).source())
-                    : extended(from, Parser.clauses(new BriefText("clauses", clauses)));
-            plan = known;
-        }
-        return known;
-    }
-
-    private static TablePlan input(String name, Source source) {
-        return TablePlan.input(name, source.schema(), new FirstTexts(source));
-    }
-
-    private TablePlan extended(Table below, List<Clause> parsed) {
-        BriefText text = new BriefText("clauses", clauses);
-        Map<String, TablePlan> named = new LinkedHashMap<>();
-        others.forEach((name, table) -> named.put(name, table.plan()));
-        return Planner.extend(
-                below.plan(),
-                text,
-                parsed,
-                new Parameters(parameters, fiesta.functionsDefined()),
-                CalendarSettings.NORMAL,
-                named);
+            @Override
+            public boolean isAskedAgain() {
+                return root == null || root.isAskedAgain();
+            }
+        };
     }
 }

@@ -1,5 +1,7 @@
 package dev.fiesta;
 
+import dev.fiesta.brief.Inputs;
+import dev.fiesta.brief.Placed;
 import dev.fiesta.engine.Engine;
 import dev.fiesta.engine.Resources;
 import dev.fiesta.engine.Worked;
@@ -13,15 +15,16 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Aside;
+import dev.fiesta.source.Asked;
 import dev.fiesta.source.Paths;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Schema;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
@@ -44,15 +47,14 @@ public final class Tables {
     private Map<String, TablePlan> plans = Map.of();
     private int planned = -1;
 
-    /** A brief and the folder where its relative paths start. */
-    public record Placed(BriefTree brief, Path folder) {}
-
     /** @param rows inputs that do not come from what the briefs say, by name */
     Tables(Fiesta fiesta, List<Placed> placed, Map<String, ?> given, Map<String, Table> rows) {
         this.fiesta = fiesta;
         this.briefs = placed.stream().map(Placed::brief).toList();
         this.parameters = ParameterValues.of(briefs, given, fiesta.functionsDefined());
-        this.inputs = Inputs.open(fiesta, placed, this::fill, parameters, rows);
+        Map<String, Inputs.Handed> handed = new LinkedHashMap<>();
+        rows.forEach((name, table) -> handed.put(name, table.handed()));
+        this.inputs = Inputs.open(fiesta.access(), placed, this::fill, parameters, handed);
         this.apart = "";
         plans();
     }
@@ -78,7 +80,7 @@ public final class Tables {
         return new Tables(this, given, TablePlan.HIDDEN + "part " + number);
     }
 
-    private Map<String, TablePlan> plans() {
+    Map<String, TablePlan> plans() {
         if (planned != inputs.version()) {
             plans = Planner.plan(briefs, parameters, inputs.plans(), apart);
             planned = inputs.version();
@@ -196,7 +198,7 @@ public final class Tables {
         return plan(table).schema();
     }
 
-    private TablePlan plan(@Nullable String asked) {
+    TablePlan plan(@Nullable String asked) {
         String table = Given.needed(asked, "the name of a table");
         TablePlan plan = plans().get(table);
         if (plan == null) {
@@ -269,7 +271,7 @@ public final class Tables {
             return first.widening(options, (notices, resources) -> {
                 List<TablePlan> targets = new ArrayList<>();
                 all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
-                Map<TablePlan, Worked> worked = new Engine(first.inputs.sources(), notices, resources).run(targets);
+                Map<TablePlan, Worked> worked = first.engine(notices, resources).run(targets);
                 first.inputs.tellOrder(targets, notices);
                 List<Timing> timings = resources.watch().timings();
                 return all.stream()
@@ -299,8 +301,8 @@ public final class Tables {
         return new Outcome(results, rows, records, Map.copyOf(inputs.asides()));
     }
 
-    private static Worked worked(Map<TablePlan, Worked> all, TablePlan plan) {
-        return java.util.Objects.requireNonNull(all.get(plan), plan.name());
+    static Worked worked(Map<TablePlan, Worked> all, TablePlan plan) {
+        return Objects.requireNonNull(all.get(plan), plan.name());
     }
 
     /**
@@ -310,19 +312,18 @@ public final class Tables {
      */
     public synchronized Explained explain(List<String> wanted) {
         List<TablePlan> targets = wanted.stream().map(this::plan).toList();
-        return new Engine(inputs.sources(), new Notices(), fiesta.resources()).explain(targets);
+        return engine(new Notices(), fiesta.resources()).explain(targets);
     }
 
     /** {@return the values of parameters, each as data files write it; those without a value are left out} */
     public Map<String, List<String>> parameterValues() {
         Map<String, List<String>> values = new LinkedHashMap<>();
         for (String name : parameters().keySet()) {
-            List<Object> items = java.util.Objects.requireNonNull(
-                            parameters.values().get(name))
-                    .items();
+            List<Object> items =
+                    Objects.requireNonNull(parameters.values().get(name)).items();
             values.put(
                     name,
-                    java.util.Objects.requireNonNull(items).stream()
+                    Objects.requireNonNull(items).stream()
                             .map(dev.fiesta.value.Texts::of)
                             .toList());
         }
@@ -345,8 +346,7 @@ public final class Tables {
      * @param parameter the name of the parameter
      */
     public boolean isList(String parameter) {
-        return java.util.Objects.requireNonNull(parameters.values().get(parameter))
-                .list();
+        return Objects.requireNonNull(parameters.values().get(parameter)).list();
     }
 
     /** {@return the values of parameters as texts; those without a value are left out} */
@@ -390,168 +390,36 @@ public final class Tables {
         return inputs.schemas();
     }
 
-    /**
-     * Looks at a table as each of its clauses leaves it.
-     *
-     * @param table the name of the table
-     * @param rows the number of first rows
-     * @return these, in their order
-     */
-    public synchronized List<StepLook> steps(String table, int rows) {
-        BehindPlan.Definition found = definition(table);
-        if (found == null) {
-            throw new RequestException("there is no table '" + table + "'");
-        }
-        BriefTree brief = found.brief();
-        BriefTree.TableDef def = found.table();
-        return widening((notices, resources) -> StepLooks.of(
-                plan(table),
-                i -> Planner.like(brief, def, table, def.clauses().subList(0, i), parameters, plans()),
-                rows,
-                new Engine(inputs.sources(), notices, resources)));
+    /** {@return looks behind these tables: at their clauses one by one, and back to their records} */
+    public Trace trace() {
+        return new Trace(this);
     }
 
-    /**
-     * Looks at a table as all its clauses leave it, with what was counted on the way.
-     *
-     * @param table the name of the table
-     * @param rows the number of first rows
-     * @return the look, its rows with the notices of the run
-     */
-    public synchronized StepLook step(String table, int rows) {
-        plan(table);
-        return widening((notices, resources) ->
-                StepLooks.last(plan(table), rows, new Engine(inputs.sources(), notices, resources), notices));
+    List<BriefTree> briefs() {
+        return briefs;
     }
 
-    /**
-     * The records behind a row, a subtotal, a total or a rest.
-     *
-     * @param table the name of the table
-     * @param keys values of keys as texts; {@code (missing)} for a missing one
-     * @param part which of its rows
-     * @return the records and what they make
-     * @throws RequestException when there is no such table, key or row
-     */
-    public synchronized Behind behind(String table, Map<String, String> keys, Behind.Part part) {
-        plan(table);
-        return widening((notices, resources) -> new BehindPlan(this::definition, parameters, plans())
-                .open(table, keys, part, targets -> {
-                    Map<TablePlan, Worked> worked = new Engine(inputs.sources(), notices, resources).run(targets);
-                    List<Result> results = new ArrayList<>();
-                    for (TablePlan plan : targets) {
-                        results.add(Result.of(
-                                plan,
-                                worked(worked, plan),
-                                notices,
-                                resources.watch().timings()));
-                    }
-                    return results;
-                }));
+    Parameters values() {
+        return parameters;
     }
 
-    /**
-     * The rows of a table that a moving figure of one of its rows looks at, in the order in which it walks.
-     *
-     * @param table the name of the table
-     * @param keys what tells the row, as texts; {@code (missing)} for a missing value
-     * @param figure the name of the figure
-     * @return the rows
-     * @throws RequestException when there is no such table or row, or the figure has no frame
-     */
-    public synchronized Result frame(String table, Map<String, String> keys, String figure) {
-        plan(table);
-        BehindPlan.Definition where = definition(table);
-        if (where == null) {
-            throw new RequestException("'" + table + "' is an input, and its rows are records.");
-        }
-        return widening((notices, resources) -> new FrameRows(where, parameters, plans()).of(figure, keys, plan -> {
-            Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
-            return Result.of(plan, worked(worked, plan), notices, List.of());
-        }));
-    }
-
-    /**
-     * For each row of a table the first records behind it, in file order.
-     *
-     * @param table the name of the table
-     * @param most the most records of a row
-     * @return a table of records with the keys of their rows in front, or null where rows are records themselves
-     */
-    public synchronized @Nullable Result samples(String table, int most) {
-        return widening((notices, resources) -> {
-            TablePlan plan = new BehindPlan(this::definition, parameters, plans()).samples(table, most);
-            if (plan == null) {
-                return null;
-            }
-            Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
-            return Result.of(plan, worked(worked, plan), notices, List.of());
-        });
-    }
-
-    /**
-     * The groups of a table with what one of its figures is made of, to tell what moved it.
-     *
-     * @param table the name of the table
-     * @param figure the name of the figure
-     * @return the groups
-     * @throws RequestException when there is no such table, or the figure is no sum, count, mean or ratio of such
-     */
-    public synchronized Moved.Side side(String table, String figure) {
-        Given.needed(figure, "the name of a figure");
-        plan(table);
-        BehindPlan.Definition where = definition(table);
-        if (where == null) {
-            throw new RequestException("'" + table + "' is an input, and its rows are records.");
-        }
-        if (!plan(table).schema().names().contains(figure)) {
-            throw new RequestException("'" + table + "' has no figure '" + figure + "'. "
-                    + Names.didYouMean(figure, plan(table).schema().names(), "It has"));
-        }
-        List<dev.fiesta.language.Clause> clauses = where.table().clauses();
-        FigurePair pair = FigurePair.of(table, figure, clauses);
-        return widening((notices, resources) -> {
-            TablePlan plan =
-                    Planner.like(where.brief(), where.table(), table, pair.beside(table, clauses), parameters, plans());
-            Map<TablePlan, Worked> worked = new Engine(inputs.sources(), new Notices(), resources).run(List.of(plan));
-            Result rows = Result.of(plan, worked(worked, plan), notices, List.of());
-            List<String> keys = java.util.Objects.requireNonNull(plan.levels().keys());
-            return new Moved.Side(rows, keys, figure, pair.ratio());
-        });
-    }
-
-    /** Where a table is defined; null for inputs. */
-    private BehindPlan.@Nullable Definition definition(String table) {
-        for (BriefTree brief : briefs) {
-            for (BriefTree.TableDef def : brief.tables()) {
-                if (def.name().name().equals(table)) {
-                    return new BehindPlan.Definition(brief, def);
-                }
-            }
-        }
-        return null;
+    /** An engine over the inputs as they are now. */
+    Engine engine(Notices notices, Resources resources) {
+        return new Engine(inputs.sources(), notices, resources);
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */
-    private <T> T widening(BiFunction<Notices, Resources, T> work) {
+    synchronized <T> T widening(BiFunction<Notices, Resources, T> work) {
         return widening(RunOptions.usual(), work);
     }
 
     private <T> T widening(RunOptions options, BiFunction<Notices, Resources, T> work) {
-        return fiesta.stoppable(options, () -> {
-            inputs.refresh();
-            return fiesta.within(
-                    options,
-                    resources -> Attempts.run(
-                            (notices, given) -> {
-                                inputs.judge(Engine.uses(plans().values()));
-                                T done = work.apply(notices, given);
-                                inputs.tellAsides(notices);
-                                return done;
-                            },
-                            resources,
-                            inputs::widen,
-                            inputs::refuseChange));
+        Run.Ground ground = new Run.Ground(inputs::refresh, inputs::widen, inputs::refuseChange);
+        return Run.of(fiesta, options, ground, (notices, resources) -> {
+            inputs.judge(Engine.uses(plans().values()));
+            T done = work.apply(notices, resources);
+            inputs.tellAsides(notices);
+            return done;
         });
     }
 }

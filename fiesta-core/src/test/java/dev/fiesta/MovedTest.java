@@ -45,7 +45,7 @@ class MovedTest {
 
     private Moved moved(String table, String figure, String from, String to) {
         try (Fiesta fiesta = Fiesta.open()) {
-            return Moved.within(tables(fiesta).side(table, figure), "month", from, to);
+            return Moved.within(tables(fiesta).trace().side(table, figure), "month", from, to);
         }
     }
 
@@ -97,12 +97,12 @@ class MovedTest {
     @Test
     void betweenTwoRunsAllKeysTellTheGroups() {
         try (Fiesta fiesta = Fiesta.open()) {
-            Moved.Side side = tables(fiesta).side("monthly", "takings");
+            Moved.Side side = tables(fiesta).trace().side("monthly", "takings");
             Moved same = Moved.between(side, side);
             assertThat(same.before()).isEqualTo(same.after());
             assertThat(same.keys()).containsExactly("site", "kind", "month");
             assertThat(Asking.lines(same.parts(2))).last().isEqualTo("Total,,,106.00,106.00,0.00,0.00,0.00");
-            Moved.Side other = tables(fiesta).side("hidden", "takings");
+            Moved.Side other = tables(fiesta).trace().side("hidden", "takings");
             assertThatThrownBy(() -> Moved.between(side, other))
                     .isInstanceOf(RequestException.class)
                     .hasMessage(
@@ -126,7 +126,7 @@ class MovedTest {
         assertThatThrownBy(() -> moved("monthly", "takings", "2026-05-02", "2026-06-01"))
                 .hasMessage("No row of 'monthly' has the month 2026-05-02. There are 2026-06-01, 2026-05-01.");
         try (Fiesta fiesta = Fiesta.open()) {
-            Moved.Side side = tables(fiesta).side("monthly", "takings");
+            Moved.Side side = tables(fiesta).trace().side("monthly", "takings");
             assertThatThrownBy(() -> Moved.within(side, "week", "1", "2"))
                     .hasMessageContaining("'week' is no key of 'monthly'.");
         }

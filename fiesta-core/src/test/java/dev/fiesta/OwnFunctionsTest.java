@@ -104,7 +104,7 @@ class OwnFunctionsTest {
 
     @Test
     void namesAndClassesAreLookedAt() {
-        Fiesta.Builder with = Fiesta.with();
+        FiestaBuilder with = Fiesta.with();
         assertThatThrownBy(() -> with.define("round", Long.class, Type.INTEGER, n -> n))
                 .isInstanceOf(RequestException.class)
                 .hasMessage("there is a function 'round' in the language; give yours another name");

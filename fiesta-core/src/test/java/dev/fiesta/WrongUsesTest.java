@@ -156,7 +156,7 @@ class WrongUsesTest {
                 .input("s", sales())
                 .tables(FIESTA);
         texts("table", t -> tables.run(Arrays.asList(t)));
-        texts("side", t -> tables.side("t", t));
+        texts("side", t -> tables.trace().side("t", t));
         use("tables null", () -> tables.run(null));
         use("tree null", () -> FIESTA.tables((BriefTree) null, Path.of(""), Map.of()));
     }

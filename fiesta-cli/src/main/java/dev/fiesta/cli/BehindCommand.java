@@ -97,10 +97,10 @@ final class BehindCommand implements Callable<Integer> {
             Tables tables = Reporting.of(brief).check(fiesta);
             Behind.Part part = total ? Behind.Part.TOTAL : rest ? Behind.Part.REST : Behind.Part.ROW;
             if (figure != null) {
-                show(tables.frame(table, row, figure), brief);
+                show(tables.trace().frame(table, row, figure), brief);
                 return 0;
             }
-            Behind behind = tables.behind(table, row, part);
+            Behind behind = tables.trace().behind(table, row, part);
             show(behind.records(), brief);
             if (as == Format.TERMINAL) {
                 foot(behind, spec.commandLine().getOut());

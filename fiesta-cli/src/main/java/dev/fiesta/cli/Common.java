@@ -1,6 +1,6 @@
 package dev.fiesta.cli;
 
-import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Aside;
@@ -32,7 +32,7 @@ class Common extends Speaking {
     private boolean timing;
 
     @Override
-    void configure(Fiesta.Builder builder, PrintWriter err) {
+    void configure(FiestaBuilder builder, PrintWriter err) {
         builder.threads(threads);
         if (memory != null) {
             builder.memory(memory);

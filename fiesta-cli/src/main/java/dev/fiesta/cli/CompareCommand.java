@@ -183,7 +183,10 @@ final class CompareCommand implements Callable<Integer> {
             brief = brief.set(value.getKey(), value.getValue());
         }
         return Moved.within(
-                Reporting.of(brief).check(fiesta).side(ofTable, ofFigure), period, between.get(0), between.get(1));
+                Reporting.of(brief).check(fiesta).trace().side(ofTable, ofFigure),
+                period,
+                between.get(0),
+                between.get(1));
     }
 
     private void write(Moved moved, MovedView view, Appendable to) throws IOException {

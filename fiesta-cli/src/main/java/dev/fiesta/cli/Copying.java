@@ -1,6 +1,6 @@
 package dev.fiesta.cli;
 
-import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.copy.Copies;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.Texts;
@@ -19,7 +19,7 @@ final class Copying extends Common {
     private boolean copies;
 
     @Override
-    void configure(Fiesta.Builder builder, PrintWriter err) {
+    void configure(FiestaBuilder builder, PrintWriter err) {
         super.configure(builder, err);
         if (copies) {
             builder.copies(ofUser(sentence -> {

@@ -245,7 +245,7 @@ final class RunCommand implements Callable<Integer> {
 
     private void showSteps(Reporting reporting, Tables all, PrintWriter to) {
         for (String table : tables.isEmpty() ? all.names() : tables) {
-            List<StepLook> looks = all.steps(table, FIRST_ROWS);
+            List<StepLook> looks = all.trace().steps(table, FIRST_ROWS);
             common.endProgress();
             Window.terminal(reporting.brief().locale(), common.colour, 0).steps(looks, to);
         }

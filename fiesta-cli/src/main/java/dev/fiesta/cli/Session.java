@@ -60,48 +60,10 @@ final class Session {
         COMMANDS.put("quit", "end");
     }
 
-    private static final String CURRENT = "so_far";
     private static final String RESULT = "result";
     private static final int FIRST_ROWS = 5;
     /** So many records of a large input are looked at. */
     static final int SAMPLED = 100_000;
-
-    /** A table that has a name. */
-    private record Made(String name, String from, List<String> clauses) {
-        String text() {
-            return "table " + Printer.name(name) + " from " + Printer.name(from) + "\n"
-                    + clauses.stream().map(c -> "  " + c + "\n").collect(Collectors.joining());
-        }
-    }
-
-    /** What stands. */
-    private record State(List<String> heads, List<Made> made, String from, List<String> clauses) {
-        State with(List<String> other) {
-            return new State(heads, made, from, List.copyOf(other));
-        }
-
-        State head(String more) {
-            List<String> all = new ArrayList<>(heads);
-            all.add(more);
-            return new State(List.copyOf(all), made, from, clauses);
-        }
-
-        State named(String name) {
-            List<Made> all = new ArrayList<>(made);
-            all.add(new Made(name, from, clauses));
-            return new State(heads, List.copyOf(all), name, List.of());
-        }
-
-        String text(boolean current) {
-            StringBuilder text = new StringBuilder();
-            heads.forEach(h -> text.append(h).append('\n'));
-            made.forEach(m -> text.append('\n').append(m.text()));
-            if (current) {
-                text.append('\n').append(new Made(CURRENT, from, clauses).text());
-            }
-            return text.toString();
-        }
-    }
 
     /** What a line came to. */
     sealed interface Answer {
@@ -128,12 +90,12 @@ final class Session {
     private final Path folder;
     private final Map<String, Table> samples = new HashMap<>();
     private final Map<String, KnownInput> known = new HashMap<>();
-    private final Deque<State> past = new ArrayDeque<>();
-    private final Deque<State> future = new ArrayDeque<>();
-    private State state;
+    private final Deque<SessionState> past = new ArrayDeque<>();
+    private final Deque<SessionState> future = new ArrayDeque<>();
+    private SessionState state;
     private boolean sampling;
     /** What was looked at, so that going back works nothing out. */
-    private final Map<State, StepLook> looks = new HashMap<>();
+    private final Map<SessionState, StepLook> looks = new HashMap<>();
 
     /**
      * @param folder where paths start
@@ -145,7 +107,7 @@ final class Session {
         this.fiesta = fiesta;
         this.folder = folder;
         this.sampling = sampling;
-        this.state = new State(List.of(input), List.of(), name, List.of());
+        this.state = new SessionState(List.of(input), List.of(), name, List.of());
     }
 
     boolean isSampling() {
@@ -182,7 +144,7 @@ final class Session {
             case "forward" -> forward();
             case "table" -> name(rest);
             case "input", "parameter" -> {
-                State next = state.head(line);
+                SessionState next = state.head(line);
                 tables(next);
                 go(next);
                 yield new Answer.Said("");
@@ -208,7 +170,7 @@ final class Session {
     /** A chart as in a report, of what stands. */
     private Answer chart(String rest) {
         String kind = rest.replaceFirst("(?s)\\s.*$", "");
-        String piece = "report\n  chart " + kind + " " + CURRENT + rest.substring(kind.length());
+        String piece = "report\n  chart " + kind + " " + SessionState.CURRENT + rest.substring(kind.length());
         try {
             Brief brief = Brief.of("session", state.text(true) + piece, folder);
             Tables tables = tables(state);
@@ -221,12 +183,12 @@ final class Session {
             return new Answer.Drawn(
                     chart,
                     java.util.Objects.requireNonNull(
-                            tables.run(List.of(CURRENT)).get(CURRENT)));
+                            tables.run(List.of(SessionState.CURRENT)).get(SessionState.CURRENT)));
         } catch (BriefException e) {
             // The line that is shown with a problem is not the one that was typed.
             Problem first = e.problems().get(0);
             String said = first.message() + (first.suggestion() == null ? "" : " " + first.suggestion());
-            throw new RequestException(said.replace("'" + CURRENT + "'", "What stands"));
+            throw new RequestException(said.replace("'" + SessionState.CURRENT + "'", "What stands"));
         }
     }
 
@@ -259,14 +221,14 @@ final class Session {
     }
 
     private List<String> added(String line) {
-        List<String> clauses = new ArrayList<>(state.clauses);
+        List<String> clauses = new ArrayList<>(state.clauses());
         clauses.add(line);
         return clauses;
     }
 
     /** Figures and what is laid out as columns belong to the grouping before them. */
     private List<String> continued(String line) {
-        List<String> clauses = new ArrayList<>(state.clauses);
+        List<String> clauses = new ArrayList<>(state.clauses());
         if (clauses.isEmpty()) {
             return added(line);
         }
@@ -275,23 +237,23 @@ final class Session {
     }
 
     private Answer step(List<String> clauses) {
-        State next = state.with(clauses);
+        SessionState next = state.with(clauses);
         look(next);
         go(next);
         return last();
     }
 
     private Answer.Step last() {
-        List<String> clauses = state.clauses;
+        List<String> clauses = state.clauses();
         StepLook before = clauses.isEmpty() ? null : look(state.with(clauses.subList(0, clauses.size() - 1)));
         return new Answer.Step(look(state), before);
     }
 
-    private StepLook look(State of) {
-        return looks.computeIfAbsent(of, s -> tables(s).step(CURRENT, FIRST_ROWS));
+    private StepLook look(SessionState of) {
+        return looks.computeIfAbsent(of, s -> tables(s).trace().step(SessionState.CURRENT, FIRST_ROWS));
     }
 
-    private void go(State next) {
+    private void go(SessionState next) {
         past.push(state);
         future.clear();
         state = next;
@@ -316,13 +278,13 @@ final class Session {
     }
 
     private Answer name(String name) {
-        if (state.clauses.isEmpty()) {
+        if (state.clauses().isEmpty()) {
             throw new RequestException("Nothing stands yet that could have a name: first a clause, then table NAME.");
         }
-        if (!name.matches("[\\p{L}_][\\p{L}\\p{Nd}_]*") || name.equals(CURRENT)) {
+        if (!name.matches("[\\p{L}_][\\p{L}\\p{Nd}_]*") || name.equals(SessionState.CURRENT)) {
             throw new RequestException("'" + name + "' is no name for a table: write table NAME, one word.");
         }
-        State next = state.named(name);
+        SessionState next = state.named(name);
         tables(next);
         go(next);
         return new Answer.Said("What stood is the table " + name + "; clauses go on from it.");
@@ -335,7 +297,7 @@ final class Session {
         return was ? last() : new Answer.Said("All records are worked on already.");
     }
 
-    private Tables tables(State of) {
+    private Tables tables(SessionState of) {
         Brief brief = Brief.of("session", of.text(true), folder);
         if (sampling) {
             for (BriefTree.Input input : brief.tree().inputs()) {
@@ -365,9 +327,9 @@ final class Session {
     }
 
     private Result shown(int rows) {
-        State first = state.with(plus(state.clauses, "first " + rows));
+        SessionState first = state.with(plus(state.clauses(), "first " + rows));
         return java.util.Objects.requireNonNull(
-                tables(first).run(List.of(CURRENT)).get(CURRENT));
+                tables(first).run(List.of(SessionState.CURRENT)).get(SessionState.CURRENT));
     }
 
     private static List<String> plus(List<String> clauses, String more) {
@@ -396,12 +358,15 @@ final class Session {
         Row row = rows.row(wanted - 1);
         Map<String, String> told = new LinkedHashMap<>();
         keys.forEach(k -> told.put(k, Texts.key(row.get(k))));
-        return tables(state).behind(CURRENT, told, Behind.Part.ROW).records();
+        return tables(state)
+                .trace()
+                .behind(SessionState.CURRENT, told, Behind.Part.ROW)
+                .records();
     }
 
     /** The brief so far, laid out; what has no name yet is called result. */
-    private static String brief(State of) {
-        State whole = of.clauses.isEmpty() ? of : of.named(RESULT);
+    private static String brief(SessionState of) {
+        SessionState whole = of.clauses().isEmpty() ? of : of.named(RESULT);
         return Parser.layOut(new BriefText("session", whole.text(false)));
     }
 
@@ -409,7 +374,7 @@ final class Session {
         if (file.isEmpty()) {
             throw new RequestException("A file is needed: save takings.brief");
         }
-        if (state.made.isEmpty() && state.clauses.isEmpty()) {
+        if (state.made().isEmpty() && state.clauses().isEmpty()) {
             throw new RequestException("Nothing stands yet that could be saved: first a clause.");
         }
         Path to = folder.resolve(file);

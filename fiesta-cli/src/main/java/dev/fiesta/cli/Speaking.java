@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.formats.JdbcDatabases;
 import dev.fiesta.formats.JsonDocuments;
 import dev.fiesta.formats.JsonLines;
@@ -26,7 +27,7 @@ class Speaking {
 
     /** @param err where progress is told, when it is a terminal */
     Fiesta open(PrintWriter err) {
-        Fiesta.Builder builder = Fiesta.with()
+        FiestaBuilder builder = Fiesta.with()
                 .reads(JsonLines.FORMAT)
                 .reads(JsonDocuments.FORMAT)
                 .reads(Workbooks.FORMAT)
@@ -43,7 +44,7 @@ class Speaking {
     }
 
     /** What further options say. */
-    void configure(Fiesta.Builder builder, PrintWriter err) {}
+    void configure(FiestaBuilder builder, PrintWriter err) {}
 
     /** Wipes what was told of progress, before anything else is told. */
     void endProgress() {

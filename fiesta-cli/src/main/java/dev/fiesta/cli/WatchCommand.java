@@ -112,7 +112,7 @@ final class WatchCommand implements Callable<Integer> {
                 report.print(Window.terminal(brief.brief().locale(), common.colour, rows.most), out);
             }
             if (one.isAsked()) {
-                tell(tables.side(one.table(), one.figure()), out);
+                tell(tables.trace().side(one.table(), one.figure()), out);
             }
             err.println("Waiting for a change; Ctrl-C ends it.");
         } catch (FiestaException e) {

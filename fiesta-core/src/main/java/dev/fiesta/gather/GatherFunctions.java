@@ -19,7 +19,7 @@ public final class GatherFunctions {
     static {
         Stream.of(
                         Counts.functions(),
-                        Moments.functions(),
+                        MomentFunctions.functions(),
                         OfSorted.functions(),
                         Extremes.functions(),
                         Range.functions(),

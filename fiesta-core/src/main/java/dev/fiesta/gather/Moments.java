@@ -13,7 +13,6 @@ import java.io.DataOutput;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
-import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -61,96 +60,8 @@ final class Moments implements Part {
         this.squares = shown.squares;
     }
 
-    static List<GatherFunction> functions() {
-        return List.of(
-                function("sum", "The sum.", "100.00", Result.SUM).addingUp().additive("count"),
-                function("mean", "The arithmetic mean.", "25", Result.MEAN).ratioOf("sum", "count"),
-                function(
-                        "stddev",
-                        "The standard deviation of a sample; missing for one value.",
-                        "17.320508075688775",
-                        Result.STDDEV),
-                function("variance", "The variance of a sample; missing for one value.", "300", Result.VARIANCE),
-                function("stddev_pop", "The standard deviation of a whole population.", "15", Result.STDDEV_POP),
-                function("variance_pop", "The variance of a whole population.", "225", Result.VARIANCE_POP),
-                GatherFunction.of(
-                                "share",
-                                "share(x)",
-                                "The part of the sum of the wider group that 'within' names, or of all.",
-                                "share(takings)",
-                                "1",
-                                args -> {
-                                    args.expectCount(1, 1, "share(x)");
-                                    Type type = GatherFunctions.numeric(args, "share(x)");
-                                    return new GatherFunction.Bound(Type.REAL, () -> new Moments(Result.SUM, type))
-                                            .moving((frames, values, before) -> movingParts(type, frames, values[0]));
-                                })
-                        .asPart());
-    }
-
-    private static GatherFunction function(String name, String about, String result, Result wanted) {
-        String usage = name + "(x)";
-        return GatherFunction.of(name, usage, about, name + "(takings)", result, args -> {
-            args.expectCount(1, 1, usage);
-            Type type = GatherFunctions.numeric(args, usage);
-            Type figure = wanted == Result.SUM && type.isExact() ? type : Type.REAL;
-            return new GatherFunction.Bound(figure, () -> new Moments(wanted, type))
-                    .carryingOn((frames, values, before) -> moving(wanted, type, frames, values[0], (Moments) before));
-        });
-    }
-
-    /** What enters the frame is taken in, what leaves it is taken away, both exactly. */
-    private static Column moving(Result wanted, Type type, Frames frames, Column x, @Nullable Moments before) {
-        if (before == null
-                && wanted.ordinal() <= Result.MEAN.ordinal()
-                && frames.arePlain()
-                && x instanceof LongColumn exact) {
-            SlidingSums sums = new SlidingSums(exact, frames, wanted == Result.MEAN);
-            if (frames.eachPartition(sums::add)) {
-                return sums.column();
-            }
-        }
-        boolean exactSum = wanted == Result.SUM && type.isExact();
-        long[] sums = new long[exactSum ? frames.size() : 0];
-        double[] numbers = new double[exactSum ? 0 : frames.size()];
-        long[][] valid = new long[1][];
-        Moments moments = fresh(wanted, type);
-        if (before != null) {
-            moments.merge(before, new int[] {0});
-        }
-        frames.each((position, away) -> moments.move(x, position, away), i -> {
-            boolean empty = moments.count(0) == 0;
-            if (exactSum && !empty) {
-                sums[i] = moments.exactSum(0);
-            } else if (!exactSum) {
-                numbers[i] = moments.number(0);
-                empty = Double.isNaN(numbers[i]);
-            }
-            if (empty) {
-                valid[0] = Validity.without(valid[0], frames.size(), i);
-            }
-        });
-        return exactSum
-                ? new LongColumn(type, sums, sums.length, valid[0])
-                : DoubleColumn.cleaned(numbers, numbers.length, valid[0]);
-    }
-
-    /** The part that the value of each row has in the sum of its frame. */
-    private static Column movingParts(Type type, Frames frames, Column x) {
-        double[] parts = new double[frames.size()];
-        long[][] valid = new long[1][];
-        Moments moments = fresh(Result.SUM, type);
-        frames.each((position, away) -> moments.move(x, position, away), i -> {
-            if (x.isMissing(i) || moments.count(0) == 0) {
-                valid[0] = Validity.without(valid[0], parts.length, i);
-            } else {
-                parts[i] = moments.partOf(x, i, 0);
-            }
-        });
-        return DoubleColumn.cleaned(parts, parts.length, valid[0]);
-    }
-
-    private static Moments fresh(Result wanted, Type type) {
+    /** One group of its own. */
+    static Moments fresh(Result wanted, Type type) {
         Moments moments = new Moments(wanted, type);
         moments.grow(1);
         return moments;
@@ -238,7 +149,7 @@ final class Moments implements Part {
     }
 
     /** Takes a row into the only group, or takes it away again. */
-    private void move(Column column, int row, boolean away) {
+    void move(Column column, int row, boolean away) {
         if (column.isMissing(row)) {
             return;
         }
@@ -279,7 +190,7 @@ final class Moments implements Part {
     }
 
     /** The number of values in a group. */
-    private long count(int group) {
+    long count(int group) {
         return exact() ? longs.count(group) : (shown == null ? counts : shown.counts)[group];
     }
 
@@ -302,7 +213,7 @@ final class Moments implements Part {
     }
 
     /** The sum of a group of exact values. */
-    private long exactSum(int group) {
+    long exactSum(int group) {
         long sum = longs.sum(group);
         boolean fits =
                 longs.fits(group) && (type.equals(Type.INTEGER) || (sum > -Values.power(18) && sum < Values.power(18)));
@@ -329,7 +240,7 @@ final class Moments implements Part {
     }
 
     /** The result of a group as a double, NaN when missing. */
-    private double number(int group) {
+    double number(int group) {
         long n = count(group);
         boolean sample = result == Result.VARIANCE || result == Result.STDDEV;
         if (n == 0 || (sample && n == 1)) {
@@ -416,7 +327,7 @@ final class Moments implements Part {
     }
 
     /** A value over the sum of a group, rounded once. */
-    private double partOf(Column values, int row, int group) {
+    double partOf(Column values, int row, int group) {
         if (values instanceof LongColumn exact) {
             return Exact.quotient(BigInteger.valueOf(exact.values()[row]), longs.exact(group));
         }

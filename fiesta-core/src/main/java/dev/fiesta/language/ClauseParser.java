@@ -2,15 +2,12 @@ package dev.fiesta.language;
 
 import dev.fiesta.language.Clause.Brought;
 import dev.fiesta.language.Clause.FieldPattern;
-import dev.fiesta.language.Clause.Format;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.language.Expected.Sought;
 import dev.fiesta.language.Token.Kind;
-import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Suggestion;
 import java.util.ArrayList;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
 
 /** Clauses of a table; each method is named after its keyword and stands below the grammar it follows. */
 final class ClauseParser {
@@ -54,10 +51,10 @@ final class ClauseParser {
             case "turn" -> turn(start);
             case "rename" -> new Clause.Rename(words.list(this::renamed), start.to(words.last()));
             case "drop" -> new Clause.Drop(names(), start.to(words.last()));
-            case "columns" -> columns(start);
+            case "columns" -> new ColumnsParser(words, exprs, this).columns(start);
             case "sample" -> sample(start);
             case "shuffle" -> new Clause.Shuffle(seed(), start.to(words.last()));
-            case "check" -> check(start);
+            case "check" -> new CheckParser(words, exprs, this).check(start);
             case "hide" -> hide(start);
             default -> throw new IllegalStateException(keyword.text());
         };
@@ -68,7 +65,7 @@ final class ClauseParser {
         return new Clause.Sort(words.list(exprs::sortKey), start.to(words.last()));
     }
 
-    private List<Ref> names() {
+    List<Ref> names() {
         return words.list(() -> words.expectName("a field", Sought.FIELD));
     }
 
@@ -187,7 +184,7 @@ final class ClauseParser {
     }
 
     /** {@code name | name "to" name | 'pattern_*' | "others"} */
-    private FieldPattern fieldPattern() {
+    FieldPattern fieldPattern() {
         Token token = words.peek();
         if (token.is(Kind.TEXT)) {
             return new FieldPattern(new Ref(words.next().text(), token.at()), true, null, false);
@@ -377,134 +374,11 @@ final class ClauseParser {
         return new Clause.Turn(fields, name, words.expectName("a name for the values"), start.to(words.last()));
     }
 
-    private Clause columns(Span start) {
-        List<Clause.Shown> columns = new ArrayList<>();
-        List<Clause.Course> courses = new ArrayList<>();
-        words.list(() -> {
-            boolean course = words.peek().word("course") && words.ahead(1).sign("(");
-            return course ? courses.add(course(columns.size())) : columns.add(shown());
-        });
-        return new Clause.Columns(List.copyOf(columns), List.copyOf(courses), start.to(words.last()));
-    }
-
-    /** {@code "course" "(" TABLE "." FIELD "along" FIELD ["on" KEY {"," KEY}] ")" ['title']} */
-    private Clause.Course course(int before) {
-        Span start = words.next().at();
-        words.expectSign("(", "after 'course'");
-        Ref table = words.expectName("a table", Sought.TABLE);
-        words.expectSign(".", "and a figure of the table");
-        Ref field = words.expectName("a figure of the table", Sought.FIELD_OF_TABLE);
-        words.expectWord("along", "and the field that it runs along");
-        Ref along = words.expectName("the field that it runs along", Sought.FIELD_OF_TABLE);
-        List<Ref> on = words.takeWord("on") ? names() : List.of();
-        words.expectSign(")", "at the end of the course");
-        return new Clause.Course(table, field, along, on, words.findText(), before, start.to(words.last()));
-    }
-
-    private Clause.Shown shown() {
-        FieldPattern field = fieldPattern();
-        String title = words.findText();
-        List<Format> formats = new ArrayList<>();
-        List<Clause.CellNote> notes = new ArrayList<>();
-        while (words.peek().is(Kind.NAME) && !Keywords.isStep(words.peek())) {
-            if (words.peek().word(Formats.NOTE)) {
-                notes.add(note());
-            } else {
-                formats.add(format());
-            }
-        }
-        words.mayStand(Formats.NAMES);
-        return new Clause.Shown(field, title, List.copyOf(formats), List.copyOf(notes));
-    }
-
-    /** {@code "note" TEXT ["where" condition]} */
-    private Clause.CellNote note() {
-        Span start = words.next().at();
-        String text = words.expectText("the note");
-        Expr where = words.takeWord("where") ? exprs.condition() : null;
-        return new Clause.CellNote(text, where, start.to(words.last()));
-    }
-
-    private Format format() {
-        Token name = words.next();
-        if (!Formats.NAMES.contains(name.text())) {
-            if (name.spelt("as") && words.peek().is(Kind.TEXT)) {
-                throw words.failure(
-                        name.at(),
-                        "A title follows its field without 'as'.",
-                        Suggestion.between(
-                                "It is written: columns FIELD '" + words.peek().text() + "'",
-                                name.at().start(),
-                                words.peek().at().start(),
-                                ""));
-            }
-            throw words.failure(
-                    name.at(),
-                    "There is no format " + name.shown() + ".",
-                    Names.didYouMean(
-                            name.text(),
-                            Formats.NAMES,
-                            "If it is a field, a comma is missing before it. The formats are"));
-        }
-        if (name.text().equals("mark")) {
-            words.expectWord("few", "after 'mark'");
-            return new Format(Formats.MARK_FEW, Integer.toString(words.expectInteger("the fewest records")));
-        }
-        boolean digits = words.peek().is(Kind.INTEGER) && Formats.TAKES_DIGITS.contains(name.text());
-        boolean text = words.peek().is(Kind.TEXT) && Formats.TAKES_TEXT.contains(name.text());
-        return new Format(name.text(), digits || text ? words.next().text() : null);
-    }
-
-    /** {@code check ("unique" FIELD … | "rows" OP n | FIELD "adds up to" TABLE.FIELD | condition) ['message'] ["or" "warn"]} */
-    private Clause check(Span start) {
-        if (words.peek().word("unique") && words.nameFollows()) {
-            words.next();
-            List<Ref> fields = names();
-            String message = words.findText();
-            return new Clause.CheckUnique(fields, message, orWarn(), start.to(words.last()));
-        }
-        if (words.peek().word("rows") && words.ahead(1).is(Kind.SIGN)) {
-            words.next();
-            for (Op op : Op.values()) {
-                if (op.compares() && words.takeSign(op.sign())) {
-                    Expr count = exprs.sum();
-                    String message = words.findText();
-                    return new Clause.CheckRows(op, count, message, orWarn(), start.to(words.last()));
-                }
-            }
-            throw words.expected("a comparison after 'rows'");
-        }
-        if (words.peek().isName()
-                && words.ahead(1).word("adds")
-                && words.ahead(2).word("up")) {
-            return checkSum(start);
-        }
-        Expr condition = exprs.checked();
-        @Nullable String message = words.findText();
-        return new Clause.Check(condition, message, orWarn(), start.to(words.last()));
-    }
-
-    /** {@code check FIELD "adds" "up" "to" TABLE "." FIELD ['message'] ["or" "warn"]} */
-    private Clause checkSum(Span start) {
-        Ref field = words.expectName("a field", Sought.FIELD);
-        words.takeWords("adds", "up");
-        words.expectWord("to", "after 'adds up'");
-        Ref table = words.expectName("a table", Sought.TABLE);
-        words.expectSign(".", "and a field of the table");
-        Ref theirs = words.expectName("a field of the table", Sought.FIELD_OF_TABLE);
-        String message = words.findText();
-        return new Clause.CheckSum(field, table, theirs, message, orWarn(), start.to(words.last()));
-    }
-
     /** {@code hide FIGURE {"," FIGURE} "where" condition} */
     private Clause hide(Span start) {
         List<Ref> figures = names();
         words.expectWord("where", "and when they are hidden");
         Expr condition = exprs.condition();
         return new Clause.Hide(figures, condition, start.to(condition.at()));
-    }
-
-    private boolean orWarn() {
-        return words.takeWords("or", "warn");
     }
 }

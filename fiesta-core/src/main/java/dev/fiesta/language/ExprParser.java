@@ -8,14 +8,9 @@ import dev.fiesta.language.Token.Kind;
 import dev.fiesta.problem.Suggestion;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Unit;
-import java.math.BigDecimal;
-import java.time.DateTimeException;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Expressions, loosest to tightest.
@@ -135,7 +130,7 @@ final class ExprParser {
             return negated(not, new Expr.IsMissing(left, left.at().to(words.last())));
         }
         boolean not = words.takeWord("not");
-        return negated(not, test(left, not));
+        return negated(not, new TestParser(words, this).test(left, not));
     }
 
     private static boolean joins(Expr expr) {
@@ -161,68 +156,6 @@ final class ExprParser {
 
     private static Expr negated(boolean not, Expr test) {
         return not ? new Expr.Not(test, test.at()) : test;
-    }
-
-    private Expr test(Expr left, boolean needed) {
-        if (words.takeWord("between")) {
-            Expr low = joined();
-            if (!words.peek().word("and")) {
-                throw words.failure(
-                        words.peek().at(),
-                        "'and' between the limits is expected here, not "
-                                + words.peek().shown() + ".",
-                        "It is written: between LOW and HIGH");
-            }
-            words.next();
-            Expr high = joined();
-            return new Expr.Between(left, low, high, left.at().to(high.at()));
-        }
-        if (words.takeWord("in")) {
-            return in(left);
-        }
-        if (words.peek().spelt("like") && words.ahead(1).is(Kind.TEXT)) {
-            throw words.failure(
-                    words.peek().at(),
-                    "'like' has no meaning here.",
-                    "Write 'contains', 'starts with' or 'ends with' and a text, or 'matches' and a pattern.");
-        }
-        for (Op op : Op.values()) {
-            String[] parts = op.sign().split(" ");
-            if (op.looksInto()
-                    && (parts.length == 1 ? words.takeWord(parts[0]) : words.takeWords(parts[0], parts[1]))) {
-                return binary(op, left, joined());
-            }
-        }
-        if (needed) {
-            throw words.failure(
-                    words.peek().at(),
-                    "'between', 'in', 'contains', 'starts with', 'ends with' or 'matches' is expected after 'not' here, not "
-                            + words.peek().shown() + ".",
-                    "What is another value: " + words.text(left.at()) + " != …");
-        }
-        return left;
-    }
-
-    private Expr in(Expr left) {
-        words.mayStand(Expected.Sought.PARAMETER);
-        if (words.peek().is(Kind.PARAMETER)) {
-            Token token = words.next();
-            Expr list = new Expr.Parameter(token.text(), token.at());
-            return new Expr.In(left, List.of(list), left.at().to(token.at()));
-        }
-        Token open = words.peek();
-        if (!words.takeSign("(")) {
-            throw words.failure(
-                    open.at(),
-                    "After 'in' the values stand in brackets, or a list such as :sites follows.",
-                    "It is written: " + words.text(left.at()) + " in ('…', '…')");
-        }
-        List<Expr> choices = words.list(() -> {
-            words.compares(left);
-            return joined();
-        });
-        Span end = close(open.at(), "This bracket", "after the values");
-        return new Expr.In(left, choices, left.at().to(end));
     }
 
     /** An expression at the level of {@code ||}: what a key may be without brackets. */
@@ -273,7 +206,7 @@ final class ExprParser {
                 words.ahead(1).is(Kind.NAME) && Unit.find(words.ahead(1).text()).isPresent();
         if (isNumber(words.peek().kind()) && !span) {
             Literal number = literal();
-            return new Literal(number.type(), opposite(number.value()), start.to(number.at()));
+            return new Literal(number.type(), Literals.opposite(number.value()), start.to(number.at()));
         }
         words.enter();
         Expr operand = signed();
@@ -285,13 +218,7 @@ final class ExprParser {
         return kind == Kind.INTEGER || kind == Kind.DECIMAL || kind == Kind.NUMBER;
     }
 
-    static @Nullable Object opposite(@Nullable Object number) {
-        return number instanceof Long n
-                ? (Object) (-n)
-                : number instanceof BigDecimal d ? d.negate() : number instanceof Double d ? 0.0 - d : number;
-    }
-
-    private Expr binary(Op op, Expr left, Expr right) {
+    Expr binary(Op op, Expr left, Expr right) {
         if (++operators > MOST_OPERATORS) {
             throw words.failure(
                     right.at(),
@@ -390,43 +317,7 @@ final class ExprParser {
 
     /** A value written out. */
     Literal literal() {
-        Token token = words.next();
-        try {
-            return switch (token.kind()) {
-                case TEXT -> new Literal(Type.TEXT, token.text(), token.at());
-                case INTEGER -> new Literal(Type.INTEGER, Long.parseLong(token.text()), token.at());
-                case DECIMAL -> decimal(token);
-                case NUMBER -> new Literal(Type.REAL, number(token), token.at());
-                case DATE -> new Literal(Type.DATE, LocalDate.parse(token.text()), token.at());
-                case DATETIME -> new Literal(Type.DATETIME, LocalDateTime.parse(token.text()), token.at());
-                default ->
-                    throw words.failure(token.at(), "A value is expected here, not " + token.shown() + ".", null);
-            };
-        } catch (NumberFormatException e) {
-            throw words.failure(
-                    token.at(),
-                    token.text() + " has more than 18 digits.",
-                    "Write it as a number with an exponent (" + token.text().charAt(0) + "e"
-                            + (token.text().length() - 1) + ") or as a text.");
-        } catch (DateTimeException e) {
-            throw words.failure(token.at(), token.text() + " is no day of the calendar.", null);
-        }
-    }
-
-    private double number(Token token) {
-        double value = Double.parseDouble(token.text());
-        if (Double.isInfinite(value)) {
-            throw words.failure(token.at(), token.text() + " is too large for a number.", null);
-        }
-        return value;
-    }
-
-    private static Literal decimal(Token token) {
-        BigDecimal value = new BigDecimal(token.text());
-        if (value.precision() > Type.MOST_DIGITS || value.scale() > Type.MOST_DIGITS) {
-            throw new NumberFormatException();
-        }
-        return new Literal(Type.decimal(value.scale()), value, token.at());
+        return Literals.next(words);
     }
 
     private Expr conditional() {

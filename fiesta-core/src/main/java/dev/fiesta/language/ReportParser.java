@@ -177,6 +177,6 @@ final class ReportParser {
                     "A line stands at a number, a date, a parameter or a field of a table's first row.",
                     null);
         }
-        return new BriefTree.Marker(text, negative ? ExprParser.opposite(value) : value, null, null, null);
+        return new BriefTree.Marker(text, negative ? Literals.opposite(value) : value, null, null, null);
     }
 }

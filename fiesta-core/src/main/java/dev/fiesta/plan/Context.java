@@ -4,11 +4,14 @@ import dev.fiesta.compute.Apply;
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.compute.Collation;
 import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.Misuse;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.step.InputTexts;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.TimePattern;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -31,6 +34,29 @@ record Context(
 
     Complaint complaint(Span at, String message, @Nullable CharSequence suggestion) {
         return new Complaint(text.problem(at, message, suggestion));
+    }
+
+    /** The pattern that dates in a text field are written in, as a further argument; a common one where nobody knows. */
+    private String pattern(String name) {
+        InputTexts.InputField field = texts.field(name);
+        String found = field == null
+                ? null
+                : TimePattern.of(field.input().texts().samples().of(field.place()));
+        return "yyyy-MM-dd".equals(found) ? "" : ", '" + (found == null ? "dd/MM/yyyy" : found) + "'";
+    }
+
+    /** A misuse as a complaint at the argument it is about. */
+    Complaint misused(Misuse misuse, List<Span> places, Span at) {
+        int argument = misuse.argument();
+        Span place = argument >= 0 && argument < places.size() ? places.get(argument) : at;
+        Span shown = argument >= 0 ? place : places.isEmpty() ? at : places.get(0);
+        String written = text.at(shown).replaceAll("\\s+", " ");
+        String quoted = written.startsWith("'") ? written : "'" + written + "'";
+        String suggestion = misuse.suggestion();
+        return complaint(
+                place,
+                misuse.sentence().replace("'{}'", quoted).replace("{}", written),
+                suggestion == null ? null : suggestion.replace("{}", written).replace("{pattern}", pattern(written)));
     }
 
     /** A key of an order; texts stand by the alphabet that the brief names, and by code point where that is level. */

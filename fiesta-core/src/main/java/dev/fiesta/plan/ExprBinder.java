@@ -16,9 +16,7 @@ import dev.fiesta.language.Op;
 import dev.fiesta.language.Span;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Suggestion;
-import dev.fiesta.step.InputTexts;
 import dev.fiesta.value.Kind;
-import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Unit;
 import dev.fiesta.value.Values;
@@ -341,7 +339,8 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         RowFunction known = RowFunctions.find(node.name());
         RowFunction function = known == null ? context.parameters().functions().get(node.name()) : known;
         if (function == null) {
-            throw context.complaint(node.nameAt(), "There is no function '" + node.name() + "'.", meant(node));
+            throw context.complaint(
+                    node.nameAt(), "There is no function '" + node.name() + "'.", MeantFunction.of(context, node));
         }
         if (!node.modifiers().isEmpty()) {
             throw context.complaint(
@@ -351,39 +350,6 @@ final class ExprBinder implements Expr.Visitor<Expression> {
                     "They belong into a gathering or walking call.");
         }
         return apply(function, node.args(), node.at());
-    }
-
-    /** The function meant by a name from elsewhere, else those whose names look alike. */
-    private CharSequence meant(Expr.Call node) {
-        if (List.of("today", "now", "current_date").contains(node.name())) {
-            return "A brief knows no clock, so that it repeats: declare 'parameter day date' and write :day.";
-        }
-        String args =
-                context.text().at(node.at()).substring(node.name().length()).replaceAll("\\s+", " ");
-        return dev.fiesta.catalogue.ForeignWord.function(node.name())
-                .map(ours -> written(node, ours, args))
-                .orElseGet(() -> {
-                    List<String> names = new ArrayList<>(Catalogue.names());
-                    names.addAll(context.parameters().functions().keySet());
-                    List<String> near = Names.nearest(node.name(), names);
-                    return near.isEmpty()
-                            ? new Suggestion("See 'fiesta help functions'.", List.of())
-                            : new Suggestion(
-                                    Names.didYouMean(node.name(), names, "").text(),
-                                    near.stream().map(n -> called(node, n)).toList());
-                });
-    }
-
-    private static Suggestion written(Expr.Call node, String ours, String args) {
-        boolean name = ours.matches("\\w+");
-        return new Suggestion(
-                "It is written: " + ours + (ours.contains(" ") ? "" : args),
-                name ? List.of(called(node, ours)) : List.of());
-    }
-
-    /** Another name for the function that is called. */
-    private static Suggestion.Change called(Expr.Call node, String name) {
-        return new Suggestion.Change(node.nameAt().start(), node.nameAt().end(), name);
     }
 
     private Expression coalesce(Expr.Call node) {
@@ -415,30 +381,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
         try {
             return Apply.of(function, new Arguments(args, context.calendar()), context.place(at));
         } catch (Misuse misuse) {
-            throw complaint(misuse, places, at);
+            throw context.misused(misuse, places, at);
         }
-    }
-
-    /** The pattern that dates in a text field are written in, as a further argument; a common one where nobody knows. */
-    private String pattern(String name) {
-        InputTexts.InputField field = context.texts().field(name);
-        String found = field == null
-                ? null
-                : TimePattern.of(field.input().texts().samples().of(field.place()));
-        return "yyyy-MM-dd".equals(found) ? "" : ", '" + (found == null ? "dd/MM/yyyy" : found) + "'";
-    }
-
-    /** A misuse as a complaint at the argument it is about. */
-    Complaint complaint(Misuse misuse, List<Span> places, Span at) {
-        int argument = misuse.argument();
-        Span place = argument >= 0 && argument < places.size() ? places.get(argument) : at;
-        Span shown = argument >= 0 ? place : places.isEmpty() ? at : places.get(0);
-        String text = context.text().at(shown).replaceAll("\\s+", " ");
-        String quoted = text.startsWith("'") ? text : "'" + text + "'";
-        String suggestion = misuse.suggestion();
-        return context.complaint(
-                place,
-                misuse.sentence().replace("'{}'", quoted).replace("{}", text),
-                suggestion == null ? null : suggestion.replace("{}", text).replace("{pattern}", pattern(text)));
     }
 }

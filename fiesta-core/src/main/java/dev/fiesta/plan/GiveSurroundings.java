@@ -107,7 +107,7 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
                     along,
                     context.place(node.at()));
         } catch (Misuse misuse) {
-            throw inside.complaint(misuse, node.args().stream().map(Expr::at).toList(), node.at());
+            throw context.misused(misuse, node.args().stream().map(Expr::at).toList(), node.at());
         }
         int place = 0;
         while (place < gathers.size() && !gathers.get(place).isSameAs(spec)) {

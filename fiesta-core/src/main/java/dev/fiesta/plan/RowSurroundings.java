@@ -271,7 +271,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
         try {
             return rule.apply(new Arguments(bound, context.calendar()));
         } catch (Misuse misuse) {
-            throw binder.complaint(misuse, args.stream().map(Expr::at).toList(), node.at());
+            throw context.misused(misuse, args.stream().map(Expr::at).toList(), node.at());
         }
     }
 

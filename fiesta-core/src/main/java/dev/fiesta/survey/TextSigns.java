@@ -6,17 +6,13 @@ import dev.fiesta.value.CalendarNames;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.WrittenNumber;
-import java.text.Normalizer;
 import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /** What texts look like that should perhaps be something else. */
 final class TextSigns {
@@ -87,7 +83,7 @@ final class TextSigns {
         }
         blanks();
         if (exact) {
-            spellings();
+            new Spellings(name, times).oddity().ifPresent(found::add);
         }
     }
 
@@ -348,72 +344,6 @@ final class TextSigns {
 
     private String rows(long count) {
         return !exact ? "some records" : count == 1 ? "1 record" : Oddities.number(count) + " records";
-    }
-
-    /** One word in several spellings: the same but for case, accents, blanks and signs between words. */
-    private void spellings() {
-        Map<String, List<String>> alike = new LinkedHashMap<>();
-        times.keySet().stream()
-                .filter(t -> t.chars().anyMatch(Character::isLetter))
-                .forEach(t ->
-                        alike.computeIfAbsent(plain(t), p -> new ArrayList<>()).add(t));
-        List<List<String>> several = alike.values().stream()
-                .filter(a -> a.size() > 1)
-                .sorted(Comparator.comparingLong(this::rarer).reversed())
-                .toList();
-        if (several.isEmpty()) {
-            return;
-        }
-        List<String> shown = several.stream().limit(SHOWN).map(this::counted).toList();
-        String words = several.size() == 1 ? "one word" : Oddities.number(several.size()) + " words";
-        String such = several.size() > SHOWN ? " in several spellings, such as " : " in several spellings: ";
-        found.add(new Oddity(Oddity.Kind.SPELLINGS, words + such + String.join("; ", shown), oneSpelling(several)));
-    }
-
-    private String counted(List<String> spelled) {
-        return String.join(
-                ", ",
-                byCount(spelled)
-                        .map(t -> "'" + t + "' (" + Oddities.number(times.getOrDefault(t, 0L)) + ")")
-                        .toList());
-    }
-
-    /** The most frequent spelling first; of equally frequent ones those without blanks around. */
-    private Stream<String> byCount(List<String> spelled) {
-        return spelled.stream()
-                .sorted(Comparator.comparingLong((String t) -> -times.getOrDefault(t, 0L))
-                        .thenComparing(t -> t.equals(t.strip()) ? 0 : 1));
-    }
-
-    /** Small letters where they bring all spellings together, else each spelling that is not the most frequent of its word. */
-    private String oneSpelling(List<List<String>> several) {
-        boolean cases = several.stream()
-                .allMatch(s -> s.stream()
-                                .map(t -> t.toLowerCase(Locale.ROOT))
-                                .distinct()
-                                .count()
-                        == 1);
-        if (cases) {
-            return "lower(" + name + ")";
-        }
-        List<String> others = several.stream()
-                .limit(SHOWN)
-                .flatMap(s -> {
-                    String usual = byCount(s).findFirst().orElseThrow();
-                    return byCount(s).skip(1).map(t -> Printer.text(t) + " as " + Printer.text(usual));
-                })
-                .toList();
-        return "reword(" + name + ", " + String.join(", ", others) + ")";
-    }
-
-    private long rarer(List<String> spelled) {
-        long sum = spelled.stream().mapToLong(times::get).sum();
-        return sum - spelled.stream().mapToLong(times::get).max().orElse(0);
-    }
-
-    private static String plain(String text) {
-        String parted = Normalizer.normalize(text, Normalizer.Form.NFD).replaceAll("\\p{M}", "");
-        return parted.toLowerCase(Locale.ROOT).replaceAll("[\\s\u00A0_-]+", "");
     }
 
     private static String quoted(List<String> words) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.language.BriefText;
@@ -72,7 +73,7 @@ class CopiesTest {
 
     /** What comes of a brief, with everything that is told. */
     private String outcome(String brief, boolean copied) {
-        Fiesta.Builder builder = Fiesta.with().threads(2);
+        FiestaBuilder builder = Fiesta.with().threads(2);
         try (Fiesta fiesta = (copied ? builder.copies(copies()) : builder).open()) {
             Tables tables = fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of());
             StringBuilder all = new StringBuilder();

@@ -1,6 +1,7 @@
 package dev.fiesta.examples;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.report.Terminal;
 import dev.fiesta.value.Field;
@@ -32,7 +33,7 @@ public final class OwnFunction {
 
     /** The tax of each stall, and what is left of its takings. */
     public static Result run(PrintStream out) {
-        Fiesta.Builder settings = Fiesta.with()
+        FiestaBuilder settings = Fiesta.with()
                 .define(
                         "tax_in",
                         BigDecimal.class,

@@ -57,7 +57,7 @@ public final class ReportAgain {
                     .print(writer, false);
 
             Tables tables = brief.tables(fiesta);
-            Behind behind = tables.behind("by_kind", Map.of("kind", "bakery"), Behind.Part.ROW);
+            Behind behind = tables.trace().behind("by_kind", Map.of("kind", "bakery"), Behind.Part.ROW);
             writer.println(behind.records().rows() + " records make " + behind.figures() + ", as the table shows: "
                     + behind.differing().isEmpty());
         }

@@ -3,6 +3,7 @@ package dev.fiesta.formats;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.copy.Copies;
@@ -200,7 +201,7 @@ class AnySourceTest {
         server.does(insert.toString());
     }
 
-    private Fiesta.Builder fiesta() {
+    private FiestaBuilder fiesta() {
         return Fiesta.with()
                 .threads(2)
                 .memory(1 << 16)
@@ -216,7 +217,7 @@ class AnySourceTest {
         return tables(input, fiesta());
     }
 
-    private Map<String, String> tables(String input, Fiesta.Builder settings) throws IOException {
+    private Map<String, String> tables(String input, FiestaBuilder settings) throws IOException {
         try (Fiesta fiesta = settings.open()) {
             Tables tables = fiesta.tables(
                     Parser.brief(new BriefText("t.brief", "input s from " + input + "\n" + TABLES)), folder, Map.of());

@@ -2,6 +2,7 @@ package dev.fiesta.formats;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.source.InputFormat;
 import java.nio.file.Path;
@@ -12,7 +13,7 @@ import java.util.stream.IntStream;
 record Reading(Path folder, InputFormat... formats) {
     /** The table {@code t} of a brief. */
     Result run(String brief, int threads, long memory) {
-        Fiesta.Builder builder = Fiesta.with().threads(threads).memory(memory);
+        FiestaBuilder builder = Fiesta.with().threads(threads).memory(memory);
         for (InputFormat format : formats) {
             builder.reads(format);
         }

@@ -61,7 +61,7 @@ final class ChartImage {
         String svg = svg(sheet, title, width, true, 0)
                 .replaceAll("\\bid=\"", "id=\"" + id + "-")
                 .replace("url(#", "url(#" + id + "-");
-        return ChartLook.inPageColours(svg);
+        return ChartInk.inPageColours(svg);
     }
 
     /**
@@ -108,8 +108,8 @@ final class ChartImage {
     }
 
     private static void title(Graphics2D graphics, String title) {
-        graphics.setFont(ChartLook.titleFont());
-        graphics.setPaint(ChartLook.ink());
+        graphics.setFont(ChartInk.titleFont());
+        graphics.setPaint(ChartInk.INK);
         graphics.drawString(Texts.printable(title), 2, TITLE - 12);
     }
 
@@ -144,7 +144,7 @@ final class ChartImage {
             throw new UncheckedIOException(e);
         }
         String svg = Texts.printable(out.toString());
-        return ChartLook.fonts(svg.substring(svg.indexOf("<svg")).stripTrailing());
+        return ChartInk.fonts(svg.substring(svg.indexOf("<svg")).stripTrailing());
     }
 
     /** Shapes that nobody sees, each telling the value under it. */

@@ -2,17 +2,9 @@ package dev.fiesta.report;
 
 import java.awt.BasicStroke;
 import java.awt.Color;
-import java.awt.Font;
-import java.awt.FontFormatException;
-import java.awt.Polygon;
-import java.awt.Shape;
-import java.awt.Stroke;
 import java.awt.geom.Ellipse2D;
 import java.awt.geom.Line2D;
 import java.awt.geom.Rectangle2D;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
@@ -58,61 +50,9 @@ import org.jfree.data.category.CategoryDataset;
 
 /** How charts look: one bundled font, few lines, colours that colour-blind readers and grey print keep apart. */
 final class ChartLook {
-    private static final Color INK = new Color(0x24, 0x21, 0x1C);
-    private static final Color SOFT = new Color(0x6D, 0x66, 0x5A);
-    private static final Color LINE = new Color(0xD8, 0xD1, 0xC3);
-    private static final Color[] SERIES = {
-        new Color(0x1F5F6B),
-        new Color(0xD08A1D),
-        new Color(0xA63D2F),
-        new Color(0x6C86C4),
-        new Color(0x6F7F2A),
-        new Color(0x7B4A75),
-        new Color(0xB59C74),
-        new Color(0x4A4A4A)
-    };
-    private static final float[][] DASHES = {null, null, {7, 3}, null, {12, 3}, {9, 3, 2, 3}, {4, 3}, null};
-    private static final Shape[] SHAPES = {
-        new Ellipse2D.Double(-4, -4, 8, 8),
-        new Rectangle2D.Double(-3.5, -3.5, 7, 7),
-        polygon(-5, 4, 5, 4, 0, -5),
-        polygon(-5, 0, 0, -5, 5, 0, 0, 5),
-        polygon(-5, -4, 5, -4, 0, 5),
-        new Ellipse2D.Double(-2.5, -2.5, 5, 5),
-        new Rectangle2D.Double(-5, -2, 10, 4),
-        new Rectangle2D.Double(-2, -5, 4, 10)
-    };
     private static final int HEAT_STEPS = 48;
-    private static final Font FONT = font();
 
     private ChartLook() {}
-
-    private static Font font() {
-        try {
-            return Font.createFont(
-                    Font.TRUETYPE_FONT,
-                    FontFiles.of("LiberationSans-Regular.ttf").toFile());
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        } catch (FontFormatException e) {
-            throw new IllegalStateException("the bundled font cannot be read", e);
-        }
-    }
-
-    private static Shape polygon(int... at) {
-        Polygon polygon = new Polygon();
-        for (int i = 0; i < at.length; i += 2) {
-            polygon.addPoint(at[i], at[i + 1]);
-        }
-        return polygon;
-    }
-
-    private static Stroke stroke(int series) {
-        float[] dash = DASHES[series % DASHES.length];
-        return dash == null
-                ? new BasicStroke(2.2f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND)
-                : new BasicStroke(2.2f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_ROUND, 1, dash, 0);
-    }
 
     /**
      * A chart of a plot, in our look.
@@ -120,13 +60,13 @@ final class ChartLook {
      * @param values what its values are, which stands above their axis
      */
     static JFreeChart chart(Plot plot, boolean legend, String values) {
-        JFreeChart chart = new JFreeChart(null, FONT, plot, legend);
+        JFreeChart chart = new JFreeChart(null, ChartInk.FONT, plot, legend);
         common(chart, plot);
         if (!values.isEmpty()) {
             TextTitle title = new TextTitle(
                     values,
-                    FONT.deriveFont(13f),
-                    SOFT,
+                    ChartInk.FONT.deriveFont(13f),
+                    ChartInk.SOFT,
                     RectangleEdge.TOP,
                     HorizontalAlignment.LEFT,
                     VerticalAlignment.TOP,
@@ -135,7 +75,7 @@ final class ChartLook {
         }
         if (plot instanceof XYPlot xy) {
             xy.setDomainGridlinesVisible(false);
-            xy.setRangeGridlinePaint(LINE);
+            xy.setRangeGridlinePaint(ChartInk.LINE);
             xy.setRangeGridlineStroke(new BasicStroke(1));
             xy.setAxisOffset(RectangleInsets.ZERO_INSETS);
             axis(xy.getDomainAxis());
@@ -144,7 +84,7 @@ final class ChartLook {
                 symbols.setGridBandsVisible(false);
             }
         } else if (plot instanceof CategoryPlot categories) {
-            categories.setRangeGridlinePaint(LINE);
+            categories.setRangeGridlinePaint(ChartInk.LINE);
             categories.setRangeGridlineStroke(new BasicStroke(1));
             categories.setAxisOffset(RectangleInsets.ZERO_INSETS);
             categories.setRangeAxisLocation(AxisLocation.BOTTOM_OR_LEFT);
@@ -158,11 +98,11 @@ final class ChartLook {
         renderer.setLegendLine(new Line2D.Double(-11, 0, 11, 0));
         for (int i = 0; i < series.size(); i++) {
             boolean other = series.get(i).other();
-            renderer.setSeriesPaint(i, other ? LINE : SERIES[i % SERIES.length]);
-            renderer.setSeriesStroke(i, other ? new BasicStroke(1.2f) : stroke(i));
+            renderer.setSeriesPaint(i, other ? ChartInk.LINE : ChartInk.SERIES[i % ChartInk.SERIES.length]);
+            renderer.setSeriesStroke(i, other ? new BasicStroke(1.2f) : ChartInk.stroke(i));
             renderer.setSeriesVisibleInLegend(i, !other);
             if (!joined) {
-                renderer.setSeriesShape(i, SHAPES[i % SHAPES.length]);
+                renderer.setSeriesShape(i, ChartInk.SHAPES[i % ChartInk.SHAPES.length]);
                 renderer.setSeriesShapesFilled(i, i % 2 == 0);
             }
         }
@@ -172,42 +112,17 @@ final class ChartLook {
     static void areas(XYAreaRenderer renderer, int[] order, boolean stacked) {
         renderer.setLegendArea(new Rectangle2D.Double(-5, -5, 10, 10));
         for (int i = 0; i < order.length; i++) {
-            Color colour = series(order[i]);
+            Color colour = ChartInk.series(order[i]);
             Color light = new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), 120);
             renderer.setSeriesPaint(i, stacked ? colour : light);
             renderer.setSeriesOutlinePaint(i, colour);
         }
     }
 
-    /** The colour of a series. */
-    static Color series(int number) {
-        return SERIES[number % SERIES.length];
-    }
-
-    /** The dashes and gaps of the line of a series, in points; none where it has no gaps. */
-    static List<Integer> dash(int number) {
-        float[] dash = DASHES[number % DASHES.length];
-        List<Integer> lengths = new ArrayList<>();
-        for (int i = 0; dash != null && i < dash.length; i++) {
-            lengths.add(Math.round(dash[i]));
-        }
-        return lengths;
-    }
-
     /** The names of series at the right of a chart, where they end. */
     static void endNames(XYPlot plot, List<EndNames.Name> names) {
-        plot.setRangeAxis(1, new EndNames(names, FONT.deriveFont(13f)));
+        plot.setRangeAxis(1, new EndNames(names, ChartInk.FONT.deriveFont(13f)));
         plot.setRangeAxisLocation(1, AxisLocation.BOTTOM_OR_RIGHT);
-    }
-
-    /** The titles of small charts, and of those in files of their own. */
-    static Font titleFont() {
-        return FONT.deriveFont(15f);
-    }
-
-    /** Values written at their bars or points. */
-    static Font valueFont() {
-        return FONT.deriveFont(12.5f); // what has the size that is usual in drawings gets lost on paper
     }
 
     /**
@@ -225,8 +140,8 @@ final class ChartLook {
                 return values.apply(bars.getRowKey(row) + "\0" + bars.getColumnKey(column));
             }
         });
-        renderer.setDefaultItemLabelFont(valueFont());
-        renderer.setDefaultItemLabelPaint(INK);
+        renderer.setDefaultItemLabelFont(ChartInk.valueFont());
+        renderer.setDefaultItemLabelPaint(ChartInk.INK);
         renderer.setDefaultItemLabelsVisible(true);
         if (orientation == PlotOrientation.HORIZONTAL && !(renderer instanceof StackedBarRenderer)) {
             renderer.setDefaultPositiveItemLabelPosition(
@@ -239,22 +154,14 @@ final class ChartLook {
         }
     }
 
-    static Color soft() {
-        return SOFT;
-    }
-
-    static Color ink() {
-        return INK;
-    }
-
     /** A line across a chart at a value. */
     static ValueMarker marker(double at, String text, boolean upright) {
         BasicStroke dashes =
                 new BasicStroke(1.3f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_ROUND, 1, new float[] {5, 3}, 0);
-        ValueMarker marker = new ValueMarker(at, INK, dashes);
+        ValueMarker marker = new ValueMarker(at, ChartInk.INK, dashes);
         marker.setLabel(text);
-        marker.setLabelFont(FONT.deriveFont(12.5f));
-        marker.setLabelPaint(INK);
+        marker.setLabelFont(ChartInk.FONT.deriveFont(12.5f));
+        marker.setLabelPaint(ChartInk.INK);
         marker.setLabelBackgroundColor(new Color(255, 255, 255, 200)); // lines pass behind it
         marker.setLabelAnchor(upright ? RectangleAnchor.TOP_RIGHT : RectangleAnchor.TOP_LEFT);
         marker.setLabelTextAnchor(upright ? TextAnchor.TOP_LEFT : TextAnchor.BOTTOM_LEFT);
@@ -269,7 +176,7 @@ final class ChartLook {
         renderer.setItemMargin(0.06);
         renderer.setMaximumBarWidth(0.16);
         for (int i = 0; i < colours.length; i++) {
-            renderer.setSeriesPaint(i, series(colours[i]));
+            renderer.setSeriesPaint(i, ChartInk.series(colours[i]));
         }
         categories(plot, labels);
         plot.getDomainAxis().setCategoryMargin(0.26);
@@ -277,7 +184,7 @@ final class ChartLook {
 
     private static void categories(CategoryPlot plot, Set<String> labels) {
         CategoryAxis axis = plot.getDomainAxis();
-        axis.setTickLabelPaint(INK);
+        axis.setTickLabelPaint(ChartInk.INK);
         int longest = labels.stream().mapToInt(String::length).max().orElse(0);
         boolean upright = plot.getOrientation() == PlotOrientation.VERTICAL;
         axis.setMaximumCategoryLabelLines(upright ? 2 : 1);
@@ -290,15 +197,15 @@ final class ChartLook {
     static void histogram(XYBarRenderer renderer) {
         renderer.setBarPainter(new StandardXYBarPainter());
         renderer.setShadowVisible(false);
-        renderer.setSeriesPaint(0, SERIES[0]);
+        renderer.setSeriesPaint(0, ChartInk.SERIES[0]);
     }
 
     static void boxes(CategoryPlot plot, BoxAndWhiskerRenderer renderer, Set<String> labels) {
         renderer.setMeanVisible(false);
         renderer.setFillBox(true);
         renderer.setSeriesPaint(0, new Color(0x8F, 0xAF, 0xB5));
-        renderer.setArtifactPaint(INK);
-        renderer.setSeriesOutlinePaint(0, SERIES[0]);
+        renderer.setArtifactPaint(ChartInk.INK);
+        renderer.setSeriesOutlinePaint(0, ChartInk.SERIES[0]);
         renderer.setMaximumBarWidth(0.08);
         renderer.setWhiskerWidth(0.5);
         renderer.setSeriesOutlineStroke(0, new BasicStroke(1.4f));
@@ -308,7 +215,7 @@ final class ChartLook {
         outside.setSeriesShape(0, new Ellipse2D.Double(-3, -3, 6, 6));
         outside.setSeriesShapesFilled(0, false);
         outside.setDrawOutlines(true);
-        outside.setSeriesPaint(0, SERIES[0]);
+        outside.setSeriesPaint(0, ChartInk.SERIES[0]);
         plot.setRenderer(1, outside);
         renderer.setItemMargin(0.2);
         categories(plot, labels);
@@ -320,7 +227,7 @@ final class ChartLook {
         double greatest = Arrays.stream(values).max().orElse(1);
         double from = least >= 0 && least < greatest * 0.5 ? 0 : least;
         double to = greatest > from ? greatest : from + 1;
-        LookupPaintScale scale = new LookupPaintScale(from, to, LINE);
+        LookupPaintScale scale = new LookupPaintScale(from, to, ChartInk.LINE);
         for (int step = 0; step < HEAT_STEPS; step++) {
             scale.add(from + (to - from) * step / HEAT_STEPS, heat(step));
         }
@@ -328,7 +235,7 @@ final class ChartLook {
         plot.setRangeGridlinesVisible(false);
         for (ValueAxis axis : new ValueAxis[] {plot.getDomainAxis(), plot.getRangeAxis()}) {
             ((SymbolAxis) axis).setGridBandsVisible(false);
-            axis.setTickLabelPaint(INK);
+            axis.setTickLabelPaint(ChartInk.INK);
         }
         if (Arrays.stream(((SymbolAxis) plot.getDomainAxis()).getSymbols())
                         .mapToInt(String::length)
@@ -367,47 +274,26 @@ final class ChartLook {
         plot.setBackgroundPaint(null);
         plot.setOutlineVisible(false);
         plot.setInsets(new RectangleInsets(4, 0, 0, 0));
-        plot.setNoDataMessageFont(FONT.deriveFont(14f));
-        plot.setNoDataMessagePaint(SOFT);
+        plot.setNoDataMessageFont(ChartInk.FONT.deriveFont(14f));
+        plot.setNoDataMessagePaint(ChartInk.SOFT);
         LegendTitle legend = chart.getLegend();
         if (legend != null) {
             legend.setPosition(RectangleEdge.TOP);
             legend.setHorizontalAlignment(HorizontalAlignment.LEFT);
             legend.setFrame(BlockBorder.NONE);
             legend.setBackgroundPaint(null);
-            legend.setItemFont(FONT.deriveFont(14f));
-            legend.setItemPaint(INK);
+            legend.setItemFont(ChartInk.FONT.deriveFont(14f));
+            legend.setItemPaint(ChartInk.INK);
             legend.setLegendItemGraphicPadding(new RectangleInsets(2, 10, 2, 2));
         }
     }
 
     private static void axis(Axis axis) {
-        axis.setTickLabelFont(FONT.deriveFont(13f));
-        axis.setTickLabelPaint(SOFT);
-        axis.setLabelFont(FONT.deriveFont(13f));
-        axis.setLabelPaint(SOFT);
-        axis.setAxisLinePaint(LINE);
+        axis.setTickLabelFont(ChartInk.FONT.deriveFont(13f));
+        axis.setTickLabelPaint(ChartInk.SOFT);
+        axis.setLabelFont(ChartInk.FONT.deriveFont(13f));
+        axis.setLabelPaint(ChartInk.SOFT);
+        axis.setAxisLinePaint(ChartInk.LINE);
         axis.setTickMarksVisible(false);
-    }
-
-    /** Names of fonts that stand in where the bundled one is not there. */
-    static String fonts(String svg) {
-        return svg.replace("'Liberation Sans'", "'Liberation Sans', Arial, sans-serif");
-    }
-
-    /** Colours become those of the page, so that dark pages show lighter ones. */
-    static String inPageColours(String svg) {
-        String page = named(svg, INK, "--ink");
-        page = named(page, SOFT, "--soft");
-        page = named(page, LINE, "--line").replace("fill:white;", "fill:var(--paper);");
-        for (int i = 0; i < SERIES.length; i++) {
-            page = named(page, SERIES[i], "--series-" + (i + 1));
-        }
-        return page;
-    }
-
-    private static String named(String svg, Color colour, String name) {
-        String rgb = "rgb(" + colour.getRed() + "," + colour.getGreen() + "," + colour.getBlue() + ")";
-        return svg.replace(rgb, "var(" + name + ")");
     }
 }

@@ -120,8 +120,8 @@ final class ChartSheet {
     void draw(Graphics2D graphics, int width, @Nullable List<Spot> spots) {
         int across = across(width);
         double wide = (width - (across - 1.0) * GAP) / across;
-        graphics.setFont(ChartLook.valueFont());
-        graphics.setPaint(ChartLook.soft());
+        graphics.setFont(ChartInk.valueFont());
+        graphics.setPaint(ChartInk.SOFT);
         graphics.drawString(measured, 2, 12);
         if (height == 0) {
             drawKey(graphics, 2 + graphics.getFontMetrics().stringWidth(measured) + GAP);
@@ -132,8 +132,8 @@ final class ChartSheet {
             double y = height > 0 ? 0 : HEAD + i / across * (double) (panelHeight(width) + GAP);
             double head = panel.title().isEmpty() ? 0 : GAP;
             if (head > 0) {
-                graphics.setFont(ChartLook.titleFont());
-                graphics.setPaint(ChartLook.ink());
+                graphics.setFont(ChartInk.titleFont());
+                graphics.setPaint(ChartInk.INK);
                 graphics.drawString(fitted(panel.title(), graphics, wide), (float) x + 2, (float) y + 14);
             }
             double high = height > 0 ? height(width) : panelHeight(width) - head;
@@ -153,9 +153,9 @@ final class ChartSheet {
     private void drawKey(Graphics2D graphics, int from) {
         int x = from;
         for (int i = 0; i < key.size(); i++) {
-            graphics.setPaint(ChartLook.series(i));
+            graphics.setPaint(ChartInk.series(i));
             graphics.fill(new Rectangle2D.Double(x, 3, 9, 9));
-            graphics.setPaint(ChartLook.ink());
+            graphics.setPaint(ChartInk.INK);
             graphics.drawString(key.get(i), x + 13, 12);
             x += 13 + graphics.getFontMetrics().stringWidth(key.get(i)) + GAP / 2;
         }

@@ -62,8 +62,10 @@ public final class Compared {
      * @throws RequestException when these changed, or the parts of the figure cannot be told
      */
     public static Moved moved(Path first, Path second, String table, String figure, Fiesta fiesta) {
-        Moved.Side before = Repetition.tables(RunRecord.read(first), fiesta).side(table, figure);
-        Moved.Side after = Repetition.tables(RunRecord.read(second), fiesta).side(table, figure);
+        Moved.Side before =
+                Repetition.tables(RunRecord.read(first), fiesta).trace().side(table, figure);
+        Moved.Side after =
+                Repetition.tables(RunRecord.read(second), fiesta).trace().side(table, figure);
         return Moved.between(before, after);
     }
 

@@ -1,11 +1,11 @@
 package dev.fiesta.report;
 
-import dev.fiesta.Asked;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.source.Asked;
 import dev.fiesta.source.Paths;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Schema;

@@ -33,8 +33,6 @@ import org.jspecify.annotations.Nullable;
 
 /** A brief that has been run: its pieces and the tables they show. */
 public final class Report {
-    /** Reasons are few where somebody can repair them. */
-    private static final int MOST_REASONS = 12;
 
     /** Something that the report rests on: an input, a parameter, a count. */
     public record Particular(String name, String value) {}
@@ -136,7 +134,7 @@ public final class Report {
     /** For a table shown, the records behind its rows, or null where none are wanted or rows are records. */
     @Nullable
     Result samples(String table) {
-        return behind > 0 ? tables.samples(table, behind) : null;
+        return behind > 0 ? tables.trace().samples(table, behind) : null;
     }
 
     /** {@return the tables worked out, by name} */
@@ -240,48 +238,7 @@ public final class Report {
 
     /** What the report rests on: inputs with their records, parameters, what was counted. */
     List<Particular> particulars() {
-        LocaleStyle style = LocaleStyle.of(locale);
-        Words words = Words.of(locale);
-        List<Particular> all = new ArrayList<>();
-        if (!Words.knows(locale)) {
-            all.add(new Particular(words.get("language"), words.get("no_words", locale)));
-        }
-        tables.files().forEach((name, files) -> {
-            Long records = outcome.records().get(name);
-            if (records != null) {
-                String names = files.size() > 2
-                        ? words.get(
-                                "files",
-                                Integer.toString(files.size()),
-                                files.get(0).name(),
-                                files.get(files.size() - 1).name())
-                        : String.join(", ", files.stream().map(f -> f.name()).toList());
-                all.add(new Particular(words.get("input") + " " + name, names + ": " + records(words, records, style)));
-            }
-        });
-        tables.parameters()
-                .forEach((name, value) -> all.add(new Particular(words.get("parameter") + " " + name, value)));
-        results().values().stream()
-                .findFirst()
-                .ifPresent(r ->
-                        r.notices().list().forEach(n -> all.add(new Particular(words.get("counted"), n.text()))));
-        outcome.asides()
-                .values()
-                .forEach(aside -> aside.counts().entrySet().stream()
-                        .limit(MOST_REASONS)
-                        .forEach(e -> all.add(setAside(aside.input(), e.getKey(), e.getValue(), style, words))));
-        return all;
-    }
-
-    /** @param what the field, or an empty text, and the reason */
-    private static Particular setAside(String input, List<String> what, int count, LocaleStyle style, Words words) {
-        String field = what.get(0).isEmpty() ? "" : what.get(0) + " ";
-        return new Particular(
-                words.get("set_aside"), input + ": " + records(words, count, style) + ": " + field + what.get(1));
-    }
-
-    private static String records(Words words, long count, LocaleStyle style) {
-        return words.get(count == 1 ? "record" : "records", style.number(Long.toString(count)));
+        return new Particulars(this).all();
     }
 
     /** A text with its places filled: parameters, row counts, fields of first rows. */

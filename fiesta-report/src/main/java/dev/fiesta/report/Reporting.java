@@ -106,7 +106,7 @@ public final class Reporting {
      */
     public void record(Report report, OutputFolder folder, java.time.Instant started, boolean keep) {
         List<String> written = folder.names();
-        RunRecord.Writing record = new RunRecord.Writing(brief, folder);
+        RecordWriting record = new RecordWriting(brief, folder);
         record.asked(report.tables());
         record.inputs(
                 report.tables(), report.outcome().records(), report.outcome().asides());
@@ -125,7 +125,7 @@ public final class Reporting {
      * @param started when the run began
      */
     public void record(CheckException failure, Tables tables, OutputFolder folder, java.time.Instant started) {
-        RunRecord.Writing record = new RunRecord.Writing(brief, folder);
+        RecordWriting record = new RecordWriting(brief, folder);
         record.asked(tables);
         record.inputs(tables, Map.of(), Map.of());
         record.nothing();

@@ -62,7 +62,7 @@ final class SeriesChart {
                     .mapToDouble(p -> Objects.requireNonNull(p.y()))
                     .toArray();
             if (!one.other() && known.length > 0) {
-                names.add(new EndNames.Name(one.name(), known[known.length - 1], ChartLook.series(i)));
+                names.add(new EndNames.Name(one.name(), known[known.length - 1], ChartInk.series(i)));
             }
         }
         boolean fit = series.size() > 1 && names.stream().allMatch(n -> n.text().length() <= LONGEST_NAME);
@@ -80,8 +80,8 @@ final class SeriesChart {
                 .map(Point::shown)
                 .findFirst()
                 .orElse(""));
-        renderer.setDefaultItemLabelFont(ChartLook.valueFont());
-        renderer.setDefaultItemLabelPaint(ChartLook.ink());
+        renderer.setDefaultItemLabelFont(ChartInk.valueFont());
+        renderer.setDefaultItemLabelPaint(ChartInk.INK);
         renderer.setDefaultItemLabelsVisible(true);
     }
 

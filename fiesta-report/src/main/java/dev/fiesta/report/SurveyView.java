@@ -12,7 +12,6 @@ import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -62,7 +61,6 @@ public final class SurveyView {
     /** Heads what is odd in the fields. */
     public static final String WORTH_A_LOOK = "Worth a look";
 
-    private static final String HEIGHTS = "▁▂▃▄▅▆▇█";
     private static final int LONGEST = 40;
     private static final int MOST_WORTH = 12;
 
@@ -83,7 +81,15 @@ public final class SurveyView {
         return locale.number(Long.toString(number));
     }
 
-    private String lead() {
+    String title() {
+        return title;
+    }
+
+    List<String> remarks() {
+        return survey.remarks();
+    }
+
+    String lead() {
         int fields = survey.fields().size();
         return count(survey.records())
                 + (survey.records() == 1 ? " record, " : " records, ")
@@ -238,7 +244,7 @@ public final class SurveyView {
         return bins;
     }
 
-    private List<FieldView> fields() {
+    List<FieldView> fields() {
         List<FieldView> fields = new ArrayList<>();
         List<Odd> oddities = oddities();
         long most = fullest();
@@ -260,7 +266,7 @@ public final class SurveyView {
         return fields;
     }
 
-    private List<Odd> oddities() {
+    List<Odd> oddities() {
         List<Odd> odd = new ArrayList<>();
         int number = 0;
         for (FieldSurvey field : survey.fields()) {
@@ -310,81 +316,7 @@ public final class SurveyView {
      * @param out where they go
      */
     public void print(int width, boolean colour, PrintWriter out) {
-        out.println(Terminal.bold(title, colour));
-        out.println(lead());
-        survey.remarks().forEach(out::println);
-        List<FieldView> fields = fields();
-        int indent = Math.min(
-                        24,
-                        fields.stream().mapToInt(f -> f.name().length()).max().orElse(0))
-                + 2;
-        for (FieldView field : fields) {
-            out.println();
-            lines(field, indent, width, colour).forEach(out::println);
-        }
-        List<Odd> oddities = oddities();
-        if (!oddities.isEmpty()) {
-            out.println();
-            out.println(Terminal.bold(WORTH_A_LOOK, colour));
-            for (Odd odd : oddities) {
-                out.println("  " + odd.field() + ": " + odd.text() + ".");
-                if (!odd.suggestion().isEmpty()) {
-                    out.println("      " + odd.suggestion());
-                }
-            }
-        }
-    }
-
-    private List<String> lines(FieldView field, int indent, int width, boolean colour) {
-        Map<String, String> facts = new LinkedHashMap<>();
-        field.facts().forEach(f -> facts.put(f.name(), f.value()));
-        String first = String.format(
-                "%-14s%-26s%s",
-                field.type(),
-                facts.remove("missing") + " missing",
-                facts.containsKey("distinct") ? facts.remove("distinct") + " distinct" : "");
-        String range = facts.remove("from … to");
-        List<String> second = new ArrayList<>();
-        if (!field.bins().isEmpty()) {
-            second.add(field.from() + " " + bars(field) + " " + field.to());
-        } else if (range != null) {
-            second.add(range);
-        }
-        facts.forEach((name, value) -> second.add(name + " " + value));
-        List<String> values =
-                field.values().stream().map(v -> v.text() + " " + v.share()).toList();
-        String gap = " ".repeat(indent);
-        List<String> lines = new ArrayList<>();
-        lines.add(Terminal.bold(String.format("%-" + indent + "s", field.name() + " "), colour)
-                + cut(first.stripTrailing(), width - indent));
-        for (String more : List.of(String.join("   ", second), String.join(" · ", values))) {
-            if (!more.isEmpty()) {
-                lines.add(gap + cut(more, width - indent));
-            }
-        }
-        return lines;
-    }
-
-    /** The strip in characters, a mark where the quartiles stand: below a line there is no room for them. */
-    private static String bars(FieldView field) {
-        StringBuilder bars = new StringBuilder();
-        int highest = field.bins().stream().mapToInt(Bin::height).max().orElse(1);
-        for (int i = 0; i < field.bins().size(); i++) {
-            for (String tick : field.ticks()) {
-                if (i == (int) (Double.parseDouble(tick) / 100 * field.bins().size())) {
-                    bars.append('╎');
-                    break;
-                }
-            }
-            int height = field.bins().get(i).height();
-            int step = Math.min(HEIGHTS.length() - 1, height * HEIGHTS.length() / (highest + 1));
-            bars.append(height == 0 ? ' ' : HEIGHTS.charAt(step));
-        }
-        return bars.toString();
-    }
-
-    private static String cut(String text, int width) {
-        return text.length() <= width ? text : text.substring(0, Math.max(1, width - 1)) + "…";
+        new SurveyText(this, width, colour).print(out);
     }
 
     /** {@return as one page that needs nothing else} */

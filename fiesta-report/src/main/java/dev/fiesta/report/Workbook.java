@@ -12,18 +12,12 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import org.dhatim.fastexcel.BorderSide;
-import org.dhatim.fastexcel.BorderStyle;
 import org.dhatim.fastexcel.PaperSize;
 import org.dhatim.fastexcel.Position;
 import org.dhatim.fastexcel.Worksheet;
@@ -41,10 +35,7 @@ final class Workbook {
     /** So many rows are held before they are written. */
     private static final int ROWS_HELD = 1_000;
 
-    private static final String FONT = "Arial";
-    private static final String INK = "24211C";
     private static final String SOFT = "6D665A";
-    private static final String HEAD = "F1ECE1";
 
     private final Report report;
     private final Set<String> names = new HashSet<>();
@@ -66,7 +57,7 @@ final class Workbook {
     private static WorkbookParts filled(Report report, Path file) {
         try (OutputStream out = Files.newOutputStream(file);
                 var book = new org.dhatim.fastexcel.Workbook(out, "Fiesta", "1.0")) {
-            book.setGlobalDefaultFont(FONT, 10);
+            book.setGlobalDefaultFont(SheetCells.FONT, 10);
             return new Workbook(report).sheets(book);
         } catch (IOException e) {
             throw TemporaryFiles.unwritable("The workbook", e);
@@ -117,7 +108,11 @@ final class Workbook {
     private void notes(Worksheet sheet, List<List<String>> notes) throws IOException {
         for (int row = 0; row < notes.size(); row++) {
             sheet.value(row, 0, text(notes.get(row).get(0)));
-            sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
+            sheet.style(row, 0)
+                    .fontName(SheetCells.FONT)
+                    .fontSize(10)
+                    .fontColor(SOFT)
+                    .set();
             sheet.value(row, 1, text(notes.get(row).get(1)));
         }
         onePageWide(sheet);
@@ -153,7 +148,7 @@ final class Workbook {
     }
 
     /** A text as a cell takes it. */
-    private static String text(String text) {
+    static String text(String text) {
         return cut(Texts.printable(text), LONGEST_TEXT);
     }
 
@@ -172,20 +167,28 @@ final class Workbook {
 
     private void particulars(Worksheet sheet) throws IOException {
         sheet.value(0, 0, text(report.title()));
-        sheet.style(0, 0).bold().fontName(FONT).fontSize(14).set();
+        sheet.style(0, 0).bold().fontName(SheetCells.FONT).fontSize(14).set();
         int row = 2;
         for (String warning : report.warnings()) {
             sheet.value(row++, 0, text(warning));
         }
         for (Report.Particular particular : report.particulars()) {
             sheet.value(row, 0, text(particular.name()));
-            sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
+            sheet.style(row, 0)
+                    .fontName(SheetCells.FONT)
+                    .fontSize(10)
+                    .fontColor(SOFT)
+                    .set();
             sheet.value(row++, 1, text(particular.value()));
         }
         row++;
         for (Result result : report.data()) {
             sheet.value(row, 0, text(words().get("table") + " " + result.name()));
-            sheet.style(row, 0).fontName(FONT).fontSize(10).fontColor(SOFT).set();
+            sheet.style(row, 0)
+                    .fontName(SheetCells.FONT)
+                    .fontSize(10)
+                    .fontColor(SOFT)
+                    .set();
             sheet.value(row++, 1, words().get("row_count") + ": " + result.rows());
         }
         onePageWide(sheet);
@@ -217,7 +220,7 @@ final class Workbook {
             formats.add(format);
             widths[c] = Math.min(WIDEST, title.length() + 3); // the filter's arrow stands beside it
             sheet.value(0, c, title);
-            head(sheet, c, format.right(), behindNumber(formats, c));
+            SheetCells.head(sheet, c, format.right(), SheetCells.behindNumber(formats, c));
         }
         Iterable<Lines.Line> lines = Lines.each(result, result.rows(), view);
         for (Lines.Line line : lines) {
@@ -244,8 +247,8 @@ final class Workbook {
             int end = Lines.count(result, result.rows());
             sheet.addNamedRange(sheet.range(0, 0, end, view.size() + courses.size() - 1), "_xlnm.Print_Area");
         }
-        sheet.header(head(report.title()), Position.LEFT, FONT, 9);
-        sheet.footer("&P / &N", Position.RIGHT, FONT, 9);
+        sheet.header(head(report.title()), Position.LEFT, SheetCells.FONT, 9);
+        sheet.footer("&P / &N", Position.RIGHT, SheetCells.FONT, 9);
     }
 
     /** Writes the lines; the row of the last that is no grand total, so that a filter leaves that where it is. */
@@ -265,7 +268,7 @@ final class Workbook {
         for (Lines.Line line : lines) {
             for (int c = 0; c < view.size(); c++) {
                 Type type = result.column(view.get(c).field()).type();
-                cell(sheet, row, c, line, formats, view.get(c), type);
+                SheetCells.cell(sheet, row, c, line, formats, view.get(c), type);
                 if (c < line.notes().size() && !line.notes().get(c).isEmpty()) {
                     sheet.comment(row, c, text(String.join("\n", line.notes().get(c))));
                 }
@@ -287,29 +290,6 @@ final class Workbook {
         return last;
     }
 
-    private static void head(Worksheet sheet, int column, boolean right, boolean behindNumber) {
-        var style = sheet.style(0, column)
-                .bold()
-                .fontName(FONT)
-                .fontSize(10)
-                .fontColor(INK)
-                .fillColor(HEAD)
-                .borderStyle(BorderSide.BOTTOM, BorderStyle.THIN);
-        if (right) {
-            style.horizontalAlignment("right");
-        } else if (behindNumber) {
-            style.horizontalAlignment("left").indent(1);
-        }
-        style.set();
-    }
-
-    /** Whether a column of texts stands behind one of numbers, which would touch. */
-    private static boolean behindNumber(List<CellFormat> formats, int column) {
-        return column > 0
-                && formats.get(column - 1).right()
-                && (column == formats.size() || !formats.get(column).right());
-    }
-
     /** Courses behind the columns, as their least, latest and greatest values: nothing is drawn in cells here. */
     private void courseHeads(Worksheet sheet, List<Courses.Column> courses, List<CellFormat> formats) {
         for (int c = 0; c < courses.size(); c++) {
@@ -317,7 +297,7 @@ final class Workbook {
             String title = text(courses.get(c).title());
             int width = title.length() + 3;
             sheet.value(0, column, title);
-            head(sheet, column, false, c == 0 && behindNumber(formats, column));
+            SheetCells.head(sheet, column, false, c == 0 && SheetCells.behindNumber(formats, column));
             sheet.comment(0, column, words().get("course"));
             for (Courses.@Nullable Course course : courses.get(c).rows()) {
                 width = Math.max(width, course == null ? 0 : course.text().length() + 2);
@@ -334,7 +314,7 @@ final class Workbook {
             int column = formats.size() + c;
             if (course != null) {
                 sheet.value(row, column, text(course.text()));
-                if (c == 0 && behindNumber(formats, column)) {
+                if (c == 0 && SheetCells.behindNumber(formats, column)) {
                     sheet.style(row, column)
                             .horizontalAlignment("left")
                             .indent(1)
@@ -342,65 +322,5 @@ final class Workbook {
                 }
             }
         }
-    }
-
-    private static void cell(
-            Worksheet sheet,
-            int row,
-            int column,
-            Lines.Line line,
-            List<CellFormat> formats,
-            ViewColumn view,
-            Type type) {
-        CellFormat format = formats.get(column);
-        @Nullable Object value = line.values().get(column);
-        boolean total = line.kind() != Lines.Kind.ROW;
-        boolean text = column == line.label() || value == null || !put(sheet, row, column, value, format);
-        if (text) {
-            String shown = line.print(column, format);
-            boolean empty = value == null && !view.key() && column != line.label();
-            if (!empty && !shown.isEmpty()) {
-                sheet.value(row, column, text(shown));
-            }
-        }
-        var style = sheet.style(row, column);
-        boolean plain = true;
-        String pattern = text ? null : format.sheetPattern(type);
-        if (pattern != null) {
-            style.format(pattern);
-            plain = false;
-        }
-        if (format.right()) {
-            style.horizontalAlignment("right");
-            plain = false;
-        } else if (behindNumber(formats, column)) {
-            style.horizontalAlignment("left").indent(1);
-            plain = false;
-        }
-        if (total) {
-            style.bold().fontName(FONT).fontSize(10).borderStyle(BorderSide.TOP, BorderStyle.THIN);
-            plain = false;
-        }
-        if (!plain) {
-            style.set();
-        }
-    }
-
-    /** Puts what a sheet has a type for; false for texts. */
-    private static boolean put(Worksheet sheet, int row, int column, Object value, CellFormat format) {
-        if (value instanceof Number number && !format.isText()) {
-            sheet.value(row, column, number);
-        } else if (value instanceof LocalDate date) {
-            sheet.value(row, column, date);
-        } else if (value instanceof LocalDateTime time) {
-            sheet.value(row, column, time);
-        } else if (value instanceof Instant instant) {
-            sheet.value(row, column, LocalDateTime.ofInstant(instant, ZoneOffset.UTC));
-        } else if (value instanceof Boolean truth) {
-            sheet.value(row, column, truth);
-        } else {
-            return false;
-        }
-        return true;
     }
 }

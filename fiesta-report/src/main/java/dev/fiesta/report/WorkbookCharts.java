@@ -287,8 +287,7 @@ final class WorkbookCharts {
             Double[] same = new Double[x.values().size()];
             Arrays.fill(same, ChartData.position(line.value()));
             SheetChart.Series level = series(0, line.text(), x, Arrays.asList(same));
-            return new SheetChart.Series(
-                    level.name(), x, level.y(), ChartLook.ink().getRGB() & 0xFFFFFF, List.of(5, 3));
+            return new SheetChart.Series(level.name(), x, level.y(), ChartInk.INK.getRGB() & 0xFFFFFF, List.of(5, 3));
         }
 
         private SheetChart.Series series(int number, String name, Cells x, Collection<? extends @Nullable Double> of) {
@@ -306,7 +305,7 @@ final class WorkbookCharts {
             behind = Math.max(behind, head + 1 + all.size());
             Cells cells = new Cells(valuesName, columns++, head + 1, all, format);
             return new SheetChart.Series(
-                    named, x, cells, ChartLook.series(number).getRGB() & 0xFFFFFF, ChartLook.dash(number));
+                    named, x, cells, ChartInk.series(number).getRGB() & 0xFFFFFF, ChartInk.dash(number));
         }
 
         private void styled(int row, String pattern) {

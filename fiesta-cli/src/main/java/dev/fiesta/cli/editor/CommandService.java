@@ -146,10 +146,11 @@ final class CommandService implements WorkspaceService {
         }
         Clause clause = stand.table().clauses().get(stand.clause());
         String name = stand.table().name().name();
-        StepLook look = upTo(document, clause).step(name, ROWS);
+        StepLook look = upTo(document, clause).trace().step(name, ROWS);
         StepLook before = stand.clause() == 0
                 ? null
                 : upTo(document, stand.table().clauses().get(stand.clause() - 1))
+                        .trace()
                         .step(name, ROWS);
         String written = document.brief().text().at(clause.at());
         return written + "\n" + printed(brief(document, ""), (terminal, out) -> terminal.step(look, before, out));
@@ -163,7 +164,7 @@ final class CommandService implements WorkspaceService {
     private String behind(Documents.Document document, String table) {
         Brief brief = brief(document, document.text());
         Tables tables = brief.tables(fiesta);
-        StepLook look = tables.step(table, 1);
+        StepLook look = tables.trace().step(table, 1);
         try (Result rows = look.first()) {
             List<String> keys = look.keys();
             if (keys == null) {
@@ -175,7 +176,8 @@ final class CommandService implements WorkspaceService {
             Row first = rows.row(0);
             Map<String, String> told = new LinkedHashMap<>();
             keys.forEach(k -> told.put(k, Texts.key(first.get(k))));
-            try (Result records = tables.behind(table, told, Behind.Part.ROW).records()) {
+            try (Result records =
+                    tables.trace().behind(table, told, Behind.Part.ROW).records()) {
                 return printed(brief, (terminal, out) -> terminal.table(records, told.toString(), ROWS, out));
             }
         }

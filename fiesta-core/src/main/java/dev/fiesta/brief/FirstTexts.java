@@ -1,4 +1,4 @@
-package dev.fiesta;
+package dev.fiesta.brief;
 
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Notices;
@@ -10,12 +10,12 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** The first texts of an input's fields; they are read when somebody asks, which is when a mistake is explained. */
-final class FirstTexts implements InputTexts.Samples {
+public final class FirstTexts implements InputTexts.Samples {
     private static final int MOST = 200;
 
     private final Source source;
 
-    FirstTexts(Source source) {
+    public FirstTexts(Source source) {
         this.source = source;
     }
 

@@ -1,4 +1,4 @@
-package dev.fiesta;
+package dev.fiesta.trace;
 
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
@@ -20,17 +20,17 @@ import org.jspecify.annotations.Nullable;
  * @param above what is added up
  * @param base the number of values, or what is divided by
  */
-record FigurePair(boolean ratio, Expr above, Expr base) {
+public record FigurePair(boolean ratio, Expr above, Expr base) {
     /** The fields that hold both beside the rows. */
-    static final String ABOVE = "added up";
+    public static final String ABOVE = "added up";
 
-    static final String BASE = "divided by";
+    public static final String BASE = "divided by";
 
     /**
      * @param clauses of the table
      * @throws RequestException when the figure is made otherwise
      */
-    static FigurePair of(String table, String figure, List<Clause> clauses) {
+    public static FigurePair of(String table, String figure, List<Clause> clauses) {
         Map<String, Expr> known = new LinkedHashMap<>();
         for (Clause clause : clauses.subList(grouping(table, clauses), clauses.size())) {
             if (clause instanceof Clause.Per per) {
@@ -101,7 +101,7 @@ record FigurePair(boolean ratio, Expr above, Expr base) {
     }
 
     /** Clauses with both as two further figures; total rows, which are no groups, go. */
-    List<Clause> beside(String table, List<Clause> clauses) {
+    public List<Clause> beside(String table, List<Clause> clauses) {
         int place = grouping(table, clauses);
         Clause.Per per = (Clause.Per) clauses.get(place);
         List<Clause.Figure> figures = new ArrayList<>(per.figures());

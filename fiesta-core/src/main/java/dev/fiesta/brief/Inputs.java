@@ -1,4 +1,4 @@
-package dev.fiesta;
+package dev.fiesta.brief;
 
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
@@ -11,6 +11,7 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Aside;
+import dev.fiesta.source.Asked;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
@@ -27,21 +28,31 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** The opened inputs of briefs; tables with other values for parameters may share them, so that they are read once. */
-final class Inputs {
+public final class Inputs {
+    /** Records of a program in the stead of an input's. */
+    public interface Handed {
+        Source source();
+
+        FilesSeen seen();
+
+        /** Whether they are to be asked for again by every run. */
+        boolean isAskedAgain();
+    }
+
     /** How an input is opened, and its files as they were then. */
     private record Origin(
             InputOpener opener,
             BriefTree.Input input,
             UnaryOperator<String> fill,
-            @Nullable Table rows,
+            @Nullable Handed rows,
             FilesSeen seen) {
-        static Origin of(InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, @Nullable Table rows) {
+        static Origin of(InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, @Nullable Handed rows) {
             return new Origin(opener, input, fill, rows, seen(opener, input, fill, rows));
         }
 
         private static FilesSeen seen(
-                InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, @Nullable Table rows) {
-            return rows == null ? opener.seen(input, fill) : rows.filesSeen();
+                InputOpener opener, BriefTree.Input input, UnaryOperator<String> fill, @Nullable Handed rows) {
+            return rows == null ? opener.seen(input, fill) : rows.seen();
         }
 
         boolean isAskedAgain() {
@@ -51,7 +62,7 @@ final class Inputs {
         InputOpener.Opened open(boolean ask) {
             return rows == null
                     ? opener.open(input, fill, ask)
-                    : new InputOpener.Opened(rows.asSource(), List.of(), null, true);
+                    : new InputOpener.Opened(rows.source(), List.of(), null, true);
         }
 
         FilesSeen now() {
@@ -81,20 +92,20 @@ final class Inputs {
      * @param parameters what queries may ask by
      * @param rows inputs that do not come from what the briefs say, by name
      */
-    static Inputs open(
-            Fiesta fiesta,
-            List<Tables.Placed> briefs,
+    public static Inputs open(
+            Access access,
+            List<Placed> briefs,
             UnaryOperator<String> fill,
             Parameters parameters,
-            Map<String, Table> rows) {
+            Map<String, Handed> rows) {
         Inputs inputs = new Inputs();
         refuseUnknown(briefs, rows);
-        for (Tables.Placed part : briefs) {
+        for (Placed part : briefs) {
             BriefText text = part.brief().source();
             InputOpener opener = new InputOpener(
                     text,
                     part.folder(),
-                    fiesta,
+                    access,
                     Planner.calendar(part.brief().settings()).language(),
                     parameters);
             for (BriefTree.Input input : part.brief().inputs()) {
@@ -105,7 +116,7 @@ final class Inputs {
         return inputs;
     }
 
-    private static void refuseUnknown(List<Tables.Placed> briefs, Map<String, Table> rows) {
+    private static void refuseUnknown(List<Placed> briefs, Map<String, Handed> rows) {
         List<String> names = briefs.stream()
                 .flatMap(b -> b.brief().inputs().stream())
                 .map(i -> i.name().name())
@@ -123,7 +134,7 @@ final class Inputs {
             BriefText text,
             InputOpener opener,
             UnaryOperator<String> fill,
-            @Nullable Table rows) {
+            @Nullable Handed rows) {
         String name = input.name().name();
         if (sources.containsKey(name)) {
             throw new BriefException(List.of(text.problem(
@@ -156,7 +167,7 @@ final class Inputs {
     }
 
     /** Opens inputs anew whose files have changed since, and asks queries again that a run has used: none uses what was known before. */
-    void refresh() {
+    public void refresh() {
         boolean changed = false;
         for (Origin origin : List.copyOf(origins.values())) {
             Origin now = origin.again();
@@ -179,7 +190,7 @@ final class Inputs {
      * @param uses the fields that the brief uses, by input
      * @throws BriefException when one of them is no text and has no type told, so that nobody could say what is bad
      */
-    void judge(Map<TablePlan, BitSet> uses) {
+    public void judge(Map<TablePlan, BitSet> uses) {
         origins.forEach((name, origin) -> {
             BriefTree.Aside limit =
                     origin.rows != null ? null : origin.input.options().aside();
@@ -198,7 +209,7 @@ final class Inputs {
     }
 
     /** Tells where the order decides in which a server happened to give the rows of a query. */
-    void tellOrder(List<TablePlan> tables, Notices notices) {
+    public void tellOrder(List<TablePlan> tables, Notices notices) {
         Set<TablePlan> loose = new HashSet<>();
         unordered.forEach(name -> loose.add(Objects.requireNonNull(plans.get(name))));
         if (!loose.isEmpty()) {
@@ -209,7 +220,7 @@ final class Inputs {
     }
 
     /** What was set aside, by input. */
-    Map<String, Aside> asides() {
+    public Map<String, Aside> asides() {
         return asides;
     }
 
@@ -218,7 +229,7 @@ final class Inputs {
      *
      * @throws dev.fiesta.problem.DataException when it is more than may be
      */
-    void tellAsides(Notices notices) {
+    public void tellAsides(Notices notices) {
         for (Aside aside : asides.values()) {
             aside.refuse();
             if (aside.count() > 0) {
@@ -230,7 +241,7 @@ final class Inputs {
     }
 
     /** @throws dev.fiesta.problem.DataException when files were changed while they were read */
-    void refuseChange() {
+    public void refuseChange() {
         origins.values().forEach(o -> o.seen.refuseChange(o.now()));
     }
 
@@ -242,36 +253,36 @@ final class Inputs {
         version++;
     }
 
-    Map<String, Source> sources() {
+    public Map<String, Source> sources() {
         return sources;
     }
 
-    Map<String, List<Paths.Named>> files() {
+    public Map<String, List<Paths.Named>> files() {
         return files;
     }
 
     /** The queries that inputs were read by. */
-    Map<String, Asked> asked() {
+    public Map<String, Asked> asked() {
         return asked;
     }
 
     /** Their plans; one object for each input, whoever asks. */
-    Map<String, TablePlan> plans() {
+    public Map<String, TablePlan> plans() {
         return plans;
     }
 
     /** Changes whenever types were widened. */
-    int version() {
+    public int version() {
         return version;
     }
 
-    Map<String, Schema> schemas() {
+    public Map<String, Schema> schemas() {
         Map<String, Schema> schemas = new LinkedHashMap<>();
         sources.forEach((name, source) -> schemas.put(name, source.schema()));
         return schemas;
     }
 
-    void widen(Source.Widened widened) {
+    public void widen(Source.Widened widened) {
         Map<String, Source> all = new LinkedHashMap<>(sources);
         sources.forEach((name, source) -> {
             if (source == widened.from()) {

@@ -1,4 +1,4 @@
-package dev.fiesta;
+package dev.fiesta.source;
 
 /**
  * A query that an input was read by.

@@ -1,8 +1,7 @@
-package dev.fiesta;
+package dev.fiesta.brief;
 
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
-import dev.fiesta.language.BriefTree.FieldDef;
 import dev.fiesta.language.BriefTree.InputOptions;
 import dev.fiesta.language.Span;
 import dev.fiesta.plan.Parameters;
@@ -10,22 +9,18 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Archives;
 import dev.fiesta.source.Aside;
-import dev.fiesta.source.CellRules;
+import dev.fiesta.source.Asked;
 import dev.fiesta.source.Databases;
 import dev.fiesta.source.DelimitedSource;
-import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.InputFormat;
-import dev.fiesta.source.Inside;
 import dev.fiesta.source.PathFields;
 import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Kind;
-import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import java.io.IOException;
-import java.math.BigDecimal;
 import java.nio.charset.Charset;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
@@ -42,28 +37,30 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Opens the inputs of a brief. */
-final class InputOpener {
+public final class InputOpener {
     private final BriefText text;
     private final Path folder;
-    private final Fiesta fiesta;
+    private final Access access;
     private final List<InputFormat> formats;
     private final Parameters parameters;
     private final String language;
+    private final ToldFields told;
     private boolean standardInputRead;
 
     /**
      * @param folder where relative paths start
-     * @param fiesta knows what can be read besides delimited text
+     * @param access knows what can be read besides delimited text
      * @param language of the names of months and days in data
      * @param parameters what queries may ask by
      */
-    InputOpener(BriefText text, Path folder, Fiesta fiesta, String language, Parameters parameters) {
-        this.fiesta = fiesta;
+    public InputOpener(BriefText text, Path folder, Access access, String language, Parameters parameters) {
+        this.access = access;
         this.parameters = parameters;
         this.language = language;
         this.text = text;
         this.folder = folder;
-        this.formats = fiesta.formats();
+        this.formats = access.formats();
+        this.told = new ToldFields(text, language);
     }
 
     /**
@@ -73,14 +70,14 @@ final class InputOpener {
      * @param asked the query that was asked, or null where there is none, or it was asked for its fields only
      * @param ordered whether its records come in the same order again
      */
-    record Opened(
+    public record Opened(
             Source source,
             List<Paths.Named> files,
             @Nullable Asked asked,
             boolean ordered) {}
 
     /** An input that is read from files which are told apart from its text. */
-    final class At {
+    public final class At {
         private final BriefTree.Input input;
         private final Supplier<List<Paths.Named>> found;
         private final Supplier<FilesSeen> seen;
@@ -95,10 +92,10 @@ final class InputOpener {
         }
 
         /** From these very files. */
-        At of(List<Paths.Named> files) {
+        public At of(List<Paths.Named> files) {
             Supplier<List<Paths.Named>> there =
-                    () -> fiesta.allowed(files).stream().map(Paths::file).toList();
-            Supplier<FilesSeen> now = () -> FilesSeen.of(fiesta.allowed(files).stream()
+                    () -> access.allowed(files).stream().map(Paths::file).toList();
+            Supplier<FilesSeen> now = () -> FilesSeen.of(access.allowed(files).stream()
                     .filter(f -> !Paths.isPipe(f.path()))
                     .map(Paths::file)
                     .toList());
@@ -106,7 +103,7 @@ final class InputOpener {
         }
 
         /** From the files that fit paths and patterns. */
-        At find(List<String> paths) {
+        public At find(List<String> paths) {
             return new At(
                     input,
                     () -> paths.stream().flatMap(p -> found(p).stream()).toList(),
@@ -114,27 +111,27 @@ final class InputOpener {
                     paths.stream().anyMatch(p -> Paths.isOnceOnly(folder, p)));
         }
 
-        Opened open() {
+        public Opened open() {
             refuseUnreadable(input);
             return InputOpener.this.open(input, found.get(), onceOnly);
         }
 
-        FilesSeen seen() {
+        public FilesSeen seen() {
             return seen.get();
         }
     }
 
-    At at(BriefTree.Input input) {
+    public At at(BriefTree.Input input) {
         return new At(input, List::of, FilesSeen::none, false);
     }
 
     private List<Paths.Named> found(String path) {
-        fiesta.refuseOutside(folder, path);
-        return fiesta.allowed(Paths.find(folder, path));
+        access.refuseOutside(folder, path);
+        return access.allowed(Paths.find(folder, path));
     }
 
     private FilesSeen now(List<String> paths) {
-        paths.forEach(p -> fiesta.refuseOutside(folder, p));
+        paths.forEach(p -> access.refuseOutside(folder, p));
         return FilesSeen.of(folder, paths);
     }
 
@@ -165,7 +162,7 @@ final class InputOpener {
     }
 
     private List<FieldSpec> fields(BriefTree.Input input) {
-        return input.fields().stream().map(this::field).toList();
+        return input.fields().stream().map(told::spec).toList();
     }
 
     private Opened open(BriefTree.Input input, List<Paths.Named> files, boolean onlyOnce) {
@@ -181,7 +178,8 @@ final class InputOpener {
         List<FieldSpec> told =
                 fields.stream().filter(f -> !inPath.contains(f.column())).toList();
         Source inFiles = copied(input, files, told, onceOnly);
-        return new Opened(PathFields.of(inFiles, listed, inPath, fields, dialect(options)), files, null, true);
+        return new Opened(
+                PathFields.of(inFiles, listed, inPath, fields, ToldOptions.dialect(options)), files, null, true);
     }
 
     /** Asks a query, once, with the values of the parameters that it names. */
@@ -210,14 +208,15 @@ final class InputOpener {
                 values,
                 query.partedBy() == null ? null : query.partedBy().name(),
                 query.parts(),
-                fiesta.isConfined() ? null : folder);
+                access.isConfined() ? null : folder);
         try {
-            Optional<Source> peeked =
-                    ask ? Optional.empty() : fiesta.databases().fields(told, dialect(input.options()), fields);
+            Optional<Source> peeked = ask
+                    ? Optional.empty()
+                    : access.databases().fields(told, ToldOptions.dialect(input.options()), fields);
             if (peeked.isPresent()) {
                 return new Opened(peeked.get(), List.of(), null, true);
             }
-            Databases.Answer answer = fiesta.databases().ask(told, dialect(input.options()), fields);
+            Databases.Answer answer = access.databases().ask(told, ToldOptions.dialect(input.options()), fields);
             return new Opened(
                     answer.source(),
                     List.of(),
@@ -229,7 +228,7 @@ final class InputOpener {
     }
 
     private String queryIn(BriefTree.Path file) {
-        fiesta.refuseOutside(folder, file.text());
+        access.refuseOutside(folder, file.text());
         try {
             return Files.readString(folder.resolve(file.text()));
         } catch (NoSuchFileException e) {
@@ -247,20 +246,20 @@ final class InputOpener {
                 "\n",
                 "as " + options.as() + " " + options.delimiter() + " " + options.fieldsByName(),
                 language,
-                dialect(options).toString(),
-                inside(options).toString(),
+                ToldOptions.dialect(options).toString(),
+                ToldOptions.inside(options).toString(),
                 fields.toString());
-        return fiesta.copied(
+        return access.copied(
                 input.name().name(), how, files, onceOnly, () -> source(options, Archives.unpacked(files), fields));
     }
 
     private Source source(InputOptions options, List<Paths.Named> files, List<FieldSpec> fields) {
         InputFormat format = format(options.as(), files);
         return format != null
-                ? format.open(files, dialect(options), inside(options), fields)
+                ? format.open(files, ToldOptions.dialect(options), ToldOptions.inside(options), fields)
                 : DelimitedSource.open(
                         files,
-                        dialect(options),
+                        ToldOptions.dialect(options),
                         options.delimiter() != null || options.as() != null,
                         fields,
                         options.fieldsByName());
@@ -274,21 +273,6 @@ final class InputOpener {
                         : f.name().equals(as))
                 .findFirst()
                 .orElse(null);
-    }
-
-    private static Inside inside(InputOptions options) {
-        BriefTree.Inside inside = options.inside();
-        return new Inside(
-                inside.sheet(),
-                inside.range(),
-                inside.items(),
-                inside.each(),
-                inside.slices().stream()
-                        .map(s -> new Inside.Slice(s.name().name(), s.from(), s.to()))
-                        .toList(),
-                !options.noHeader(),
-                options.shortRowsAsMissing(),
-                options.fieldsByName());
     }
 
     /** A field that is used and whose type nobody told: what would be bad in it cannot be said. */
@@ -371,96 +355,5 @@ final class InputOpener {
 
     private BriefException problem(Span at, String message, @Nullable String suggestion) {
         return new BriefException(List.of(text.problem(at, message, suggestion)));
-    }
-
-    private static Dialect dialect(InputOptions options) {
-        char delimiter =
-                options.delimiter() != null ? options.delimiter().charAt(0) : "tsv".equals(options.as()) ? '\t' : ',';
-        return new Dialect(
-                (byte) delimiter,
-                (byte) (options.quote() == null ? '"' : options.quote().charAt(0)),
-                (byte) '\n',
-                (byte) (options.comment() == null ? 0 : options.comment().charAt(0)),
-                options.skip(),
-                !options.noHeader(),
-                options.decimalComma(),
-                options.quotedEmptyAsMissing(),
-                options.shortRowsAsMissing(),
-                options.encoding() == null ? null : Charset.forName(options.encoding()),
-                options.missing(),
-                options.bracketsNegative());
-    }
-
-    private FieldSpec field(FieldDef field) {
-        if (field.pattern() != null) {
-            refusePattern(field, field.pattern());
-            field.morePatterns().forEach(p -> refusePattern(field, p));
-        }
-        boolean number = field.type().isNumeric();
-        if (!number && (field.grouped() || !field.without().isEmpty())) {
-            throw problem(
-                    field,
-                    "'without' and 'grouped' are for numbers, '" + field.name().name() + "' is "
-                            + field.type().withArticle() + ".");
-        }
-        if (field.openScale() && (field.grouped() || !field.without().isEmpty())) {
-            throw problem(
-                    field,
-                    "Say how many digits stand behind the point: "
-                            + field.name().name() + " decimal(2).");
-        }
-        Object byDefault = field.byDefault() == null
-                ? null
-                : fitted(field, field.byDefault().value());
-        String column = field.from() == null ? field.name().name() : field.from();
-        return new FieldSpec(
-                field.name().name(),
-                column,
-                field.type(),
-                true,
-                field.openScale(),
-                field.pattern(),
-                byDefault,
-                field.badAsMissing(),
-                new CellRules(field.morePatterns(), field.firstWins(), language, field.without(), field.grouped()));
-    }
-
-    private void refusePattern(FieldDef field, String pattern) {
-        if (field.type().kind() != Kind.DATE && field.type().kind() != Kind.DATETIME) {
-            throw problem(
-                    field,
-                    "Only dates and datetimes have a pattern, '" + field.name().name() + "' is "
-                            + field.type().withArticle() + ".");
-        }
-        try {
-            TimePattern.of(pattern, field.type().kind() == Kind.DATETIME, language);
-        } catch (IllegalArgumentException e) {
-            throw problem(field, "The pattern '" + pattern + "' cannot be read: " + e.getMessage() + ".");
-        }
-    }
-
-    private @Nullable Object fitted(FieldDef field, @Nullable Object value) {
-        Type type = field.type();
-        boolean fits = switch (type.kind()) {
-            case INTEGER -> value instanceof Long;
-            case DECIMAL ->
-                value instanceof Long
-                        || (value instanceof BigDecimal d
-                                && (field.openScale() || d.stripTrailingZeros().scale() <= type.scale()));
-            case REAL -> value instanceof Number;
-            case TEXT -> value instanceof String;
-            case DATE -> value instanceof java.time.LocalDate;
-            case DATETIME -> value instanceof java.time.LocalDateTime;
-            case TRUTH -> value instanceof Boolean;
-            default -> false;
-        };
-        if (!fits) {
-            throw problem(field, "The default of '" + field.name().name() + "' is not " + type.withArticle() + ".");
-        }
-        return value;
-    }
-
-    private BriefException problem(FieldDef field, String message) {
-        return new BriefException(List.of(text.problem(field.name().at(), message, null)));
     }
 }

@@ -14,7 +14,17 @@ import java.util.function.Consumer;
  * Works something out, again from the start where an input needs wider types than were worked out. What an attempt told is thrown
  * away with it; of each field that was widened, however often, the first type and the last are told.
  */
-final class Attempts {
+final class Run {
+    /**
+     * What a run stands on.
+     *
+     * @param refresh looks before it whether inputs are what they were
+     * @param widen is told what to read instead
+     * @param refuseChange fails when an input was changed since; asked behind each attempt, also one that failed: what then looks
+     *     like a fault may be none
+     */
+    record Ground(Runnable refresh, Consumer<Source.Widened> widen, Runnable refuseChange) {}
+
     /** A field of what was read first. */
     private record Field(Source source, String name) {}
 
@@ -24,30 +34,27 @@ final class Attempts {
     private final Map<Field, Types> widened = new LinkedHashMap<>();
     private final Map<Source, Source> firsts = new HashMap<>();
 
-    private Attempts() {}
+    private Run() {}
 
-    /**
-     * @param widen is told what to read instead
-     * @param refuseChange fails when an input was changed since; asked behind each attempt, also one that failed: what then looks
-     *     like a fault may be none
-     */
-    static <T> T run(
-            BiFunction<Notices, Resources, T> work,
-            Resources resources,
-            Consumer<Source.Widened> widen,
-            Runnable refuseChange) {
-        Attempts attempts = new Attempts();
+    static <T> T of(Fiesta fiesta, RunOptions options, Ground ground, BiFunction<Notices, Resources, T> work) {
+        return fiesta.stoppable(options, () -> {
+            ground.refresh.run();
+            return fiesta.within(options, resources -> new Run().attempts(ground, resources, work));
+        });
+    }
+
+    private <T> T attempts(Ground ground, Resources resources, BiFunction<Notices, Resources, T> work) {
         while (true) {
             try {
-                T done = work.apply(attempts.notices(), resources);
-                refuseChange.run();
+                T done = work.apply(notices(), resources);
+                ground.refuseChange.run();
                 return done;
             } catch (Source.Widened wider) {
-                attempts.note(wider);
+                note(wider);
                 resources.watch().forget();
-                widen.accept(wider);
+                ground.widen.accept(wider);
             } catch (RuntimeException e) {
-                refuseChange.run();
+                ground.refuseChange.run();
                 throw e;
             }
         }

@@ -1,7 +1,6 @@
-package dev.fiesta;
+package dev.fiesta.trace;
 
 import dev.fiesta.language.Assign;
-import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Nodes;
@@ -29,10 +28,7 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Finds the way back from a row to its records: the clauses before its grouping, and which of their rows are its own. */
-final class BehindPlan {
-    /** A table of a brief. */
-    record Definition(BriefTree brief, BriefTree.TableDef table) {}
-
+public final class BehindPlan {
     /** A grouping: where it stands, and the clauses before it. */
     private record Grouping(Definition where, Clause.Per per, int place) {
         List<Clause> before() {
@@ -59,7 +55,7 @@ final class BehindPlan {
     private final Parameters parameters;
     private final Map<String, TablePlan> plans;
 
-    BehindPlan(
+    public BehindPlan(
             Function<String, @Nullable Definition> definitions, Parameters parameters, Map<String, TablePlan> plans) {
         this.definitions = definitions;
         this.parameters = parameters;
@@ -81,24 +77,63 @@ final class BehindPlan {
         return null;
     }
 
-    Behind open(
-            String table, Map<String, String> wanted, Behind.Part part, Function<List<TablePlan>, List<Result>> run) {
+    /**
+     * What tells of the records behind a row.
+     *
+     * @param records these records: keys first, then the fields that made the figures, then the others
+     * @param made how many of the first columns are keys and fields that made figures
+     * @param figures the figures of exactly these records
+     * @param shown the table itself, where what stands behind is one row of it that its keys find
+     */
+    public record Found(
+            TablePlan records,
+            int made,
+            @Nullable TablePlan figures,
+            @Nullable TablePlan shown) {}
+
+    /**
+     * The records of a group; with some of the keys, those of a subtotal.
+     *
+     * @param wanted values of keys as texts
+     * @throws RequestException when there is no such key, or none is told
+     */
+    public Found row(String table, Map<String, String> wanted) {
+        return found(table, wanted, Part.ROW);
+    }
+
+    /** The records of all groups that stand where totals are asked for. */
+    public Found total(String table, Map<String, String> wanted) {
+        return found(table, wanted, Part.TOTAL);
+    }
+
+    /** The records of the groups that {@code rest as} gathers. */
+    public Found rest(String table, Map<String, String> wanted) {
+        return found(table, wanted, Part.REST);
+    }
+
+    private enum Part {
+        ROW,
+        TOTAL,
+        REST
+    }
+
+    private Found found(String table, Map<String, String> wanted, Part part) {
         Grouping grouping = grouping(table);
         if (grouping == null) {
             throw new RequestException("The rows of '" + table + "' are records themselves.");
         }
+        List<String> keys = grouping.keyNames();
         for (String key : wanted.keySet()) {
-            if (!grouping.keyNames().contains(key)) {
-                throw new RequestException("'" + key + "' is no key of '" + table + "'. "
-                        + Names.didYouMean(key, grouping.keyNames(), "Its keys are"));
+            if (!keys.contains(key)) {
+                throw new RequestException(
+                        "'" + key + "' is no key of '" + table + "'. " + Names.didYouMean(key, keys, "Its keys are"));
             }
         }
-        boolean whole = wanted.size() == grouping.keyNames().size() && part == Behind.Part.ROW;
-        if (part == Behind.Part.ROW && wanted.isEmpty() && !whole) {
-            String keys = String.join(
-                    " ", grouping.keyNames().stream().map(k -> k + "=…").toList());
+        boolean whole = wanted.size() == keys.size() && part == Part.ROW;
+        if (part == Part.ROW && wanted.isEmpty() && !whole) {
+            String each = String.join(" ", keys.stream().map(k -> k + "=…").toList());
             throw Remedy.offered(
-                    new RequestException("Say which row: " + keys + "; or all of them together."),
+                    new RequestException("Say which row: " + each + "; or all of them together."),
                     Remedy.Kind.WHOLE_TABLE,
                     table);
         }
@@ -110,27 +145,30 @@ final class BehindPlan {
             standing(grouping, part, known, clauses);
         }
         List<Clause.Figure> figures = plainFigures(grouping.per());
-        List<Clause> gathered = new ArrayList<>(clauses);
-        Span at = grouping.per().at();
-        gathered.add(new Clause.Per(List.of(), List.of(), figures, !figures.isEmpty(), at, at));
         Set<String> first = madeOf(grouping, figures);
-        List<TablePlan> targets = new ArrayList<>();
         TablePlan records = plan(grouping, table + MARK + "records", inOrder(grouping, first, clauses, known), known);
-        targets.add(records);
-        targets.add(plan(grouping, table + MARK + "figures", gathered, known));
+        long made = first.stream().filter(f -> records.schema().indexOf(f) >= 0).count();
+        TablePlan itself = Objects.requireNonNull(plans.get(table));
         boolean findable = whole
                 && grouping.per().against().isEmpty()
-                && Objects.requireNonNull(plans.get(table)).schema().names().containsAll(grouping.keyNames());
-        if (findable) {
-            targets.add(Objects.requireNonNull(plans.get(table)));
-        }
-        List<Result> results = run.apply(targets);
-        Map<String, @Nullable Object> worked =
-                figures.isEmpty() ? Map.<String, @Nullable Object>of() : values(results.get(1), 0);
-        Map<String, @Nullable Object> shown =
-                findable ? row(table, results.get(2), wanted, worked) : Map.<String, @Nullable Object>of();
-        long made = first.stream().filter(f -> records.schema().indexOf(f) >= 0).count();
-        return new Behind(results.get(0), (int) made, worked, shown);
+                && itself.schema().names().containsAll(keys);
+        return new Found(
+                records,
+                (int) made,
+                figures.isEmpty() ? null : figures(grouping, table, clauses, figures, known),
+                findable ? itself : null);
+    }
+
+    private TablePlan figures(
+            Grouping grouping,
+            String table,
+            List<Clause> clauses,
+            List<Clause.Figure> figures,
+            Map<String, TablePlan> known) {
+        Span at = grouping.per().at();
+        List<Clause> gathered = new ArrayList<>(clauses);
+        gathered.add(new Clause.Per(List.of(), List.of(), figures, true, at, at));
+        return plan(grouping, table + MARK + "figures", gathered, known);
     }
 
     private TablePlan plan(Grouping grouping, String name, List<Clause> clauses, Map<String, TablePlan> known) {
@@ -173,22 +211,22 @@ final class BehindPlan {
     }
 
     /** Only records of groups that stand where totals are asked for, or of those that the rest gathers. */
-    private void standing(Grouping grouping, Behind.Part part, Map<String, TablePlan> known, List<Clause> clauses) {
+    private void standing(Grouping grouping, Part part, Map<String, TablePlan> known, List<Clause> clauses) {
         List<Clause> all = grouping.where().table().clauses();
         Span at = grouping.per().at();
         int end = all.size();
         for (int i = all.size() - 1; i > grouping.place(); i--) {
-            boolean ends = part == Behind.Part.REST ? isRest(all.get(i)) : all.get(i) instanceof Clause.Totals;
+            boolean ends = part == Part.REST ? isRest(all.get(i)) : all.get(i) instanceof Clause.Totals;
             end = ends ? i : end;
         }
-        if (part == Behind.Part.REST && end == all.size()) {
+        if (part == Part.REST && end == all.size()) {
             throw new RequestException(
                     "'" + grouping.where().table().name().name() + "' has no 'rest as', so there is no rest to open.");
         }
         List<Assign> marks = marks(grouping);
         clauses.add(new Clause.Add(marks, at));
         match(grouping, all.subList(0, end), STANDING, Clause.Unmatched.MATCHED_ONLY, known, clauses);
-        if (part == Behind.Part.REST) {
+        if (part == Part.REST) {
             Clause.First rest = (Clause.First) all.get(end);
             List<Clause> kept = new ArrayList<>(all.subList(0, end));
             kept.add(new Clause.First(rest.count(), rest.within(), rest.along(), null, rest.at()));
@@ -306,38 +344,6 @@ final class BehindPlan {
         return ordered;
     }
 
-    private static Map<String, @Nullable Object> values(Result result, int row) {
-        Map<String, @Nullable Object> values = new LinkedHashMap<>();
-        result.schema().names().forEach(n -> values.put(n, result.row(row).get(n)));
-        return values;
-    }
-
-    /** The row with these keys; of its figures those worked out again. */
-    private static Map<String, @Nullable Object> row(
-            String table, Result result, Map<String, String> wanted, Map<String, @Nullable Object> worked) {
-        for (int row = 0; row < result.rows(); row++) {
-            if (has(result, row, wanted)) {
-                Map<String, @Nullable Object> values = values(result, row);
-                values.keySet().retainAll(worked.keySet());
-                return values;
-            }
-        }
-        throw new RequestException("'" + table + "' has no row with " + described(wanted) + ".");
-    }
-
-    /** Whether a row has these values, written as texts. */
-    static boolean has(Result result, int row, Map<String, String> wanted) {
-        boolean same = true;
-        for (Map.Entry<String, String> key : wanted.entrySet()) {
-            int field = result.schema().indexOf(key.getKey());
-            Object told = field < 0 || key.getValue().equals(Texts.MISSING_KEY)
-                    ? null
-                    : ParameterValues.read(result.schema().type(field), key.getValue());
-            same &= field >= 0 && Objects.equals(result.row(row).get(key.getKey()), told);
-        }
-        return same;
-    }
-
     /** Numbers rows as they stand, from 1; those of a partition where one is told. */
     static Clause numbered(String name, @Nullable List<Expr> within, Span at) {
         Expr.SortKey asTheyStand = new Expr.SortKey(new Expr.Literal(Type.INTEGER, 1L, at), false);
@@ -346,18 +352,8 @@ final class BehindPlan {
         return new Clause.Add(List.of(new Assign(name, number, at, true)), at);
     }
 
-    /** {@code site=Quay, week=2026-05-04}. */
-    static String described(Map<String, String> keys) {
-        return String.join(
-                ", ",
-                keys.entrySet().stream()
-                        .map(e -> e.getKey() + "=" + e.getValue())
-                        .toList());
-    }
-
     /** The first records of each row, with the keys of their rows in front. */
-    @Nullable
-    TablePlan samples(String table, int most) {
+    public @Nullable TablePlan samples(String table, int most) {
         Grouping grouping = grouping(table);
         if (grouping == null || grouping.keys().isEmpty()) {
             return null;

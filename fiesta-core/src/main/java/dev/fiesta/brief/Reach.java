@@ -1,4 +1,4 @@
-package dev.fiesta;
+package dev.fiesta.brief;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;

@@ -1,4 +1,4 @@
-package dev.fiesta;
+package dev.fiesta.brief;
 
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
@@ -11,11 +11,11 @@ import java.util.Set;
 import java.util.stream.Collectors;
 
 /** Fields of inputs with the types that a run once used, so that new files are read as the old ones were. */
-final class RecordedTypes {
+public final class RecordedTypes {
     private RecordedTypes() {}
 
     /** @param types for each input the types by field; {@code empty} ones stay to be worked out */
-    static BriefTree declared(BriefTree brief, Map<String, Map<String, String>> types) {
+    public static BriefTree declared(BriefTree brief, Map<String, Map<String, String>> types) {
         List<BriefTree.Input> inputs = new ArrayList<>();
         for (BriefTree.Input input : brief.inputs()) {
             inputs.add(declared(input, types.getOrDefault(input.name().name(), Map.of())));

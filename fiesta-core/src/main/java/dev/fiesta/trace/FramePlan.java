@@ -1,4 +1,4 @@
-package dev.fiesta;
+package dev.fiesta.trace;
 
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.BriefTree;
@@ -14,16 +14,15 @@ import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
  * The rows in the frame of a moving figure. The figure's own call is asked for a list of row numbers instead: the same
  * partition, order and frame, so what is shown is what was gathered.
  */
-final class FrameRows {
-    private static final String NUMBER = "\u0001number";
-    private static final String FRAME = "\u0001frame";
+public final class FramePlan {
+    public static final String NUMBER = "\u0001number";
+    public static final String FRAME = "\u0001frame";
     private static final String SEPARATOR = "\u0001,";
 
     private final BriefTree brief;
@@ -31,7 +30,7 @@ final class FrameRows {
     private final Parameters parameters;
     private final Map<String, TablePlan> plans;
 
-    FrameRows(BehindPlan.Definition where, Parameters parameters, Map<String, TablePlan> plans) {
+    public FramePlan(Definition where, Parameters parameters, Map<String, TablePlan> plans) {
         this.brief = where.brief();
         this.table = where.table();
         this.parameters = parameters;
@@ -39,12 +38,12 @@ final class FrameRows {
     }
 
     /**
-     * The rows of the table in the frame of a row's figure, in the order in which the figure walks; the first 1,000 of a
-     * longer frame.
+     * The rows of the table that a figure walks over: each with its number, {@link #NUMBER}, and the numbers of the rows in its frame,
+     * {@link #FRAME}, as {@link #numbers} reads them.
      *
-     * @throws RequestException when the figure has no frame, or there is no such row
+     * @throws RequestException when the figure has no frame
      */
-    Result of(String figure, Map<String, String> keys, Function<TablePlan, Result> run) {
+    public TablePlan of(String figure) {
         List<Clause> clauses = table.clauses();
         int place = clauses.size();
         Expr.Call call = null;
@@ -62,16 +61,18 @@ final class FrameRows {
             throw new RequestException("'" + figure + "' of '" + table.name().name()
                     + "' is no moving figure: no 'add' of the table gives it a frame.");
         }
-        Result numbered = run.apply(plan(clauses.subList(0, place), call));
-        int row = row(numbered, keys);
-        Object listed = numbered.row(row).get(FRAME);
+        return plan(clauses.subList(0, place), call);
+    }
+
+    /** The places of the rows in a frame, from 0, in the order in which the figure walks; the first 1,000 of a longer one. */
+    public static List<Integer> numbers(@Nullable Object listed) {
         List<Integer> wanted = new ArrayList<>();
         for (String number : String.valueOf(listed == null ? "" : listed).split(SEPARATOR)) {
             if (!number.isEmpty() && !number.equals("…")) {
                 wanted.add(Integer.parseInt(number) - 1);
             }
         }
-        return numbered.pick(wanted, List.of(NUMBER, FRAME));
+        return wanted;
     }
 
     /** The call with a frame in an expression, or null. */
@@ -103,14 +104,5 @@ final class FrameRows {
         Expr list = new Expr.Call("list", List.of(text, gap), modifiers, at, at);
         clauses.add(new Clause.Add(List.of(new Assign(FRAME, list, at, true)), at));
         return Planner.like(brief, table, table.name().name() + TablePlan.HIDDEN + "frame", clauses, parameters, plans);
-    }
-
-    private static int row(Result result, Map<String, String> keys) {
-        for (int row = 0; row < result.rows(); row++) {
-            if (BehindPlan.has(result, row, keys)) {
-                return row;
-            }
-        }
-        throw new RequestException("'" + result.name() + "' has no row with " + BehindPlan.described(keys) + ".");
     }
 }

@@ -1,0 +1,6 @@
+package dev.fiesta.trace;
+
+import dev.fiesta.language.BriefTree;
+
+/** A table of a brief. */
+public record Definition(BriefTree brief, BriefTree.TableDef table) {}
