@@ -46,7 +46,7 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  *
  * <p>What is handed out cannot change it, and figures that are hidden are not in it: they are missing, wherever one asks for them.
- * Rows that were too many for memory stand in a temporary file, which goes when the result is {@link #close closed}, or when nobody can
+ * It is long because it hands its rows out in many forms. Rows that were too many for memory stand in a temporary file, which goes when the result is {@link #close closed}, or when nobody can
  * reach it any more.
  */
 public final class Result implements Iterable<Row>, AutoCloseable {

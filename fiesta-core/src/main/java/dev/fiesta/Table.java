@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A description of a table: where records come from and what is done to them. Immutable; every method returns a new table. A
- * text that cannot be right fails at that call, with the same message as in a brief.
+ * text that cannot be right fails at that call, with the same message as in a brief. It is long because each clause has its method.
  */
 public final class Table {
     private final Fiesta fiesta;

@@ -31,7 +31,7 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The tables of a brief, checked and ready to run.
+ * The tables of a brief, checked and ready to run. It is long because it answers for all that a brief tells: tables, parameters, inputs.
  *
  * <pre>{@code
  * Tables tables = fiesta.tables(brief, folder, Map.of("site", "Quay"));

@@ -67,7 +67,7 @@ final class InMemory {
             ours.call();
             theirs.call();
         }
-        Turns turns = Turns.of(TURNS, ours, theirs);
+        TookTurns turns = TookTurns.of(TURNS, ours, theirs);
         System.out.printf("| %s, in memory | %d | %s | at most %s |%n", what, threads, turns, reach);
     }
 

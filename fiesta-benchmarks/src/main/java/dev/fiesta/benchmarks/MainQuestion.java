@@ -87,7 +87,7 @@ public class MainQuestion {
                 question.handWritten();
             }
             refuseDifference(question);
-            Turns turns = Turns.of(TURNS, question::fiesta, question::handWritten);
+            TookTurns turns = TookTurns.of(TURNS, question::fiesta, question::handWritten);
             ours[threads - 1] = turns.ours();
             System.out.printf(
                     "| settled sales by site and item, 5 figures, %d MB of text | %d | %s | at most 1.5 |%n",

@@ -57,7 +57,7 @@ final class Processes {
         Arrays.sort(seconds);
         System.out.printf(
                 "| %s | 2 | %.2f s | (%.2f to %.2f) | at most %s s |%n",
-                what, Turns.median(seconds), seconds[0], seconds[seconds.length - 1], reach);
+                what, TookTurns.median(seconds), seconds[0], seconds[seconds.length - 1], reach);
     }
 
     /** The main question over more and more records, with 256 MB. */
@@ -183,7 +183,7 @@ final class Processes {
         builder.redirectOutput(said.toFile()).redirectErrorStream(true);
         long[] most = new long[1];
         int[] status = new int[1];
-        double seconds = Turns.seconds(() -> {
+        double seconds = TookTurns.seconds(() -> {
             Process process = builder.start();
             while (!process.waitFor(50, TimeUnit.MILLISECONDS)) {
                 most[0] = Math.max(most[0], resident(process.pid()));
@@ -219,7 +219,7 @@ final class Processes {
         Path said = Files.createTempFile("fiesta-benchmark-", ".log");
         builder.redirectOutput(out.toFile()).redirectError(said.toFile());
         int[] status = new int[1];
-        double seconds = Turns.seconds(() -> status[0] = builder.start().waitFor());
+        double seconds = TookTurns.seconds(() -> status[0] = builder.start().waitFor());
         if (status[0] != 0) {
             throw new IllegalStateException(String.join(" ", command) + ":\n" + Files.readString(said));
         }

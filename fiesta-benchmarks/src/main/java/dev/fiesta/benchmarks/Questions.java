@@ -73,10 +73,10 @@ final class Questions {
             Processes.Took took = Processes.took("", folder, words);
             ours[i] = took.seconds();
             resident = Math.max(resident, took.resident());
-            theirs[i] = Turns.seconds(() -> run(other));
+            theirs[i] = TookTurns.seconds(() -> run(other));
         }
-        double own = Turns.median(ours);
-        double their = Turns.median(theirs);
+        double own = TookTurns.median(ours);
+        double their = TookTurns.median(theirs);
         System.out.printf(
                 "| `%s` | %.2f s : %.2f s | %.1f | at most %s | %,d MB |%n",
                 what, own, their, own / their, times, resident >> 20);

@@ -59,7 +59,7 @@ final class AskCommand implements Callable<Integer> {
     private Format as = Format.TERMINAL;
 
     @Mixin
-    private Rows rows;
+    private ShownRows rows;
 
     @Option(
             names = "--spreadsheet-safe",

@@ -77,7 +77,7 @@ final class BehindCommand implements Callable<Integer> {
     private Format as = Format.TERMINAL;
 
     @Mixin
-    private Rows rows;
+    private ShownRows rows;
 
     @Override
     public Integer call() throws IOException {

@@ -80,7 +80,7 @@ final class RunCommand implements Callable<Integer> {
     private boolean guard;
 
     @Mixin
-    private Rows rows;
+    private ShownRows rows;
 
     @Option(names = "--steps", description = "Show rows, fields and first rows after every clause of every table.")
     private boolean steps;
@@ -128,7 +128,7 @@ final class RunCommand implements Callable<Integer> {
         refuseInto();
         try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
             List<Brief> briefs =
-                    each == null ? List.of(brief) : new Parts(brief, each, wanted.values(each)).briefs(fiesta);
+                    each == null ? List.of(brief) : new EachPart(brief, each, wanted.values(each)).briefs(fiesta);
             if (each != null && !brief.choosesFiles(each)) {
                 run(briefs.stream().map(Reporting::of).toList(), fiesta, formats, files);
             } else {

@@ -44,7 +44,7 @@ final class WatchCommand implements Callable<Integer> {
     private Wanted wanted;
 
     @Mixin
-    private Rows rows;
+    private ShownRows rows;
 
     @Option(
             names = "--page",

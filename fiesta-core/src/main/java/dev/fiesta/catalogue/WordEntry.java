@@ -3,7 +3,7 @@ package dev.fiesta.catalogue;
 import java.util.List;
 
 /**
- * A word of the language that is neither a clause nor a function: what help says of it.
+ * A word of the language that is neither a clause nor a function: what help says of it. It is long because each word has its entry.
  *
  * @param words the words it is found by; several where they are used together or stand for one idea
  * @param place where it stands

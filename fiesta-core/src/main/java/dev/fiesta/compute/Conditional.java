@@ -46,7 +46,7 @@ public final class Conditional extends Expression {
 
     private Column eval(Batch batch, List<@Nullable Kernel> tests, List<Kernel> results) {
         int size = batch.size();
-        int[] open = Rows.where(Bits.all(size), size);
+        int[] open = RowNumbers.where(Bits.all(size), size);
         int[] origin = new int[size];
         java.util.Arrays.fill(origin, -1);
         List<Column> parts = new ArrayList<>();
@@ -62,7 +62,7 @@ public final class Conditional extends Expression {
             } else {
                 TruthColumn met =
                         (TruthColumn) Types.widen(test.eval(rest), Type.TRUTH).flat();
-                taken = Rows.where(met.bits(), rest.size());
+                taken = RowNumbers.where(met.bits(), rest.size());
                 part = fitted(results.get(i), rest.select(taken, taken.length));
             }
             parts.add(part);
@@ -86,7 +86,7 @@ public final class Conditional extends Expression {
 
     private static int[] present(Column column) {
         long[] valid = column.flat().valid();
-        return Rows.where(valid == null ? Bits.all(column.size()) : valid, column.size());
+        return RowNumbers.where(valid == null ? Bits.all(column.size()) : valid, column.size());
     }
 
     /** The rows left when those at the places {@code taken} are gone. */

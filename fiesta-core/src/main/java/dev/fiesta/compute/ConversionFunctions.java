@@ -333,7 +333,8 @@ final class ConversionFunctions {
 
     private static RowFunction.Bound missingIf(Arguments args) {
         args.expectCount(2, 2, "missing_if(x, v)");
-        RowFunction.Body equal = Comparison.bind(Comparison.EQUAL, args).maker().make(new Notices());
+        RowFunction.Body equal =
+                Comparisons.bind(Comparisons.EQUAL, args).maker().make(new Notices());
         return RowFunction.Bound.safe(args.type(0), (c, rows) -> {
             Column x = c[0].flat();
             long[] same = ((dev.fiesta.value.TruthColumn) equal.apply(c, rows).flat()).bits();

@@ -21,7 +21,7 @@ import java.time.temporal.TemporalAccessor;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Functions over dates and times. */
+/** Functions over dates and times. It is long because each has its entry: what it is called, does, takes and gives. */
 final class DateFunctions {
     private DateFunctions() {}
 

@@ -68,7 +68,7 @@ public final class Logic extends Expression {
         for (int i = 0; i < open.length; i++) {
             open[i] &= ~decided[i];
         }
-        int[] rows = Rows.where(open, size);
+        int[] rows = RowNumbers.where(open, size);
         if (rows.length == size) {
             return second.eval(batch);
         }

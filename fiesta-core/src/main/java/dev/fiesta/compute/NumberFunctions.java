@@ -17,7 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** Functions over numbers. */
+/** Functions over numbers. It is long because each has its entry: what it is called, does, takes and gives. */
 final class NumberFunctions {
     private NumberFunctions() {}
 
@@ -396,10 +396,10 @@ final class NumberFunctions {
 
     private static Column better(Column a, Column b, int rows, int wanted) {
         Column both = Column.join(a.type(), List.of(a, b));
-        int accepted = wanted < 0 ? Comparison.LESS : Comparison.GREATER;
+        int accepted = wanted < 0 ? Comparisons.LESS : Comparisons.GREATER;
         Arguments pair =
                 new Arguments(List.of(new FieldRef(0, a.type()), new FieldRef(1, b.type())), CalendarSettings.NORMAL);
-        RowFunction.Body test = Comparison.bind(accepted, pair).maker().make(new dev.fiesta.problem.Notices());
+        RowFunction.Body test = Comparisons.bind(accepted, pair).maker().make(new dev.fiesta.problem.Notices());
         long[] second = ((dev.fiesta.value.TruthColumn) test.apply(new Column[] {b, a}, rows)).bits();
         int[] pick = new int[rows];
         for (int i = 0; i < rows; i++) {

@@ -32,12 +32,12 @@ public final class RowFunctions {
         operator("/", Arithmetic::divide);
         operator("%", Arithmetic::modulo);
         operator("negate", Arithmetic::negate);
-        comparison("=", Comparison.EQUAL);
-        comparison("<>", Comparison.LESS | Comparison.GREATER);
-        comparison("<", Comparison.LESS);
-        comparison("<=", Comparison.LESS | Comparison.EQUAL);
-        comparison(">", Comparison.GREATER);
-        comparison(">=", Comparison.GREATER | Comparison.EQUAL);
+        comparison("=", Comparisons.EQUAL);
+        comparison("<>", Comparisons.LESS | Comparisons.GREATER);
+        comparison("<", Comparisons.LESS);
+        comparison("<=", Comparisons.LESS | Comparisons.EQUAL);
+        comparison(">", Comparisons.GREATER);
+        comparison(">=", Comparisons.GREATER | Comparisons.EQUAL);
         operator("||", a -> Boxed.safe(Type.TEXT, v -> Texts.of(v[0]) + Texts.of(v[1])));
         operator("contains", a -> look(a, (t, part) -> t.contains(part)));
         operator("starts with", a -> look(a, (t, part) -> t.startsWith(part)));
@@ -65,7 +65,7 @@ public final class RowFunctions {
     }
 
     private static void comparison(String sign, int accepted) {
-        OPERATORS.put(sign, function(sign, a -> Comparison.bind(accepted, a)).with(Comparison.chance(accepted)));
+        OPERATORS.put(sign, function(sign, a -> Comparisons.bind(accepted, a)).with(Comparisons.chance(accepted)));
     }
 
     /** The functions, in the order of the reference. */
@@ -151,7 +151,7 @@ public final class RowFunctions {
             Arguments pair =
                     new Arguments(List.of(args.list().get(0), args.list().get(i)), args.calendar());
             try {
-                equalities.add(Comparison.bind(Comparison.EQUAL, pair));
+                equalities.add(Comparisons.bind(Comparisons.EQUAL, pair));
             } catch (Misuse misuse) {
                 throw new Misuse(misuse.argument() == 0 ? 0 : i, misuse.sentence(), misuse.suggestion());
             }

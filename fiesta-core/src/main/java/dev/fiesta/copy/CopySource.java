@@ -5,8 +5,8 @@ import dev.fiesta.copy.CopyIndex.Segment;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.CellNotes;
+import dev.fiesta.source.PieceTurns;
 import dev.fiesta.source.Source;
-import dev.fiesta.source.Turns;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
@@ -157,7 +157,7 @@ final class CopySource implements Source {
 
     /** One reading: blocks are given out in order. */
     private final class BlockScan implements Scan {
-        private final Turns turns = new Turns(
+        private final PieceTurns turns = new PieceTurns(
                 index.blocks().size(), block -> index.blocks().get(block).sequence());
         private final CopyFile from;
 

@@ -154,7 +154,7 @@ final class Completions {
             parameters(place.before());
             if (inTable) {
                 boolean figures = start.equals("give");
-                Dictionary.FUNCTIONS.stream()
+                WordLookup.FUNCTIONS.stream()
                         .sorted(Comparator.comparing(e -> figures && GatherFunctions.find(e.name()) == null))
                         .forEach(this::function);
             }
@@ -264,7 +264,7 @@ final class Completions {
                 case TABLE -> tables(place.before());
                 case FIELD_OF_TABLE -> theirs(expected, place.before());
                 case FUNCTION ->
-                    Dictionary.FUNCTIONS.stream()
+                    WordLookup.FUNCTIONS.stream()
                             .filter(e -> GatherFunctions.find(e.name()) != null)
                             .forEach(e -> offer(Kind.FUNCTION, e.name(), e.name(), e.usage(), e.about()));
                 case TYPE -> Keywords.TYPES.forEach(t -> said(Kind.TYPE, t, "parameter"));
@@ -302,14 +302,14 @@ final class Completions {
     }
 
     private void said(Kind kind, String word, String start) {
-        Dictionary.Said said = Dictionary.word(word, start);
+        WordLookup.Said said = WordLookup.word(word, start);
         offer(kind, word, word, said == null ? "" : said.form(), said == null ? "" : said.about());
     }
 
     private void words(Expected expected) {
         for (String word : expected.words()) {
             if (Keywords.CLAUSES.contains(word) && expected.words().containsAll(Keywords.CLAUSES)) {
-                Dictionary.Said said = Objects.requireNonNull(Dictionary.clause(word));
+                WordLookup.Said said = Objects.requireNonNull(WordLookup.clause(word));
                 offer(Kind.CLAUSE, word, word + (word.equals("shuffle") ? "" : " "), said.form(), said.about());
             } else {
                 word(word, expected);
@@ -318,7 +318,7 @@ final class Completions {
     }
 
     private void word(String word, Expected expected) {
-        Dictionary.Said said = Dictionary.word(word, start(expected));
+        WordLookup.Said said = WordLookup.word(word, start(expected));
         offer(Kind.WORD, word, word, said == null ? "" : said.form(), said == null ? "" : said.about());
     }
 

@@ -55,7 +55,7 @@ final class Explanations {
     }
 
     private static @Nullable Explanation function(Token word) {
-        Entry function = Dictionary.function(word.text());
+        Entry function = WordLookup.function(word.text());
         return function == null
                 ? null
                 : new Explanation(
@@ -67,7 +67,7 @@ final class Explanations {
     }
 
     private static @Nullable Explanation word(Token word, String start) {
-        Dictionary.Said said = Dictionary.word(word.text(), start.isEmpty() ? word.text() : start);
+        WordLookup.Said said = WordLookup.word(word.text(), start.isEmpty() ? word.text() : start);
         return said == null ? null : new Explanation(word.at(), said.form(), List.of(said.about()));
     }
 

@@ -25,7 +25,7 @@ public record OpenCall(Entry function, int argument) {
     static @Nullable OpenCall at(UnfinishedBrief brief, int offset) {
         for (Bracket bracket : open(brief.words(), 0, offset)) {
             if (bracket.before != null) {
-                Entry function = Dictionary.function(bracket.before.text());
+                Entry function = WordLookup.function(bracket.before.text());
                 return function == null ? null : new OpenCall(function, bracket.commas);
             }
         }

@@ -12,7 +12,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Frame;
-import dev.fiesta.walk.Reach;
+import dev.fiesta.walk.FrameReach;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -115,7 +115,7 @@ final class FileWalks {
             this.number = number;
             this.wanted = wanted;
             for (WalkSpec spec : specs) {
-                Reach reach = reach(spec);
+                FrameReach reach = reach(spec);
                 boolean leavesOut = spec.only() != null && spec.calculation().walkBound() != null;
                 piecewise &= reach.isPiecewise(leavesOut);
                 back = Math.max(back, reach.back());
@@ -126,14 +126,14 @@ final class FileWalks {
             }
         }
 
-        private static Reach reach(WalkSpec spec) {
+        private static FrameReach reach(WalkSpec spec) {
             Calculation calculation = spec.calculation();
             if (calculation.walkBound() != null) {
                 return calculation.walkBound().reach();
             }
             return calculation.frame() == null
-                    ? Reach.ALL
-                    : Reach.of(Objects.requireNonNull(calculation.gatherBound()), calculation.frame());
+                    ? FrameReach.ALL
+                    : FrameReach.of(Objects.requireNonNull(calculation.gatherBound()), calculation.frame());
         }
 
         FileRows run() {
@@ -212,7 +212,7 @@ final class FileWalks {
         /** For calculations that ask where in the partition that has begun a piece stands. */
         private void begin() {
             List<WalkSpec> asking = specs.stream().filter(Pieces::asks).toList();
-            boolean looksAhead = asking.stream().anyMatch(s -> reach(s).kind() == Reach.Kind.ROWS_OF_ALL);
+            boolean looksAhead = asking.stream().anyMatch(s -> reach(s).kind() == FrameReach.Kind.ROWS_OF_ALL);
             long[] rows = asking.stream()
                     .mapToLong(s -> taking(s, waiting, waiting.size()))
                     .toArray();
@@ -314,9 +314,9 @@ final class FileWalks {
             Walking far = new Walking(own, notices, 1, 0, Integer.MAX_VALUE, amidst);
             List<Column> results = new ArrayList<>();
             for (WalkSpec spec : specs) {
-                Reach.Kind kind = reach(spec).kind();
+                FrameReach.Kind kind = reach(spec).kind();
                 WalksStep one = new WalksStep(List.of(spec));
-                Column column = kind == Reach.Kind.NEAR || kind == Reach.Kind.SPAN
+                Column column = kind == FrameReach.Kind.NEAR || kind == FrameReach.Kind.SPAN
                         ? near.run(one).column(spec.slot()).take(range(context, cut), own.size())
                         : far.run(one).column(spec.slot());
                 results.add(carriedOn(spec, kind, column));
@@ -326,8 +326,8 @@ final class FileWalks {
         }
 
         /** Places that count from the start of the partition, not of the piece. */
-        private Column carriedOn(WalkSpec spec, Reach.Kind kind, Column column) {
-            if (kind != Reach.Kind.DIFFERENT_BEFORE) {
+        private Column carriedOn(WalkSpec spec, FrameReach.Kind kind, Column column) {
+            if (kind != FrameReach.Kind.DIFFERENT_BEFORE) {
                 return column;
             }
             long before = different.getOrDefault(spec, 0L);

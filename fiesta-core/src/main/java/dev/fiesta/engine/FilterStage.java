@@ -2,7 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Kernel;
-import dev.fiesta.compute.Rows;
+import dev.fiesta.compute.RowNumbers;
 import dev.fiesta.compute.Types;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.FilterStep;
@@ -57,7 +57,7 @@ final class FilterStage {
                     (TruthColumn) Types.widen(condition.eval(left), Type.TRUTH).flat();
             int size = left.size();
             if (unknown == null && truth.valid() == null) {
-                int[] rows = Rows.where(truth.bits(), size);
+                int[] rows = RowNumbers.where(truth.bits(), size);
                 left = left.select(rows, rows.length);
                 continue;
             }
@@ -66,7 +66,7 @@ final class FilterStage {
                 long missing = truth.valid() == null ? 0 : open[i] & ~truth.valid()[i];
                 open[i] = truth.bits()[i] | missing;
             }
-            int[] rows = Rows.where(open, size);
+            int[] rows = RowNumbers.where(open, size);
             unknown = unknown(truth, unknown, rows);
             left = left.select(rows, rows.length);
         }
@@ -92,7 +92,7 @@ final class FilterStage {
         for (int i = 0; i < sure.length; i++) {
             sure[i] &= ~unknown[i];
         }
-        int[] rows = Rows.where(sure, batch.size());
+        int[] rows = RowNumbers.where(sure, batch.size());
         notices.count(Notices.Kind.DROPPED_MISSING, place, batch.size() - rows.length);
         return batch.select(rows, rows.length);
     }

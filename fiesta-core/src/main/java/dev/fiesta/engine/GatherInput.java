@@ -2,7 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Kernel;
-import dev.fiesta.compute.Rows;
+import dev.fiesta.compute.RowNumbers;
 import dev.fiesta.compute.Types;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
@@ -105,7 +105,7 @@ final class GatherInput {
     static int[] met(Kernel condition, Batch batch) {
         TruthColumn truth =
                 (TruthColumn) Types.widen(condition.eval(batch), Type.TRUTH).flat();
-        return Rows.where(truth.bits(), batch.size());
+        return RowNumbers.where(truth.bits(), batch.size());
     }
 
     static int[] pick(int[] from, int[] rows) {

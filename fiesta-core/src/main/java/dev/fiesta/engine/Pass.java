@@ -150,7 +150,7 @@ final class Pass {
 
     private void work(Source.Scan scan, Lane root, TextsMet texts, Batch nothing) {
         int threads = resources.threads();
-        Turns turns = new Turns(threads, root.isCounted());
+        InTurn turns = new InTurn(threads, root.isCounted());
         AtomicInteger workers = new AtomicInteger();
         Workers.run(
                 threads,
@@ -190,7 +190,7 @@ final class Pass {
         return new LaneRun(root, reader, notices, settled, this::operator);
     }
 
-    private void worker(Source.Scan scan, Lane root, TextsMet texts, Turns turns, int number) {
+    private void worker(Source.Scan scan, Lane root, TextsMet texts, InTurn turns, int number) {
         Notices aside = Notices.draft();
         Source.Reader reader = scan.reader(aside);
         try {
@@ -266,7 +266,7 @@ final class Pass {
         if (carried.placeSlot() >= 0) {
             wanted.set(carried.placeSlot());
         }
-        return new Collected(
+        return new RowCollector(
                 wanted,
                 carried,
                 limit == null ? way.steps().subList(end, way.steps().size()) : List.of(),

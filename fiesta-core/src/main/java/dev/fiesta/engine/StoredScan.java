@@ -1,19 +1,19 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.PieceTurns;
 import dev.fiesta.source.Source;
-import dev.fiesta.source.Turns;
 import dev.fiesta.value.Batch;
 import org.jspecify.annotations.Nullable;
 
 /** A reading of rows that stand in memory or in a file, block by block. */
 final class StoredScan implements Source.Scan {
     private final Stored rows;
-    private final Turns turns;
+    private final PieceTurns turns;
 
     StoredScan(Stored rows) {
         this.rows = rows;
-        this.turns = new Turns(rows.blocks());
+        this.turns = new PieceTurns(rows.blocks());
     }
 
     /** A block without rows. */

@@ -104,8 +104,9 @@ final class Walking {
         Amidst piece = amidst.get(spec);
         long[] met = spec.only() == null ? null : condition(spec.only()).bits();
         if (spec.calculation().walkBound() != null) {
-            int[] taking =
-                    met == null ? Order.asTheyStand(rows.size()) : dev.fiesta.compute.Rows.where(met, rows.size());
+            int[] taking = met == null
+                    ? Order.asTheyStand(rows.size())
+                    : dev.fiesta.compute.RowNumbers.where(met, rows.size());
             Walk walk = met == null && piece == null ? layout(spec) : layOut(spec, taking);
             if (piece != null) {
                 walk.amidst(piece.before, piece.all);
@@ -222,7 +223,7 @@ final class Walking {
         int[] groups = partitions.numbers();
         int size = rows.size();
         if (met != null || !spec.along().isEmpty()) {
-            int[] order = met == null ? Order.asTheyStand(size) : dev.fiesta.compute.Rows.where(met, size);
+            int[] order = met == null ? Order.asTheyStand(size) : dev.fiesta.compute.RowNumbers.where(met, size);
             order = Order.sort(order, keys(spec.along()));
             values = new Column[args.length];
             groups = new int[order.length];

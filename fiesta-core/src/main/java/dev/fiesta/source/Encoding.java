@@ -40,7 +40,7 @@ enum Encoding {
     private static Encoding narrow(FileChannel channel) throws IOException {
         long bad = 0;
         long looked = 0;
-        for (long[] block : Sampling.blocks(0, channel.size())) {
+        for (long[] block : SampledBytes.blocks(0, channel.size())) {
             byte[] bytes = read(channel, block[0], (int) block[1]);
             int start = block[0] == 0 ? 0 : Utf8.start(bytes);
             int end = block[0] + block[1] >= channel.size() ? bytes.length : Utf8.end(bytes);

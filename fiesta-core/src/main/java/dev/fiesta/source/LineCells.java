@@ -121,7 +121,7 @@ final class LineCells implements LineFormat.Fields {
     }
 
     /** Hands the cells of a field over, one a row. */
-    void column(int field, Cells to) {
+    void column(int field, CellFinder to) {
         int[] starts = new int[rows];
         int[] ends = new int[rows];
         for (int i = firsts[field]; i < firsts[field + 1]; i++) {
@@ -142,7 +142,7 @@ final class LineCells implements LineFormat.Fields {
      *
      * @return for each row which of them is its own
      */
-    int[] thinned(int field, Cells to) {
+    int[] thinned(int field, CellFinder to) {
         int there = cells(field);
         int[] spread = new int[rows];
         int[] starts = new int[there + 1];
@@ -170,7 +170,7 @@ final class LineCells implements LineFormat.Fields {
             return;
         }
         byte[] cell = text.getBytes(StandardCharsets.UTF_8);
-        int needed = length + cell.length + Cells.PADDING;
+        int needed = length + cell.length + CellFinder.PADDING;
         if (needed > bytes.length) {
             bytes = Arrays.copyOf(bytes, Math.max(needed, bytes.length * 2));
         }

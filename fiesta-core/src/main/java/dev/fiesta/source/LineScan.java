@@ -23,7 +23,7 @@ final class LineScan implements Source.Scan {
     private final LineSource source;
     private final List<FileChannel> channels = new ArrayList<>();
     private final int[] firstPiece;
-    private final Turns turns;
+    private final PieceTurns turns;
 
     LineScan(LineSource source) {
         this.source = source;
@@ -39,7 +39,7 @@ final class LineScan implements Source.Scan {
                 throw new MachineException("'" + parts.get(i).file().name() + "' cannot be opened", e);
             }
         }
-        this.turns = new Turns(firstPiece[parts.size()]);
+        this.turns = new PieceTurns(firstPiece[parts.size()]);
     }
 
     @Override
@@ -88,7 +88,7 @@ final class LineScan implements Source.Scan {
                 .map(f -> CellReader.of(f, layout, FieldSpec.texts(fields)))
                 .toArray(CellReader[]::new);
         private final LineCells records = new LineCells(fields);
-        private final Cells cells = new Cells(layout, 1);
+        private final CellFinder cells = new CellFinder(layout, 1);
         private final CellNotes notes = new CellNotes(source);
         private final @Nullable Judge judge;
         private int part = -1;

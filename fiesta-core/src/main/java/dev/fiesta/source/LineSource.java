@@ -145,7 +145,7 @@ final class LineSource implements Source {
         try (FileChannel channel = FileChannel.open(part.file().path(), StandardOpenOption.READ)) {
             Map<Long, String> odd = new TreeMap<>();
             LineReader lines = new LineReader(this, part, channel, odd::putIfAbsent);
-            for (long[] block : Sampling.blocks(0, part.size())) {
+            for (long[] block : SampledBytes.blocks(0, part.size())) {
                 lines.read(block[0], block[0] + block[1], guess, line -> {});
             }
             if (guess.types().isEmpty() && !odd.isEmpty()) {

@@ -137,7 +137,7 @@ public final class PathFields implements Source {
             cells.endRow(0, 0);
         });
         cells.gather();
-        Cells found = new Cells(dialect, 1);
+        CellFinder found = new CellFinder(dialect, 1);
         cells.column(0, found);
         try {
             return CellReader.of(field, dialect, 1)

@@ -25,7 +25,7 @@ final class PieceReader implements Source.Reader {
     private byte[] bytes;
     private long base;
     private int filled;
-    private @Nullable Cells cells;
+    private @Nullable CellFinder cells;
     private final CellNotes notes;
     private final @Nullable Judge judge;
     private int part = -1;
@@ -35,7 +35,7 @@ final class PieceReader implements Source.Reader {
         this.scan = scan;
         this.source = source;
         this.readers = new CellReader[source.fields().size()];
-        this.bytes = new byte[source.piece() * 2 + Cells.PADDING];
+        this.bytes = new byte[source.piece() * 2 + CellFinder.PADDING];
         this.notes = new CellNotes(source);
         notes.tell(notices);
         Judge.Judging judging = source.judging();
@@ -60,7 +60,7 @@ final class PieceReader implements Source.Reader {
                 return null;
             }
             enter();
-            Cells found = read();
+            CellFinder found = read();
             if (found == null) {
                 return null;
             }
@@ -70,13 +70,13 @@ final class PieceReader implements Source.Reader {
         }
     }
 
-    private Batch readable(Judge by, Cells found) {
+    private Batch readable(Judge by, CellFinder found) {
         Batch all = batch(found);
         int[] rows = by.readable(judged(found));
         return rows == null ? all : all.select(rows, rows.length);
     }
 
-    private Judge.Piece judged(Cells found) {
+    private Judge.Piece judged(CellFinder found) {
         DelimitedSource.Part file = source.parts().get(part);
         return new Judge.Piece() {
             @Override
@@ -135,7 +135,7 @@ final class PieceReader implements Source.Reader {
         if (at != part) {
             part = at;
             DelimitedSource.Part now = source.parts().get(part);
-            cells = new Cells(now.dialect(), now.width(), judge != null);
+            cells = new CellFinder(now.dialect(), now.width(), judge != null);
             if (judge != null) {
                 judge.begin(part, now.dialect());
             }
@@ -156,7 +156,7 @@ final class PieceReader implements Source.Reader {
     }
 
     /** The cells of the piece; null when reading was stopped. */
-    private @Nullable Cells read() {
+    private @Nullable CellFinder read() {
         DelimitedSource.Part file = source.parts().get(part);
         long from = file.dataStart() + (long) (piece - scan.firstPiece(part)) * source.piece();
         long behind = Math.min(from + source.piece(), file.size());
@@ -179,7 +179,7 @@ final class PieceReader implements Source.Reader {
         if (start != guess) {
             find(file, start, behind);
         }
-        Cells found = java.util.Objects.requireNonNull(cells);
+        CellFinder found = java.util.Objects.requireNonNull(cells);
         scan.publish(piece + 1, base + found.behind());
         return found;
     }
@@ -195,7 +195,7 @@ final class PieceReader implements Source.Reader {
     }
 
     private void find(DelimitedSource.Part file, long start, long behind) {
-        Cells finder = java.util.Objects.requireNonNull(cells);
+        CellFinder finder = java.util.Objects.requireNonNull(cells);
         long limit = Math.max(behind, start);
         while (base + filled < Math.min(limit, file.size())) {
             fill(file, limit);
@@ -217,8 +217,8 @@ final class PieceReader implements Source.Reader {
     /** Reads on to a place of the file, at least. */
     private void fill(DelimitedSource.Part file, long to) {
         int wanted = Math.toIntExact(Math.min(file.size(), to + (1 << 12)) - base);
-        if (wanted + Cells.PADDING > bytes.length) {
-            bytes = Arrays.copyOf(bytes, Math.max(wanted + Cells.PADDING, bytes.length * 3 / 2));
+        if (wanted + CellFinder.PADDING > bytes.length) {
+            bytes = Arrays.copyOf(bytes, Math.max(wanted + CellFinder.PADDING, bytes.length * 3 / 2));
         }
         ByteBuffer buffer = ByteBuffer.wrap(bytes, filled, Math.max(0, wanted - filled));
         try {
@@ -235,7 +235,7 @@ final class PieceReader implements Source.Reader {
         filled = Math.max(filled, wanted);
     }
 
-    private Batch batch(Cells found) {
+    private Batch batch(CellFinder found) {
         if (found.rows() == 0) {
             throw ragged(found);
         }
@@ -265,7 +265,7 @@ final class PieceReader implements Source.Reader {
                 found.rows(), readers.length + Source.HIDDEN, loader, piece, row -> place(base + found.rowStart(row)));
     }
 
-    private Column origins(Cells found, int @Nullable [] rows, int count) {
+    private Column origins(CellFinder found, int @Nullable [] rows, int count) {
         long[] origins = new long[count];
         for (int i = 0; i < count; i++) {
             origins[i] = Source.origin(part, base + found.rowStart(rows == null ? i : rows[i]));
@@ -280,11 +280,11 @@ final class PieceReader implements Source.Reader {
         }
     }
 
-    private DataException ragged(Cells found) {
+    private DataException ragged(CellFinder found) {
         DelimitedSource.Part file = source.parts().get(part);
-        Cells.Ragged row = java.util.Objects.requireNonNull(found.ragged());
+        CellFinder.Ragged row = java.util.Objects.requireNonNull(found.ragged());
         long line = line(base + row.start());
-        if (row.cells() == Cells.Ragged.UNCLOSED) {
+        if (row.cells() == CellFinder.Ragged.UNCLOSED) {
             return new DataException(
                     file.name() + ", line " + line + ": " + row.why(file.width()) + ".\n  "
                             + "Close it, or add another quote to the input, such as quote '~', if quotes are just signs.",

@@ -48,7 +48,7 @@ public final class Recast {
             cells.endRow(i, i);
         }
         cells.gather();
-        Cells found = new Cells(dialect, 1);
+        CellFinder found = new CellFinder(dialect, 1);
         cells.column(0, found);
         try {
             return reader.read(

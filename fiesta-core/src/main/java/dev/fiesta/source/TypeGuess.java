@@ -50,7 +50,7 @@ final class TypeGuess {
 
     private TypeGuess look(DelimitedSource.Part part) {
         try (FileChannel channel = FileChannel.open(part.path(), StandardOpenOption.READ)) {
-            for (long[] block : Sampling.blocks(part.dataStart(), part.size())) {
+            for (long[] block : SampledBytes.blocks(part.dataStart(), part.size())) {
                 block(part, channel, block[0], (int) block[1], block[0] == part.dataStart());
             }
             return this;
@@ -61,7 +61,7 @@ final class TypeGuess {
 
     private void block(DelimitedSource.Part part, FileChannel channel, long at, int length, boolean first)
             throws IOException {
-        byte[] bytes = new byte[length + Cells.PADDING];
+        byte[] bytes = new byte[length + CellFinder.PADDING];
         ByteBuffer buffer = ByteBuffer.wrap(bytes, 0, length);
         while (buffer.hasRemaining() && channel.read(buffer, at + buffer.position()) > 0) {
             continue;
@@ -71,7 +71,7 @@ final class TypeGuess {
         while (!first && start < filled && bytes[start++] != part.dialect().newline()) {
             continue;
         }
-        Cells cells = new Cells(part.dialect(), part.width());
+        CellFinder cells = new CellFinder(part.dialect(), part.width());
         cells.find(bytes, start, filled, filled, at + filled >= part.size());
         for (int f = 0; f < met.size(); f++) {
             if (part.cells()[f] >= 0 && fields.get(f).isOpen()) {
@@ -80,7 +80,7 @@ final class TypeGuess {
         }
     }
 
-    private static void column(DelimitedSource.Part part, byte[] bytes, Cells cells, int cell, MetCells met) {
+    private static void column(DelimitedSource.Part part, byte[] bytes, CellFinder cells, int cell, MetCells met) {
         boolean plain =
                 !part.dialect().decimalComma() && part.dialect().missing().isEmpty();
         for (int row = 0; row < cells.rows() && met.kind() != Kind.TEXT; row++) {

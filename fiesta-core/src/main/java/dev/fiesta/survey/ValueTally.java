@@ -27,7 +27,7 @@ final class ValueTally implements Tally {
 
     private final Type type;
     private final Image image;
-    private final Counts counts = new Counts();
+    private final LongCounts counts = new LongCounts();
     private final @Nullable Accumulator mean;
     private int[] oneGroup = new int[0];
     private long present;
@@ -139,9 +139,9 @@ final class ValueTally implements Tally {
     private record Spread(long[] values, long[] times, long total) {}
 
     private Spread spread() {
-        Counts from = counts;
+        LongCounts from = counts;
         if (!counts.isExact()) {
-            from = new Counts();
+            from = new LongCounts();
             for (int i = 0; i < drawn; i++) {
                 if (sampled[i]) {
                     from.add(sample[i], 1);

@@ -55,10 +55,10 @@ public record WalkFunction(
     }
 
     /** A call with its types settled. */
-    public record Bound(Type type, Walker walker, Reach reach) {
+    public record Bound(Type type, Walker walker, FrameReach reach) {
         /** A call that may look at every row of its partition. */
         Bound(Type type, Walker walker) {
-            this(type, walker, Reach.ALL);
+            this(type, walker, FrameReach.ALL);
         }
     }
 

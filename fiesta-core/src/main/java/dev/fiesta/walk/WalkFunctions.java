@@ -35,21 +35,21 @@ public final class WalkFunctions {
                                         "row_number",
                                         "1, 2, 3, … in the order of the rows.",
                                         "1, 2, 3, 5, 4",
-                                        Reach.Kind.ROWS_BEFORE,
+                                        FrameReach.Kind.ROWS_BEFORE,
                                         WalkFunctions::rowNumbers)
                                 .lookingAtRows(),
                         ranking(
                                         "rank",
                                         "The place; rows that stand level share it and leave a gap after it.",
                                         "1, 2, 2, 5, 4",
-                                        Reach.Kind.ROWS_BEFORE,
+                                        FrameReach.Kind.ROWS_BEFORE,
                                         WalkFunctions::ranks)
                                 .countingBefore(),
                         ranking(
                                 "dense_rank",
                                 "The place; rows that stand level share it and leave no gap.",
                                 "1, 2, 2, 4, 3",
-                                Reach.Kind.DIFFERENT_BEFORE,
+                                FrameReach.Kind.DIFFERENT_BEFORE,
                                 WalkFunctions::denseRanks),
                         parts(
                                 "percent_rank",
@@ -113,7 +113,7 @@ public final class WalkFunctions {
         return ALL.get(name);
     }
 
-    private static Bound numbering(Numbering numbering, Reach reach) {
+    private static Bound numbering(Numbering numbering, FrameReach reach) {
         WalkFunction.Walker walker = (walk, args) -> {
             long[] out = new long[walk.length()];
             numbering.run(walk, out);
@@ -123,11 +123,11 @@ public final class WalkFunctions {
     }
 
     private static WalkFunction ranking(
-            String name, String about, String result, Reach.Kind reach, Numbering numbering) {
+            String name, String about, String result, FrameReach.Kind reach, Numbering numbering) {
         String usage = name + "()";
         return WalkFunction.of(name, usage, about, name + "(along takings)", result, args -> {
             args.expectCount(0, 0, usage);
-            return numbering(numbering, Reach.of(reach));
+            return numbering(numbering, FrameReach.of(reach));
         });
     }
 
@@ -171,7 +171,7 @@ public final class WalkFunctions {
                         }
                         return new DoubleColumn(out, out.length, null);
                     },
-                    Reach.of(Reach.Kind.ROWS_OF_ALL));
+                    FrameReach.of(FrameReach.Kind.ROWS_OF_ALL));
         };
         return WalkFunction.of(name, usage, about, name + "(along takings)", result, rule)
                 .countingRows();
@@ -180,7 +180,7 @@ public final class WalkFunctions {
     private static Bound ntile(Arguments args) {
         args.expectCount(1, 1, "ntile(n)");
         int n = args.wholeConstant(0, "The number of parts", 1, Integer.MAX_VALUE);
-        return numbering((walk, out) -> ntile(walk, n, out), Reach.of(Reach.Kind.ROWS_OF_ALL));
+        return numbering((walk, out) -> ntile(walk, n, out), FrameReach.of(FrameReach.Kind.ROWS_OF_ALL));
     }
 
     private static void ntile(Walk walk, int n, long[] out) {
@@ -215,7 +215,7 @@ public final class WalkFunctions {
         args.expectCount(1, 3, usage);
         int rows = args.count() == 1 ? 1 : args.wholeConstant(1, "The number of rows", 0, Integer.MAX_VALUE);
         Type type = args.type(0);
-        Reach reach = direction < 0 ? Reach.near(rows, 0) : Reach.near(0, rows);
+        FrameReach reach = direction < 0 ? FrameReach.near(rows, 0) : FrameReach.near(0, rows);
         if (args.count() < 3) {
             return new Bound(
                     type, (walk, c) -> c[0].take(offsets(walk, direction * (long) rows, false), walk.length()), reach);
@@ -258,7 +258,7 @@ public final class WalkFunctions {
                                     Types.widen(c[1], common).flat()));
             return values.take(from, from.length);
         };
-        return new Bound(common, walker, Reach.within(span));
+        return new Bound(common, walker, FrameReach.within(span));
     }
 
     /** For each position the row whose key lies a span away; else -1, or the place of the default. */
@@ -332,7 +332,7 @@ public final class WalkFunctions {
             Column before = x.take(offsets(walk, -1, false), walk.length());
             return relative ? relative(now, before) : difference(now, before, result);
         };
-        return new Bound(result, walker, Reach.near(1, 0));
+        return new Bound(result, walker, FrameReach.near(1, 0));
     }
 
     private static Column difference(Column now, Column before, Type result) {

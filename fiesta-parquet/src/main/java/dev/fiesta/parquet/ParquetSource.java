@@ -5,9 +5,9 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.Paths;
+import dev.fiesta.source.PieceTurns;
 import dev.fiesta.source.Recast;
 import dev.fiesta.source.Source;
-import dev.fiesta.source.Turns;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
@@ -101,7 +101,7 @@ final class ParquetSource implements Source {
 
     /** One reading: groups of rows are given out in order. */
     private final class GroupScan implements Scan {
-        private final Turns turns = new Turns(firstPieces.size() - 1, firstPieces::get);
+        private final PieceTurns turns = new PieceTurns(firstPieces.size() - 1, firstPieces::get);
         private final List<GroupReader> readers = new ArrayList<>();
 
         @Override

@@ -31,7 +31,7 @@ import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** A brief that has been run: its pieces and the tables they show. */
+/** A brief that has been run: its pieces and the tables they show. It is long because it is written in many formats. */
 public final class Report {
 
     /** Something that the report rests on: an input, a parameter, a count. */

@@ -43,7 +43,7 @@ final class Documents {
      * @param uri as the editor calls it
      * @param path of its file, or null where it has none yet
      */
-    record Document(String uri, @Nullable Path path, String text, Positions positions, UnfinishedBrief brief) {
+    record Document(String uri, @Nullable Path path, String text, TextPositions positions, UnfinishedBrief brief) {
         String name() {
             return brief.text().name();
         }
@@ -111,7 +111,7 @@ final class Documents {
                 ? "brief"
                 : path.getFileName().toString();
         BriefText brief = new BriefText(name, text);
-        return new Document(uri, path, text, new Positions(text), UnfinishedBrief.of(brief, around(brief, path)));
+        return new Document(uri, path, text, new TextPositions(text), UnfinishedBrief.of(brief, around(brief, path)));
     }
 
     /** The path of a file, or null for what is no file. */

@@ -147,7 +147,7 @@ final class TextService implements TextDocumentService {
         if (change.getRange() == null) {
             return change.getText();
         }
-        Positions positions = new Positions(text);
+        TextPositions positions = new TextPositions(text);
         int start = positions.offset(change.getRange().getStart());
         int end = Math.max(start, positions.offset(change.getRange().getEnd()));
         return text.substring(0, start) + change.getText() + text.substring(end);
@@ -223,7 +223,7 @@ final class TextService implements TextDocumentService {
         return now(Either.forLeft(items));
     }
 
-    private CompletionItem item(Candidate candidate, int rank, Positions positions) {
+    private CompletionItem item(Candidate candidate, int rank, TextPositions positions) {
         CompletionItem item = new CompletionItem(candidate.label());
         String words = candidate.begun();
         if (words.length() < candidate.words().length() && snippets) {

@@ -122,7 +122,7 @@ final class Editor implements LanguageClient {
         if (offset < 0) {
             throw new AssertionError("no " + mark);
         }
-        return new Positions(text).of(offset);
+        return new TextPositions(text).of(offset);
     }
 
     static Path file(String uri) {

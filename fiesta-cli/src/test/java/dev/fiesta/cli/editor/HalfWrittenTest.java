@@ -71,7 +71,7 @@ class HalfWrittenTest {
             assertThat(occurrence.at().end()).isLessThanOrEqualTo(text.length());
         }
         Documents.Document document =
-                new Documents.Document("file:///half.brief", null, text, new Positions(text), brief);
+                new Documents.Document("file:///half.brief", null, text, new TextPositions(text), brief);
         Outline.symbols(document);
         Outline.folds(document);
         SemanticWords.of(document);

@@ -12,7 +12,7 @@ import java.util.TreeMap;
  * delimiter, a line end or a quote become the bits of one long, eight bytes at a time; only these are looked at alone. A quote
  * counts only where a cell starts; inside a quoted cell nothing else counts until its closing quote.
  */
-final class Cells {
+final class CellFinder {
     /**
      * What is wrong with a row.
      *
@@ -55,12 +55,12 @@ final class Cells {
     private @org.jspecify.annotations.Nullable Ragged ragged;
 
     /** @param width the cells of a row */
-    Cells(Dialect dialect, int width) {
+    CellFinder(Dialect dialect, int width) {
         this(dialect, width, false);
     }
 
     /** @param keepsOdd whether rows with another number of cells are kept, as {@link #odd}, rather than ending what is found */
-    Cells(Dialect dialect, int width, boolean keepsOdd) {
+    CellFinder(Dialect dialect, int width, boolean keepsOdd) {
         this.dialect = dialect;
         this.width = width;
         this.keepsOdd = keepsOdd;

@@ -4,12 +4,12 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** Which bytes of a file are looked at to work out what it holds: up to 16 MB all, else blocks spread evenly. */
-final class Sampling {
+final class SampledBytes {
     private static final int WHOLE = 16 << 20;
     private static final int BLOCKS = 16;
     private static final int BLOCK = 1 << 18;
 
-    private Sampling() {}
+    private SampledBytes() {}
 
     /** Where blocks start and how long they are, for the bytes from {@code start} to before {@code end}. */
     static List<long[]> blocks(long start, long end) {

@@ -16,12 +16,12 @@ import dev.fiesta.value.Values;
 /**
  * Comparisons. An operator is three bits: whether less, equal and greater count as true; so one loop serves all six.
  */
-final class Comparison {
+final class Comparisons {
     static final int LESS = 1;
     static final int EQUAL = 2;
     static final int GREATER = 4;
 
-    private Comparison() {}
+    private Comparisons() {}
 
     /** Whether one of the signs that count as true can come of values within bounds. */
     static RowFunction.Chance chance(int accepted) {

@@ -4,13 +4,13 @@ import dev.fiesta.problem.Interrupted;
 import java.util.Arrays;
 
 /** Lets workers who take pieces in ascending order come forward with them in that order, where it is asked for. */
-final class Turns {
+final class InTurn {
     private final boolean wanted;
     /** For each worker the least piece that it may come with next. */
     private final long[] least;
 
     /** @param wanted whether the order matters; otherwise nobody waits */
-    Turns(int workers, boolean wanted) {
+    InTurn(int workers, boolean wanted) {
         this.wanted = wanted;
         this.least = new long[workers];
     }

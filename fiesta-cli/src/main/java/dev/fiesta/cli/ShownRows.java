@@ -3,7 +3,7 @@ package dev.fiesta.cli;
 import picocli.CommandLine.Option;
 
 /** How many rows are shown of a table in a window; written to a pipe or a file, all are. */
-final class Rows {
+final class ShownRows {
     @Option(
             names = "--rows",
             paramLabel = "N",

@@ -3,8 +3,8 @@ package dev.fiesta.compute;
 import java.util.Arrays;
 
 /** Row numbers picked by bits. */
-public final class Rows {
-    private Rows() {}
+public final class RowNumbers {
+    private RowNumbers() {}
 
     /** The rows whose bit is set, ascending, in an array of just that length. */
     public static int[] where(long[] bits, int size) {

@@ -10,8 +10,8 @@ import java.util.concurrent.Callable;
  * @param theirs the median of the second
  * @param ratios first over second, turn by turn, in order of size
  */
-record Turns(double ours, double theirs, double[] ratios) {
-    static Turns of(int turns, Callable<?> first, Callable<?> second) throws Exception {
+record TookTurns(double ours, double theirs, double[] ratios) {
+    static TookTurns of(int turns, Callable<?> first, Callable<?> second) throws Exception {
         double[] ours = new double[turns];
         double[] theirs = new double[turns];
         double[] ratios = new double[turns];
@@ -21,7 +21,7 @@ record Turns(double ours, double theirs, double[] ratios) {
             ratios[i] = ours[i] / theirs[i];
         }
         Arrays.sort(ratios);
-        return new Turns(median(ours), median(theirs), ratios);
+        return new TookTurns(median(ours), median(theirs), ratios);
     }
 
     static double seconds(Callable<?> job) throws Exception {

@@ -6,13 +6,13 @@ import dev.fiesta.problem.RequestException;
 import java.util.List;
 
 /** A brief once for each value of a parameter. */
-final class Parts {
+final class EachPart {
     private final Brief brief;
     private final String parameter;
     private final List<String> told;
 
     /** @param told the values; when there are none, those of the field of the parameter's name in the first input that has it */
-    Parts(Brief brief, String parameter, List<String> told) {
+    EachPart(Brief brief, String parameter, List<String> told) {
         this.brief = brief;
         this.parameter = parameter;
         this.told = told;

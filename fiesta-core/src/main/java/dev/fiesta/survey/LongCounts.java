@@ -7,7 +7,7 @@ import java.util.Arrays;
  * How often different longs come. When there are too many to hold, those are kept whose hashes end in so many zero bits: which
  * ones does not depend on the order in which they come. (Known technique: P. Gibbons, Distinct sampling, 2001.)
  */
-final class Counts {
+final class LongCounts {
     private static final int MOST = 1 << 17;
 
     private long[] keys = new long[64];
@@ -65,7 +65,7 @@ final class Counts {
         }
     }
 
-    void merge(Counts other) {
+    void merge(LongCounts other) {
         while (level < other.level) {
             level++;
             rebuild(keys.length);

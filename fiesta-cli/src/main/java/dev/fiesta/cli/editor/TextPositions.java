@@ -8,11 +8,11 @@ import org.eclipse.lsp4j.Position;
 import org.eclipse.lsp4j.Range;
 
 /** Places of a text, as the protocol counts them: lines from 0, UTF-16 units in them from 0. */
-final class Positions {
+final class TextPositions {
     private final String text;
     private final int[] lines;
 
-    Positions(String text) {
+    TextPositions(String text) {
         this.text = text;
         this.lines = IntStream.concat(
                         IntStream.of(0),

@@ -5,19 +5,19 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.IntToLongFunction;
 
 /** Gives pieces of a reading out to several workers, in their order, until somebody stops it. */
-public final class Turns {
+public final class PieceTurns {
     private final int pieces;
     private final IntToLongFunction sequence;
     private final AtomicInteger next = new AtomicInteger();
     private final AtomicLong stop = new AtomicLong(Long.MAX_VALUE);
 
     /** Of so many pieces whose sequences are their numbers. */
-    public Turns(int pieces) {
+    public PieceTurns(int pieces) {
         this(pieces, piece -> piece);
     }
 
     /** @param sequence of a piece, which grows with its number */
-    public Turns(int pieces, IntToLongFunction sequence) {
+    public PieceTurns(int pieces, IntToLongFunction sequence) {
         this.pieces = pieces;
         this.sequence = sequence;
     }

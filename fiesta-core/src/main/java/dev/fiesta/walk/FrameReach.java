@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
  * @param ahead rows behind
  * @param span how far by the key walked along, where {@code kind} is {@link Kind#SPAN}; else null
  */
-public record Reach(Kind kind, int back, int ahead, Frame.@Nullable Span span) {
+public record FrameReach(Kind kind, int back, int ahead, Frame.@Nullable Span span) {
     /** The sorts of dependence. */
     public enum Kind {
         /** A few rows around. */
@@ -29,26 +29,26 @@ public record Reach(Kind kind, int back, int ahead, Frame.@Nullable Span span) {
         ALL
     }
 
-    public static final Reach ALL = of(Kind.ALL);
+    public static final FrameReach ALL = of(Kind.ALL);
     private static final int FAR = 1 << 12;
 
-    static Reach of(Kind kind) {
-        return new Reach(kind, 0, 0, null);
+    static FrameReach of(Kind kind) {
+        return new FrameReach(kind, 0, 0, null);
     }
 
     /** Some rows around; too many are as good as all. */
-    static Reach near(long back, long ahead) {
+    static FrameReach near(long back, long ahead) {
         return back > FAR || ahead > FAR
                 ? ALL
-                : new Reach(Kind.NEAR, (int) Math.max(0, back), (int) Math.max(0, ahead), null);
+                : new FrameReach(Kind.NEAR, (int) Math.max(0, back), (int) Math.max(0, ahead), null);
     }
 
-    static Reach within(Frame.Span span) {
-        return new Reach(Kind.SPAN, 0, 0, span);
+    static FrameReach within(Frame.Span span) {
+        return new FrameReach(Kind.SPAN, 0, 0, span);
     }
 
     /** That of a figure over a moving frame. */
-    public static Reach of(GatherFunction.Bound figure, Frame frame) {
+    public static FrameReach of(GatherFunction.Bound figure, Frame frame) {
         if (frame.span() != null) {
             return frame.full() ? ALL : within(frame.span()); // whether it is full is told by the ends of the partition
         }

@@ -12,7 +12,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** What the catalogues say of a word, by where it stands. */
-final class Dictionary {
+final class WordLookup {
     /** All functions. */
     static final List<Entry> FUNCTIONS = Catalogue.entries();
 
@@ -24,7 +24,7 @@ final class Dictionary {
      */
     record Said(String form, String about) {}
 
-    private Dictionary() {}
+    private WordLookup() {}
 
     /** What is said of a word of the language in the part, clause or piece that begins with another; null where nothing is. */
     static @Nullable Said word(String word, String start) {

@@ -19,7 +19,7 @@ import org.jspecify.annotations.Nullable;
  * Rows as they come, in the order of what is read. Columns that stand somewhere already, in memory or in a file, are not copied
  * while nothing is taken from them.
  */
-final class Collected implements Sink {
+final class RowCollector implements Sink {
     /**
      * What is left of a batch.
      *
@@ -55,7 +55,7 @@ final class Collected implements Sink {
      * @param base what is read, where it stands in memory or in a file
      * @param memory is asked for what is kept; null to keep it all
      */
-    Collected(
+    RowCollector(
             BitSet wanted,
             Carried carried,
             List<Step> next,
