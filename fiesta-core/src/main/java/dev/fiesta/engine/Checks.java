@@ -136,7 +136,7 @@ final class Checks {
     }
 
     private Offending repeated(CheckStep step, Stored rows) {
-        return rows instanceof FileRows file ? repeatedInFile(step, file) : repeated(step, rows.load());
+        return rows instanceof SpilledRows file ? repeatedInFile(step, file) : repeated(step, rows.load());
     }
 
     private static Offending repeated(CheckStep step, Rows rows) {
@@ -155,7 +155,7 @@ final class Checks {
     }
 
     /** Sorted by their keys, rows that share one stand side by side. */
-    private Offending repeatedInFile(CheckStep step, FileRows rows) {
+    private Offending repeatedInFile(CheckStep step, SpilledRows rows) {
         BitSet keys = new BitSet();
         step.unique().forEach(keys::set);
         int number = keys.length();
@@ -165,7 +165,7 @@ final class Checks {
         List<OrderKey> order = step.unique().stream()
                 .map(s -> new OrderKey(new FieldRef(s, typed.column(s).type()), false))
                 .toList();
-        FileRows sorted = ExternalSort.sorted(rows.numbered(keys, number), order, wanted, notices, memory);
+        SpilledRows sorted = ExternalSort.sorted(rows.numbered(keys, number), order, wanted, notices, memory);
         Offending offending = new Offending();
         Rows before = new Rows(0, new Column[0]);
         int row = -1;

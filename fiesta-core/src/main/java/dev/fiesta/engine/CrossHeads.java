@@ -34,7 +34,7 @@ final class CrossHeads {
         } else {
             BitSet keys = new BitSet();
             keys.set(plan.rows(), plan.rows() + plan.across());
-            Stored some = groups instanceof FileRows ? groups : groups.load().keep(keys);
+            Stored some = groups instanceof SpilledRows ? groups : groups.load().keep(keys);
             Stored sorted = ExternalSort.sorted(some, plan.order(), keys, notices, memory);
             for (int b = 0; b < sorted.blocks(); b++) {
                 StepsRun.stopIfInterrupted();

@@ -100,7 +100,7 @@ final class CrossLayout {
     }
 
     private Stored shown(Stored end) {
-        if (end instanceof FileRows file) {
+        if (end instanceof SpilledRows file) {
             BitSet every = new BitSet();
             every.set(0, slots.size());
             return file.project(slots, every);
@@ -121,7 +121,7 @@ final class CrossLayout {
 
     private Stored laidOut() {
         GroupStates totalled = isTotalled(plan) ? states() : null;
-        if (!(groups instanceof FileRows file)) {
+        if (!(groups instanceof SpilledRows file)) {
             CrossCells cells = new CrossCells(plan, heads, heads.new Finder(), groups.load());
             whole = cells;
             return cells.laidOut(totalled, 0);

@@ -34,7 +34,7 @@ final class CrossTotals {
         this.typed = keys(groups.batch(0), 0, plan.rows() + plan.across());
         this.columnOf = new short[states.numbers()];
         Arrays.fill(columnOf, NONE);
-        KeyChanges changes = new KeyChanges();
+        PartitionStarts changes = new PartitionStarts();
         CrossHeads.Finder finder = heads.new Finder();
         int row = -1;
         for (int b = 0; b < groups.blocks(); b++) {

@@ -297,7 +297,7 @@ public final class Engine {
             GroupStates states = java.util.Objects.requireNonNull(left.states());
             totals.put(table, new Totalling(table, table.totals(), all, states).run());
         }
-        if (all instanceof FileRows file) {
+        if (all instanceof SpilledRows file) {
             return file.project(table.passedOn(), wanted);
         }
         return all instanceof Ordered ordered
@@ -328,7 +328,7 @@ public final class Engine {
     private void readInput(TablePlan input) {
         for (TablePlan table : fedBy(input)) {
             for (MatchStep match : lookUpsOnTheWay(table, input)) {
-                if (!dependsOn(match.table(), input) && FileMatch.parts(match, stored(match.table()), memory) > 1) {
+                if (!dependsOn(match.table(), input) && SpilledJoin.parts(match, stored(match.table()), memory) > 1) {
                     flow.hold(match);
                 }
             }

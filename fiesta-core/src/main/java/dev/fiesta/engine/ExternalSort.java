@@ -24,7 +24,7 @@ final class ExternalSort {
 
     private final Memory memory;
     private final long wanted;
-    private final FileRows from;
+    private final SpilledRows from;
     private final List<OrderKey> keys;
     private final BitSet live;
     private final Notices notices;
@@ -35,12 +35,12 @@ final class ExternalSort {
      * @param live the slots that the result keeps
      * @param part a run may take this part of the memory
      */
-    ExternalSort(FileRows from, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, int part) {
+    ExternalSort(SpilledRows from, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, int part) {
         this(from, keys, live, notices, memory, part, Long.MAX_VALUE);
     }
 
     private ExternalSort(
-            FileRows from, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, int part, long wanted) {
+            SpilledRows from, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, int part, long wanted) {
         this.wanted = wanted;
         this.from = from;
         this.keys = keys;
@@ -52,19 +52,19 @@ final class ExternalSort {
     }
 
     /** Rows of a file in order. */
-    static FileRows sorted(FileRows rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory) {
+    static SpilledRows sorted(SpilledRows rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory) {
         return first(rows, keys, live, notices, memory, Long.MAX_VALUE);
     }
 
     /** The first so many rows of a file in order. */
-    static FileRows first(
-            FileRows rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, long wanted) {
+    static SpilledRows first(
+            SpilledRows rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory, long wanted) {
         return new ExternalSort(rows, keys, live, notices, memory, PART, wanted).run();
     }
 
     /** Rows in order, wherever they stand. */
     static Stored sorted(Stored rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory) {
-        if (rows instanceof FileRows file) {
+        if (rows instanceof SpilledRows file) {
             return sorted(file, keys, live, notices, memory);
         }
         Rows held = rows.load();
@@ -74,7 +74,7 @@ final class ExternalSort {
         return held.take(Order.sort(Order.asTheyStand(held.size()), order));
     }
 
-    FileRows run() {
+    SpilledRows run() {
         if (wanted >= from.rows() && isInOrder()) {
             return from.keep(live);
         }
@@ -84,7 +84,7 @@ final class ExternalSort {
                         .map(b -> from.block(b).slots().length)
                         .max()
                         .orElse(0));
-        List<FileRows> runs = runs(width);
+        List<SpilledRows> runs = runs(width);
         if (runs.size() <= 1 || runs.stream().allMatch(r -> r.rows() == 0)) {
             return runs.isEmpty() ? from : runs.get(0).keep(live);
         }
@@ -96,7 +96,7 @@ final class ExternalSort {
         }
         BitSet needed = (BitSet) live.clone();
         slots.forEach(needed::set);
-        List<FileRows> few = Rounds.few(runs, FileRows::blockMemory, memory, some -> {
+        List<SpilledRows> few = Rounds.few(runs, SpilledRows::blockMemory, memory, some -> {
             int rows = some.get(0).block(0).rows();
             return merged(new Runs(some, slots, descending, needed), needed, rows);
         });
@@ -137,14 +137,14 @@ final class ExternalSort {
     }
 
     /** Runs with the keys worked out, in slots behind the others. */
-    private List<FileRows> runs(int width) {
-        List<FileRows> runs = new ArrayList<>();
+    private List<SpilledRows> runs(int width) {
+        List<SpilledRows> runs = new ArrayList<>();
         List<Rows> waiting = new ArrayList<>();
         long bytes = 0;
         List<Kernel> kernels = keys.stream().map(k -> k.key().kernel(notices)).toList();
         for (int b = 0; b < from.blocks(); b++) {
             Batch batch = from.batch(b);
-            FileRows.Block stored = from.block(b);
+            SpilledRows.Block stored = from.block(b);
             @Nullable Column[] slots = new Column[width + keys.size()];
             live.stream().filter(s -> stored.slots()[s] != null).forEach(s -> slots[s] = batch.column(s));
             for (int k = 0; k < keys.size(); k++) {
@@ -165,21 +165,21 @@ final class ExternalSort {
         return runs;
     }
 
-    private FileRows sorted(List<Rows> waiting, int width) {
+    private SpilledRows sorted(List<Rows> waiting, int width) {
         Rows all = Rows.join(waiting);
         List<Order.Key> order = new ArrayList<>();
         for (int k = 0; k < keys.size(); k++) {
             order.add(new Order.Key(all.column(width + k), keys.get(k).descending()));
         }
         int[] rows = Order.first(Order.asTheyStand(all.size()), order, wanted, Parts.ONE);
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         int size = rowsOfBlock(all.bytes(), all.size());
         for (int start = 0; start < rows.length || start == 0; start += size) {
             int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + size));
-            blocks.add(
-                    FileRows.write(from.scratch(), part.length, all.take(part).slots()));
+            blocks.add(SpilledRows.write(
+                    from.scratch(), part.length, all.take(part).slots()));
         }
-        return new FileRows(from.scratch(), blocks);
+        return new SpilledRows(from.scratch(), blocks);
     }
 
     /** Rows of a block of a run, of which so many are held at once. */
@@ -191,8 +191,8 @@ final class ExternalSort {
      * @param kept the slots kept
      * @param block rows of a block
      */
-    private FileRows merged(Runs runs, BitSet kept, int block) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    private SpilledRows merged(Runs runs, BitSet kept, int block) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         Rows[] origins = new Rows[block];
         int[] rows = new int[block];
         long left = wanted;
@@ -203,9 +203,9 @@ final class ExternalSort {
                 rows[count++] = runs.first().row();
             }
             left -= count;
-            blocks.add(FileRows.write(from.scratch(), count, gathered(origins, rows, count, kept)));
+            blocks.add(SpilledRows.write(from.scratch(), count, gathered(origins, rows, count, kept)));
         }
-        return new FileRows(from.scratch(), blocks);
+        return new SpilledRows(from.scratch(), blocks);
     }
 
     private static @Nullable Column[] gathered(Rows[] origins, int[] rows, int count, BitSet kept) {

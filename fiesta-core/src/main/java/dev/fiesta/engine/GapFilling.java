@@ -59,7 +59,7 @@ final class GapFilling {
 
     /** How many combinations of the other keys there are, in sorted rows. */
     private long combinations(Stored sorted) {
-        KeyChanges changes = new KeyChanges();
+        PartitionStarts changes = new PartitionStarts();
         long count = 0;
         for (int b = 0; b < sorted.blocks(); b++) {
             Batch block = sorted.batch(b);
@@ -264,12 +264,12 @@ final class GapFilling {
     private Stored distinct(Stored theirs) {
         BitSet value = new BitSet();
         value.set(0);
-        Stored values = theirs instanceof FileRows file
+        Stored values = theirs instanceof SpilledRows file
                 ? file.project(List.of(step.sourceField()), value)
                 : held(theirs.load().column(step.sourceField()).flat());
         FieldRef key = new FieldRef(0, values.batch(0).column(0).type());
         Stored sorted = ExternalSort.sorted(values, List.of(new OrderKey(key, false)), value, new Notices(), memory);
-        KeyChanges changes = new KeyChanges();
+        PartitionStarts changes = new PartitionStarts();
         RowsBuilder different = new RowsBuilder(memory, value);
         for (int b = 0; b < sorted.blocks(); b++) {
             StepsRun.stopIfInterrupted();

@@ -34,7 +34,7 @@ final class GroupMerge {
     private final Rows[] origins;
     private final int[] rows;
     private final List<@Nullable Wider> wider = new ArrayList<>();
-    private final List<FileRows.Block> written = new ArrayList<>();
+    private final List<SpilledRows.Block> written = new ArrayList<>();
     private List<Accumulator> accumulators = List.of();
     private int count;
     private long base;
@@ -75,7 +75,7 @@ final class GroupMerge {
             return Standing.all(new GroupMerge(step, few, memory, notices).run());
         }
         GroupRun all = few.size() == 1 ? few.get(0) : new GroupMerge(step, few, memory, notices).joined();
-        FileRows groups = new GroupMerge(step, List.of(all), memory, notices).run();
+        SpilledRows groups = new GroupMerge(step, List.of(all), memory, notices).run();
         return Standing.all(groups, GroupStates.written(step, memory, all, Math.toIntExact(groups.rows())));
     }
 
@@ -86,7 +86,7 @@ final class GroupMerge {
         return GroupRun.join(parts);
     }
 
-    private FileRows run() {
+    private SpilledRows run() {
         if (step.gathers().stream().anyMatch(g -> g.wider() != null)) {
             step.gathers().forEach(g -> wider.add(g.wider() == null ? null : new Wider(g, memory)));
             eachGroups(this::widen, true);
@@ -94,7 +94,7 @@ final class GroupMerge {
             step.gathers().forEach(g -> wider.add(null));
         }
         eachGroups(this::write, true);
-        return new FileRows(memory.scratch(), written);
+        return new SpilledRows(memory.scratch(), written);
     }
 
     /**
@@ -123,7 +123,7 @@ final class GroupMerge {
             read(next);
             boolean heavy = Accumulator.memory(accumulators) - base > Math.max(memory.limit() / PART, LEAST_VALUES);
             if (heavy && whole) {
-                FileShelf.relieve(accumulators, memory);
+                SpilledValues.relieve(accumulators, memory);
                 base = Accumulator.memory(accumulators);
             } else if (heavy) {
                 complete.accept(found());
@@ -191,7 +191,7 @@ final class GroupMerge {
             own[i] = before + i;
         }
         slots[step.numberSlot()] = new LongColumn(Type.INTEGER, own, count, null);
-        written.add(FileRows.write(memory.scratch(), count, slots));
+        written.add(SpilledRows.write(memory.scratch(), count, slots));
         before += count;
     }
 }

@@ -21,7 +21,7 @@ import java.util.stream.IntStream;
  * @param keys the keys, one slot each
  * @param states for each block of keys where the states of its groups stand and how many bytes they are
  */
-record GroupRun(FileRows keys, List<long[]> states) {
+record GroupRun(SpilledRows keys, List<long[]> states) {
     /** A block ends when its states are so many bytes: a group may have many values. */
     private static final int MOST_BYTES = 1 << 18;
 
@@ -34,7 +34,7 @@ record GroupRun(FileRows keys, List<long[]> states) {
     private static final int FEWEST_BYTES = 1 << 15;
 
     static GroupRun write(Memory memory, Column[] keys, List<Accumulator> accumulators, int groups) {
-        Scratch scratch = memory.scratch();
+        SpillFile scratch = memory.scratch();
         int block = Math.max(memory.blockRows() / 8, Math.min(FEWEST_ROWS, memory.blockRows()));
         long most = Math.min(MOST_BYTES, Math.max(memory.limit() / PART, Math.min(FEWEST_BYTES, memory.limit())));
         List<Order.Key> byKey =
@@ -42,7 +42,7 @@ record GroupRun(FileRows keys, List<long[]> states) {
         int[] order = Order.sort(Order.asTheyStand(groups), byKey);
         accumulators.forEach(a -> a.grow(groups));
         Rows all = new Rows(groups, keys);
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         List<long[]> states = new ArrayList<>();
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         DataOutputStream out = new DataOutputStream(bytes);
@@ -55,14 +55,14 @@ record GroupRun(FileRows keys, List<long[]> states) {
                 lengths[end++ - start] = bytes.size() - before;
             }
             int[] part = Arrays.copyOfRange(order, start, end);
-            blocks.add(FileRows.write(scratch, part.length, all.take(part).slots()));
+            blocks.add(SpilledRows.write(scratch, part.length, all.take(part).slots()));
             ByteBuffer packed = ByteBuffer.allocate(4 * part.length + bytes.size());
             IntStream.range(0, part.length).forEach(i -> packed.putInt(lengths[i]));
             packed.put(bytes.toByteArray()).flip();
             states.add(new long[] {scratch.write(packed), packed.limit()});
             bytes.reset();
         }
-        return new GroupRun(new FileRows(scratch, blocks), states);
+        return new GroupRun(new SpilledRows(scratch, blocks), states);
     }
 
     private static void write(List<Accumulator> accumulators, int group, DataOutputStream out) {
@@ -78,7 +78,7 @@ record GroupRun(FileRows keys, List<long[]> states) {
     /** Runs one behind the other, which are in order so. */
     static GroupRun join(List<GroupRun> parts) {
         return new GroupRun(
-                FileRows.join(parts.stream().map(GroupRun::keys).toList()),
+                SpilledRows.join(parts.stream().map(GroupRun::keys).toList()),
                 parts.stream().flatMap(p -> p.states.stream()).toList());
     }
 

@@ -162,7 +162,7 @@ final class GroupStates {
             }
             first += part.groups();
             if (Accumulator.memory(to) > memory.limit() / PART) {
-                FileShelf.relieve(to, memory);
+                SpilledValues.relieve(to, memory);
             }
         }
         return to;
@@ -206,7 +206,7 @@ final class GroupStates {
             int blocks = run.keys().blocks();
             before = new int[blocks + 1];
             begin = new boolean[blocks];
-            KeyChanges changes = new KeyChanges();
+            PartitionStarts changes = new PartitionStarts();
             for (int b = 0; b < blocks; b++) {
                 StepsRun.stopIfInterrupted();
                 Rows rows = run.keys().read(b, all);
@@ -221,7 +221,7 @@ final class GroupStates {
 
         @Override
         public void merge(Into into, int first, Numbers wanted, List<Accumulator> to) {
-            KeyChanges changes = new KeyChanges();
+            PartitionStarts changes = new PartitionStarts();
             int block = 0;
             boolean some = wanted != Numbers.ALL;
             if (some) {
@@ -258,7 +258,7 @@ final class GroupStates {
                 }
                 number += starts.length;
                 if (Accumulator.memory(to) > memory.limit() / PART) {
-                    FileShelf.relieve(to, memory);
+                    SpilledValues.relieve(to, memory);
                 }
             }
         }

@@ -162,7 +162,7 @@ final class Grouping {
             leave(within);
             return;
         }
-        FileShelf.relieve(accumulators, within);
+        SpilledValues.relieve(accumulators, within);
         held = holding();
         within.hold(held - now);
     }

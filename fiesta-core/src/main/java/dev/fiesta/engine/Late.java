@@ -76,7 +76,7 @@ final class Late {
             return rows;
         }
         List<Integer> read = slots.stream().boxed().toList();
-        Stored all = rows instanceof FileRows file ? inFile(file, read) : inMemory(rows.load(), read);
+        Stored all = rows instanceof SpilledRows file ? inFile(file, read) : inMemory(rows.load(), read);
         fields.keySet().removeAll(read);
         return all;
     }
@@ -91,7 +91,7 @@ final class Late {
     }
 
     /** Rows in a file are put in the order of their records, block by block, and back. */
-    private FileRows inFile(FileRows rows, List<Integer> slots) {
+    private SpilledRows inFile(SpilledRows rows, List<Integer> slots) {
         Memory memory = resources.memory();
         int number = placeSlot + 1;
         BitSet place = new BitSet();
@@ -99,9 +99,9 @@ final class Late {
         BitSet both = new BitSet();
         both.set(placeSlot, number + 1);
         OrderKey byPlace = new OrderKey(new FieldRef(placeSlot, Type.INTEGER), false);
-        FileRows sorted =
+        SpilledRows sorted =
                 ExternalSort.sorted(rows.numbered(place, number), List.of(byPlace), both, new Notices(), memory);
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         Map<Integer, Integer> beside = new LinkedHashMap<>();
         BitSet kept = new BitSet();
         for (int i = 0; i < slots.size(); i++) {
@@ -114,9 +114,9 @@ final class Late {
             Column[] columns = cells((LongColumn) block.column(placeSlot), slots);
             Column[] written = Arrays.copyOf(columns, number + 1);
             written[number] = block.column(number);
-            blocks.add(FileRows.write(memory.scratch(), block.size(), written));
+            blocks.add(SpilledRows.write(memory.scratch(), block.size(), written));
         }
-        FileRows back = FileFirsts.backInOrder(new FileRows(memory.scratch(), blocks), number, kept, memory);
+        SpilledRows back = SpilledTopN.backInOrder(new SpilledRows(memory.scratch(), blocks), number, kept, memory);
         return rows.beside(back, beside);
     }
 

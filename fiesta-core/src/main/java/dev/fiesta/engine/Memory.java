@@ -25,7 +25,7 @@ public final class Memory {
 
     private final AtomicLong used = new AtomicLong();
     private final AtomicLong peak = new AtomicLong();
-    private @Nullable Scratch scratch;
+    private @Nullable SpillFile scratch;
     private int kept;
 
     /** @param limit in bytes */
@@ -79,9 +79,9 @@ public final class Memory {
         return scratch == null ? 0 : scratch.size();
     }
 
-    synchronized Scratch scratch() {
+    synchronized SpillFile scratch() {
         if (scratch == null) {
-            scratch = Scratch.create();
+            scratch = SpillFile.create();
         }
         return scratch;
     }

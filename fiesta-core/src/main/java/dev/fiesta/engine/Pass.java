@@ -46,7 +46,7 @@ final class Pass {
     private final Map<TablePlan, Sink> sinks = new IdentityHashMap<>();
     private final Map<Sink, Standing> finished = new IdentityHashMap<>();
     private final Map<TablePlan, Late> lates = new IdentityHashMap<>();
-    private final Map<MatchStep, Matching> matchings = new IdentityHashMap<>();
+    private final Map<MatchStep, Join> matchings = new IdentityHashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
     private final LaneRun.Settled settled = new LaneRun.Settled() {
         @Override
@@ -174,7 +174,7 @@ final class Pass {
             run.settle(nothing.sequence());
             failures.rethrow();
         }
-        matchings.values().forEach(Matching::refuse);
+        matchings.values().forEach(Join::refuse);
     }
 
     private static boolean isEmpty(Lane lane) {
@@ -391,10 +391,10 @@ final class Pass {
             return new ComputeStage(compute, after, draft)::apply;
         }
         MatchStep match = (MatchStep) step;
-        Matching matching;
+        Join matching;
         synchronized (matchings) {
-            matching = matchings.computeIfAbsent(match, m -> new Matching(m, lookUps.apply(m)));
+            matching = matchings.computeIfAbsent(match, m -> new Join(m, lookUps.apply(m)));
         }
-        return new MatchStage(matching, draft, 1)::apply;
+        return new JoinStage(matching, draft, 1)::apply;
     }
 }

@@ -161,7 +161,7 @@ final class Resting {
         int each(Block told) {
             List<Kernel> kernels =
                     step.within().stream().map(k -> k.kernel(new Notices())).toList();
-            KeyChanges changes = new KeyChanges();
+            PartitionStarts changes = new PartitionStarts();
             long taken = 0;
             int rests = 0;
             for (int b = 0; b < sorted.blocks(); b++) {

@@ -39,7 +39,7 @@ final class RowCollector implements Sink {
     private final @Nullable Memory memory;
     private final int threads;
     private final Map<Long, Kept> kept = new TreeMap<>();
-    private final Map<Long, FileRows.Block> written = new TreeMap<>();
+    private final Map<Long, SpilledRows.Block> written = new TreeMap<>();
     private final LongAdder held = new LongAdder();
     private final LongAdder came = new LongAdder();
     private final EarliestFailure deferred = new EarliestFailure();
@@ -86,7 +86,7 @@ final class RowCollector implements Sink {
 
     @Override
     public Taker worker(Notices counted) {
-        Thinning thinning = Thinning.of(next, wanted);
+        TopNFilter thinning = TopNFilter.of(next, wanted);
         return new Taker() {
             @Override
             public void take(Batch rows) {
@@ -111,7 +111,7 @@ final class RowCollector implements Sink {
     private void collect(Batch batch) {
         Batch rows = batch.size() > most ? batch.head((int) most) : batch;
         boolean whole = rows.origins() == null && rows.size() == batch.size();
-        if (memory != null && base instanceof FileRows file && whole) {
+        if (memory != null && base instanceof SpilledRows file && whole) {
             keep(rows, null, written(memory, file.block((int) rows.sequence()), rows));
             return;
         }
@@ -127,7 +127,7 @@ final class RowCollector implements Sink {
         }
         if (memory != null && full) {
             standing.stream().forEach(s -> slots[s] = rows.column(s).flat());
-            keep(rows, null, FileRows.write(memory.scratch(), rows.size(), slots));
+            keep(rows, null, SpilledRows.write(memory.scratch(), rows.size(), slots));
         } else {
             keep(rows, new Kept(rows.size(), picked, slots), null);
         }
@@ -170,17 +170,17 @@ final class RowCollector implements Sink {
     }
 
     /** A whole block, of which what stands in the file stays there. */
-    private FileRows.Block written(Memory within, FileRows.Block block, Batch rows) {
-        Scratch.@Nullable Place[] places = new Scratch.Place[Math.max(rows.width(), wanted.length())];
+    private SpilledRows.Block written(Memory within, SpilledRows.Block block, Batch rows) {
+        SpillFile.@Nullable Place[] places = new SpillFile.Place[Math.max(rows.width(), wanted.length())];
         wanted.stream().forEach(s -> {
             boolean stands = s < block.slots().length && block.slots()[s] != null;
             places[s] = stands ? block.slots()[s] : within.scratch().write(rows.column(s));
         });
-        return new FileRows.Block(rows.size(), places);
+        return new SpilledRows.Block(rows.size(), places);
     }
 
     /** @param block where the rows stand in the file, or null when they stay in memory */
-    private synchronized void keep(Batch rows, @Nullable Kept some, FileRows.@Nullable Block block) {
+    private synchronized void keep(Batch rows, @Nullable Kept some, SpilledRows.@Nullable Block block) {
         taken += rows.size();
         if (some != null) {
             kept.put(rows.sequence(), some);
@@ -249,7 +249,7 @@ final class RowCollector implements Sink {
     }
 
     /** What was kept in memory first joins what is in the file. */
-    private FileRows inFile(Memory within) {
+    private SpilledRows inFile(Memory within) {
         kept.forEach((sequence, some) -> {
             @Nullable Column[] slots = some.slots().clone();
             if (base instanceof Rows rows) {
@@ -260,11 +260,11 @@ final class RowCollector implements Sink {
                         .toArray();
                 standing.stream().forEach(s -> slots[s] = rows.column(s).take(from, from.length));
             }
-            written.put(sequence, FileRows.write(within.scratch(), some.rows(), slots));
+            written.put(sequence, SpilledRows.write(within.scratch(), some.rows(), slots));
         });
         kept.clear();
         within.hold(-held.sum());
-        FileRows all = new FileRows(within.scratch(), List.copyOf(written.values()));
-        return all.rows() <= most ? all : FileRunner.first(all, most, wanted);
+        SpilledRows all = new SpilledRows(within.scratch(), List.copyOf(written.values()));
+        return all.rows() <= most ? all : SpilledRunner.first(all, most, wanted);
     }
 }

@@ -12,7 +12,7 @@ final class RowsBuilder {
     private final Memory memory;
     private final BitSet wanted;
     private final List<Rows> parts = new ArrayList<>();
-    private final List<FileRows.Block> written = new ArrayList<>();
+    private final List<SpilledRows.Block> written = new ArrayList<>();
     private long held;
 
     /** @param wanted the slots that are kept */
@@ -53,7 +53,7 @@ final class RowsBuilder {
         int block = memory.blockRows();
         for (int start = 0; start < rows.size() || start == 0; start += block) {
             Rows some = rows.range(start, Math.min(rows.size(), start + block));
-            written.add(FileRows.write(memory.scratch(), some.size(), some.slots()));
+            written.add(SpilledRows.write(memory.scratch(), some.size(), some.slots()));
         }
     }
 
@@ -66,7 +66,7 @@ final class RowsBuilder {
     /** All rows. */
     Stored finish() {
         if (!written.isEmpty()) {
-            return new FileRows(memory.scratch(), written);
+            return new SpilledRows(memory.scratch(), written);
         }
         Rows all = Rows.join(parts);
         release();

@@ -50,7 +50,7 @@ final class RowsRunner {
     Stored run(Step step, BitSet needed) {
         after = needed;
         if (step instanceof WalksStep walks) {
-            return new Walking(rows, notices, threads).run(walks);
+            return new Windows(rows, notices, threads).run(walks);
         }
         if (step instanceof SortStep sort) {
             return sort(sort);
@@ -71,7 +71,7 @@ final class RowsRunner {
             return turn(turn);
         }
         if (step instanceof FirstsStep firsts) {
-            return new Choosing(firsts, rows, notices).run();
+            return new TopN(firsts, rows, notices).run();
         }
         throw new IllegalStateException(step.word() + " works batch by batch, or over rows wherever they stand");
     }
@@ -139,14 +139,15 @@ final class RowsRunner {
 
     private Stored match(MatchStep step) {
         Rows theirs = others.rows(step.table());
-        Matching matching = new Matching(step, theirs);
-        MatchStage stage = new MatchStage(matching, notices, threads);
+        Join matching = new Join(step, theirs);
+        JoinStage stage = new JoinStage(matching, notices, threads);
         RowsBuilder matched = new RowsBuilder(memory, after);
         stage.each(rows.batch(), matched::add);
         matching.refuse();
         Stored ours = matched.finish();
         if (step.unmatched() == Unmatched.ALSO_UNMATCHED) {
-            ours = FileRows.join(memory, ours, without(step, FileRows.first(ours, after), theirs, stage.matched()));
+            ours = SpilledRows.join(
+                    memory, ours, without(step, SpilledRows.first(ours, after), theirs, stage.matched()));
         }
         return ours;
     }

@@ -16,12 +16,12 @@ final class Runs {
     /** Some rows of a run that are in memory, and the one that comes next. */
     final class Cursor {
         private final int number;
-        private final FileRows run;
+        private final SpilledRows run;
         private int block = -1;
         private int row;
         private Rows rows = new Rows(0, new Column[0]);
 
-        Cursor(int number, FileRows run) {
+        Cursor(int number, SpilledRows run) {
             this.number = number;
             this.run = run;
         }
@@ -67,7 +67,7 @@ final class Runs {
      * @param keys the slots that tell the order
      * @param wanted the slots read, the keys among them
      */
-    Runs(List<FileRows> runs, List<Integer> keys, boolean[] descending, BitSet wanted) {
+    Runs(List<SpilledRows> runs, List<Integer> keys, boolean[] descending, BitSet wanted) {
         this.keys = keys;
         this.descending = descending;
         this.wanted = wanted;

@@ -89,7 +89,7 @@ final class StepsRun {
     }
 
     private boolean isLarge(MatchStep match) {
-        return FileMatch.parts(match, others.stored(match.table()), memory) > 1;
+        return SpilledJoin.parts(match, others.stored(match.table()), memory) > 1;
     }
 
     private Standing whole(Way way, int number, Standing rows) {
@@ -145,16 +145,16 @@ final class StepsRun {
         }
         boolean toFile = step instanceof MatchStep match && isLarge(match)
                 || step instanceof AppendStep append && isLarge(append, rows);
-        Stored from = toFile && rows instanceof Rows held ? FileRows.of(memory, held) : rows;
-        return from instanceof FileRows file
-                ? new FileRunner(others, notices, memory).run(file, step, before, after)
+        Stored from = toFile && rows instanceof Rows held ? SpilledRows.of(memory, held) : rows;
+        return from instanceof SpilledRows file
+                ? new SpilledRunner(others, notices, memory).run(file, step, before, after)
                 : new RowsRunner(from.load(), others, notices, memory, resources.threads()).run(step, after);
     }
 
     private boolean isLarge(AppendStep append, Stored rows) {
         List<Stored> all = new ArrayList<>(List.of(rows));
         append.tables().forEach(t -> all.add(others.stored(t)));
-        return all.stream().anyMatch(FileRows.class::isInstance)
+        return all.stream().anyMatch(SpilledRows.class::isInstance)
                 || all.stream().mapToLong(r -> r.load().bytes()).sum() > memory.limit();
     }
 }

@@ -150,7 +150,7 @@ public final class Totalling {
         if (plan.by() == 0 || areTogether(plan.by(), rows)) {
             return rows;
         }
-        return rows instanceof FileRows file ? inFile(plan.by(), file, memory) : inMemory(plan.by(), rows.load());
+        return rows instanceof SpilledRows file ? inFile(plan.by(), file, memory) : inMemory(plan.by(), rows.load());
     }
 
     private static boolean areTogether(int by, Stored rows) {
@@ -187,28 +187,28 @@ public final class Totalling {
     }
 
     /** Sorted by the numbers of the first keys, of which each level is a column of its own for the time. */
-    private static FileRows inFile(int by, FileRows rows, Memory memory) {
+    private static SpilledRows inFile(int by, SpilledRows rows, Memory memory) {
         int width = rows.block(0).slots().length;
         List<GroupTable> tables = tables(by, rows);
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Batch block = rows.batch(b);
-            Scratch.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), width + by);
+            SpillFile.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), width + by);
             for (int level = 1; level <= by; level++) {
                 int[] numbers = new int[block.size()];
                 tables.get(level - 1).number(keys(block, level), numbers.length, numbers);
                 long[] own = Arrays.stream(numbers).asLongStream().toArray();
                 places[width + level - 1] = rows.scratch().write(new LongColumn(Type.INTEGER, own, own.length, null));
             }
-            blocks.add(new FileRows.Block(block.size(), places));
+            blocks.add(new SpilledRows.Block(block.size(), places));
         }
         List<OrderKey> order = IntStream.range(width, width + by)
                 .mapToObj(slot -> new OrderKey(new FieldRef(slot, Type.INTEGER), false))
                 .toList();
         BitSet kept = new BitSet();
         IntStream.range(0, width).filter(s -> rows.block(0).slots()[s] != null).forEach(kept::set);
-        FileRows numbered = new FileRows(rows.scratch(), blocks);
+        SpilledRows numbered = new SpilledRows(rows.scratch(), blocks);
         return ExternalSort.sorted(numbered, order, kept, new Notices(), memory);
     }
 

@@ -57,7 +57,7 @@ final class Wider {
             return;
         }
         if (!comesInOrder()) {
-            FileShelf.relieve(List.of(whole), memory);
+            SpilledValues.relieve(List.of(whole), memory);
         } else if (known().memory() + whole.memory() > memory.limit() / PART) {
             write(memory);
         }
@@ -169,7 +169,7 @@ final class Wider {
             for (int read = 1; hasMore() && !Runs.differ(keys, row, wanted, number); row++, read++) {
                 Objects.requireNonNull(states).next(number, List.of(to));
                 if (read % LOOK_EACH == 0) {
-                    FileShelf.relieve(List.of(to), within);
+                    SpilledValues.relieve(List.of(to), within);
                 }
             }
         }

@@ -88,7 +88,7 @@ public final class Worked {
 
     /** Whether its rows stand in the file of a run. */
     public boolean isInFile() {
-        return stored instanceof FileRows;
+        return stored instanceof SpilledRows;
     }
 
     /** From now on {@link #close} lets go of rows in the file of a run. */

@@ -29,7 +29,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 
 /** Works out calculations over partitions; those that share partition and order share one layout of the rows. */
-final class Walking {
+final class Windows {
     private record Partitions(int[] numbers, int count) {}
 
     /** Where a piece stands in its partition, of which only the rows count that take part. */
@@ -57,7 +57,7 @@ final class Walking {
     private final Map<WalkSpec, Amidst> amidst;
     private final Map<List<Object>, Walk> walks = new ConcurrentHashMap<>();
 
-    Walking(Rows rows, Notices notices, int threads) {
+    Windows(Rows rows, Notices notices, int threads) {
         this(rows, notices, threads, 0, Integer.MAX_VALUE, Map.of());
     }
 
@@ -68,7 +68,7 @@ final class Walking {
      * @param to the row behind the last of them
      * @param amidst for calculations that ask for it, where in its partition the piece stands; they then stand behind it
      */
-    Walking(Rows rows, Notices notices, int threads, int from, int to, Map<WalkSpec, Amidst> amidst) {
+    Windows(Rows rows, Notices notices, int threads, int from, int to, Map<WalkSpec, Amidst> amidst) {
         this.amidst = amidst;
         this.threads = threads;
         this.from = from;

@@ -11,13 +11,13 @@ import java.util.Arrays;
 import java.util.List;
 
 /** The first rows of each partition, as they stand or along an order. */
-final class Choosing {
+final class TopN {
     private final FirstsStep step;
     private final Rows rows;
     private final int[] partition;
     private final int[] order;
 
-    Choosing(FirstsStep step, Rows rows, Notices notices) {
+    TopN(FirstsStep step, Rows rows, Notices notices) {
         this.step = step;
         this.rows = rows;
         Batch batch = rows.batch();

@@ -10,7 +10,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
 /** Values in runs, of which groups are left out when they are merged into others. */
-class FileShelfTest {
+class SpilledValuesTest {
     private final Memory memory = new Memory(1 << 20);
 
     @AfterEach
@@ -24,10 +24,10 @@ class FileShelfTest {
 
     @Test
     void aValueIsAnotherOneAlsoWhereItsFirstGroupIsLeftOut() {
-        FileShelf shelf = new FileShelf(memory);
+        SpilledValues shelf = new SpilledValues(memory);
         shelf.put(values(7, 7, 8, 9, 9), new int[] {0, 1, 0, 0, 1});
         shelf.put(values(7, 9, 10), new int[] {1, 1, 0});
-        FileShelf merged = new FileShelf(memory);
+        SpilledValues merged = new SpilledValues(memory);
         merged.adopt(shelf, new int[] {-1, 0});
         List<String> seen = new ArrayList<>();
         merged.inOrder((group, column, row, other) ->

@@ -4,7 +4,7 @@ import dev.fiesta.value.Column;
 import java.util.List;
 
 /** Where rows that stand by keys have other keys than the row before, block behind block. */
-final class KeyChanges {
+final class PartitionStarts {
     private List<Column> last = List.of();
     private boolean begun;
 

@@ -24,7 +24,7 @@ import org.jspecify.annotations.Nullable;
  * A look-up in a table that does not fit into memory: both sides are split by a hash of their keys, and what the parts give is put
  * back into the order of the rows. A part that does not fit all the same, as one key has too many rows, goes page by page.
  */
-final class PartedMatch {
+final class PartitionedJoin {
     private static final int WAITING_PART = 4;
 
     private final MatchStep step;
@@ -37,10 +37,10 @@ final class PartedMatch {
     private final BitSet read;
     private final BitSet kept;
     private final BitSet after;
-    private final FileRows rows;
-    private final Matching all;
-    private final List<FileRows.Block> found = new ArrayList<>();
-    private final List<FileRows.Block> below = new ArrayList<>();
+    private final SpilledRows rows;
+    private final Join all;
+    private final List<SpilledRows.Block> found = new ArrayList<>();
+    private final List<SpilledRows.Block> below = new ArrayList<>();
     private long failedAt = Long.MAX_VALUE;
     private @Nullable DataException failure;
 
@@ -48,13 +48,19 @@ final class PartedMatch {
      * @param before the slots needed before it
      * @param after the slots needed behind it
      */
-    PartedMatch(
-            MatchStep step, Stored theirs, FileRows rows, BitSet before, BitSet after, Notices notices, Memory memory) {
+    PartitionedJoin(
+            MatchStep step,
+            Stored theirs,
+            SpilledRows rows,
+            BitSet before,
+            BitSet after,
+            Notices notices,
+            Memory memory) {
         this.step = step;
         this.theirs = theirs;
         this.notices = notices;
         this.memory = memory;
-        this.parts = FileMatch.parts(step, theirs, memory);
+        this.parts = SpilledJoin.parts(step, theirs, memory);
         this.number = Math.max(
                 Math.max(before.length(), after.length()),
                 step.bring().stream().mapToInt(b -> b.slot() + 1).max().orElse(0));
@@ -63,7 +69,7 @@ final class PartedMatch {
         this.kept = with(after, number);
         this.after = after;
         this.rows = rows.numbered(before, number);
-        this.all = new Matching(step, new Rows(0, new Column[0]));
+        this.all = new Join(step, new Rows(0, new Column[0]));
     }
 
     private static BitSet with(BitSet slots, int slot) {
@@ -72,16 +78,16 @@ final class PartedMatch {
         return more;
     }
 
-    FileRows run() {
-        FileRows file = theirs instanceof FileRows known ? known : FileRows.of(memory, theirs.load());
-        FileRows others = file.numbered(step.fieldsOf(step.table()), theirNumber);
+    SpilledRows run() {
+        SpilledRows file = theirs instanceof SpilledRows known ? known : SpilledRows.of(memory, theirs.load());
+        SpilledRows others = file.numbered(step.fieldsOf(step.table()), theirNumber);
         Type[] types = types(others);
-        List<FileRows> ours = split(rows, step.ours(), types);
-        List<FileRows> partners = split(others, step.theirs(), types);
+        List<SpilledRows> ours = split(rows, step.ours(), types);
+        List<SpilledRows> partners = split(others, step.theirs(), types);
         for (int p = 0; p < parts; p++) {
             StepsRun.stopIfInterrupted();
-            if (FileMatch.isTooLarge(partners.get(p), memory)) {
-                new PagedMatch(this, ours.get(p), partners.get(p), types).run();
+            if (SpilledJoin.isTooLarge(partners.get(p), memory)) {
+                new PagedJoin(this, ours.get(p), partners.get(p), types).run();
             } else {
                 part(ours.get(p), partners.get(p).load());
             }
@@ -90,7 +96,7 @@ final class PartedMatch {
             throw failure;
         }
         all.refuse();
-        FileRows matched = inOrder(found);
+        SpilledRows matched = inOrder(found);
         return below.isEmpty() ? matched : matched.with(inOrder(below));
     }
 
@@ -111,11 +117,11 @@ final class PartedMatch {
         return theirNumber;
     }
 
-    MatchStage stage(Matching matching, Notices told) {
-        return new MatchStage(matching, told, 1, number);
+    JoinStage stage(Join matching, Notices told) {
+        return new JoinStage(matching, told, 1, number);
     }
 
-    private Type[] types(FileRows others) {
+    private Type[] types(SpilledRows others) {
         Column[] ours = rows.read(0, read).columns(step.ours());
         Column[] partners = others.read(0, step.fieldsOf(step.table())).columns(step.theirs());
         Type[] types = new Type[ours.length];
@@ -123,9 +129,9 @@ final class PartedMatch {
         return types;
     }
 
-    private void part(FileRows ours, Rows partners) {
-        Matching matching = new Matching(step, partners);
-        MatchStage stage = stage(matching, notices);
+    private void part(SpilledRows ours, Rows partners) {
+        Join matching = new Join(step, partners);
+        JoinStage stage = stage(matching, notices);
         attempt(stage, () -> {
             Rows last = new Rows(0, new Column[0]);
             for (int b = 0; b < ours.blocks(); b++) {
@@ -137,7 +143,7 @@ final class PartedMatch {
     }
 
     /** A block of rows of ours. */
-    Batch batch(FileRows ours, int block) {
+    Batch batch(SpilledRows ours, int block) {
         return Batch.of(ours.block(block).rows(), ours.read(block, read).slots(), block);
     }
 
@@ -147,14 +153,14 @@ final class PartedMatch {
      * @param last some that were kept before
      * @return the last that were kept, for the types of their columns
      */
-    Rows show(MatchStage stage, Batch ours, Rows last) {
+    Rows show(JoinStage stage, Batch ours, Rows last) {
         Rows[] added = {last};
-        stage.each(ours, made -> added[0] = FileMatch.add(memory, made, kept, found));
+        stage.each(ours, made -> added[0] = SpilledJoin.add(memory, made, kept, found));
         return added[0];
     }
 
     /** Keeps those of their rows that none of ours has met, where they are wanted. */
-    void left(MatchStage stage, Rows partners, Rows ours) {
+    void left(JoinStage stage, Rows partners, Rows ours) {
         if (step.unmatched() == Unmatched.ALSO_UNMATCHED) {
             Rows left = RowsRunner.without(step, ours, partners, stage.matched());
             int[] extra = RowsRunner.unmatched(partners, stage.matched());
@@ -164,7 +170,7 @@ final class PartedMatch {
     }
 
     /** Whether all went well; of what parts refuse, that of the first row of ours is told in the end. */
-    boolean attempt(MatchStage stage, Runnable deed) {
+    boolean attempt(JoinStage stage, Runnable deed) {
         try {
             deed.run();
             return true;
@@ -178,27 +184,27 @@ final class PartedMatch {
     }
 
     /** Takes over what a part has to tell when all are through. */
-    void add(Matching part) {
+    void add(Join part) {
         all.add(part);
     }
 
-    private List<FileRows.Block> blocks(Rows some) {
-        FileRows written = FileRows.of(memory, some);
-        List<FileRows.Block> blocks = new ArrayList<>();
+    private List<SpilledRows.Block> blocks(Rows some) {
+        SpilledRows written = SpilledRows.of(memory, some);
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < written.blocks(); b++) {
             blocks.add(written.block(b));
         }
         return blocks;
     }
 
-    private FileRows inOrder(List<FileRows.Block> blocks) {
-        return FileFirsts.backInOrder(new FileRows(memory.scratch(), blocks), number, after, memory);
+    private SpilledRows inOrder(List<SpilledRows.Block> blocks) {
+        return SpilledTopN.backInOrder(new SpilledRows(memory.scratch(), blocks), number, after, memory);
     }
 
     /** Rows by part, in their order; every part has a block, so that its columns have their types. */
-    private List<FileRows> split(FileRows from, List<Integer> keys, Type[] types) {
+    private List<SpilledRows> split(SpilledRows from, List<Integer> keys, Type[] types) {
         List<List<Rows>> waiting = new ArrayList<>();
-        List<List<FileRows.Block>> blocks = new ArrayList<>();
+        List<List<SpilledRows.Block>> blocks = new ArrayList<>();
         for (int p = 0; p < parts; p++) {
             waiting.add(new ArrayList<>());
             blocks.add(new ArrayList<>());
@@ -220,10 +226,10 @@ final class PartedMatch {
                 bytes = 0;
             }
         }
-        return blocks.stream().map(b -> new FileRows(memory.scratch(), b)).toList();
+        return blocks.stream().map(b -> new SpilledRows(memory.scratch(), b)).toList();
     }
 
-    private void write(List<List<Rows>> waiting, List<List<FileRows.Block>> blocks) {
+    private void write(List<List<Rows>> waiting, List<List<SpilledRows.Block>> blocks) {
         for (int p = 0; p < parts; p++) {
             if (!waiting.get(p).isEmpty()) {
                 blocks.get(p).addAll(blocks(Rows.join(waiting.get(p))));

@@ -21,11 +21,11 @@ import org.jspecify.annotations.Nullable;
  * A part of a look-up in which too many rows of theirs have the same keys. Theirs are sorted by key, and by date where the latest
  * is wanted; each page of them is shown to all rows of ours that still want one, and what none has found is told in the end.
  */
-final class PagedMatch {
-    private final PartedMatch match;
+final class PagedJoin {
+    private final PartitionedJoin match;
     private final MatchStep step;
-    private final FileRows ours;
-    private final FileRows theirs;
+    private final SpilledRows ours;
+    private final SpilledRows theirs;
     private final BitSet read = new BitSet();
     private final List<Integer> keys;
     private final boolean multiplies;
@@ -35,7 +35,7 @@ final class PagedMatch {
     private Rows last = new Rows(0, new Column[0]);
 
     /** @param types those in which keys are compared */
-    PagedMatch(PartedMatch match, FileRows ours, FileRows theirs, Type[] types) {
+    PagedJoin(PartitionedJoin match, SpilledRows ours, SpilledRows theirs, Type[] types) {
         this.match = match;
         this.step = match.step();
         this.ours = ours;
@@ -49,16 +49,16 @@ final class PagedMatch {
     }
 
     /** Rows of theirs by key, then by date, then as they stood; keys as they are compared stand in slots behind. */
-    private FileRows sorted(FileRows part, Type[] types) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    private SpilledRows sorted(SpilledRows part, Type[] types) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < part.blocks(); b++) {
             Rows rows = part.read(b, read);
-            Scratch.@Nullable Place[] places = Arrays.copyOf(part.block(b).slots(), read.length() + types.length);
+            SpillFile.@Nullable Place[] places = Arrays.copyOf(part.block(b).slots(), read.length() + types.length);
             for (int k = 0; k < types.length; k++) {
                 Column key = Types.keys(rows.column(step.theirs().get(k)), types[k]);
                 places[read.length() + k] = part.scratch().write(key.flat());
             }
-            blocks.add(new FileRows.Block(rows.size(), places));
+            blocks.add(new SpilledRows.Block(rows.size(), places));
         }
         List<OrderKey> order = new ArrayList<>();
         for (int k = 0; k < types.length; k++) {
@@ -70,15 +70,15 @@ final class PagedMatch {
         }
         BitSet all = (BitSet) read.clone();
         keys.forEach(all::set);
-        return ExternalSort.sorted(new FileRows(part.scratch(), blocks), order, all, new Notices(), match.memory());
+        return ExternalSort.sorted(new SpilledRows(part.scratch(), blocks), order, all, new Notices(), match.memory());
     }
 
     void run() {
-        FileRows repeated = step.each() || step.bring().isEmpty() ? null : repeated();
+        SpilledRows repeated = step.each() || step.bring().isEmpty() ? null : repeated();
         if (repeated != null && refuses(repeated)) {
             return;
         }
-        List<FileRows> pages = pages(theirs);
+        List<SpilledRows> pages = pages(theirs);
         if (!multiplies) {
             Collections.reverse(pages); // the latest is met first; rows that become several meet theirs as they stand
         }
@@ -87,7 +87,7 @@ final class PagedMatch {
     }
 
     /** The first two rows of each key, or key and date, that stands more than once; null where there are none. */
-    private @Nullable FileRows repeated() {
+    private @Nullable SpilledRows repeated() {
         List<Integer> same = new ArrayList<>(keys);
         if (step.latestTheirs() >= 0) {
             same.add(step.latestTheirs());
@@ -122,7 +122,7 @@ final class PagedMatch {
             return null;
         }
         Stored all = pairs.finish();
-        return all instanceof FileRows file ? file : FileRows.of(match.memory(), all.load());
+        return all instanceof SpilledRows file ? file : SpilledRows.of(match.memory(), all.load());
     }
 
     private static boolean isWhole(List<Column> columns, int row) {
@@ -138,12 +138,12 @@ final class PagedMatch {
     }
 
     /** Whether a row of ours would become several; the first of them is told. */
-    private boolean refuses(FileRows repeated) {
+    private boolean refuses(SpilledRows repeated) {
         boolean refused = false;
         Rows before = new Rows(0, new Column[0]);
-        for (FileRows page : pages(repeated)) {
+        for (SpilledRows page : pages(repeated)) {
             Rows both = behind(before, page.load(read)); // two of a key may stand in two pages
-            MatchStage stage = match.stage(new Matching(step, both), new Notices());
+            JoinStage stage = match.stage(new Join(step, both), new Notices());
             refused |= !match.attempt(stage, () -> {
                 for (int b = 0; b < ours.blocks(); b++) {
                     StepsRun.stopIfInterrupted();
@@ -156,13 +156,13 @@ final class PagedMatch {
     }
 
     /** As many blocks each as may be held. */
-    private List<FileRows> pages(FileRows rows) {
-        List<FileRows> pages = new ArrayList<>();
+    private List<SpilledRows> pages(SpilledRows rows) {
+        List<SpilledRows> pages = new ArrayList<>();
         int first = 0;
         long held = 0;
         for (int b = 0; b < rows.blocks(); b++) {
-            long bytes = FileMatch.held(rows.some(b, b + 1), read);
-            if (b > first && held + bytes > FileMatch.share(match.memory())) {
+            long bytes = SpilledJoin.held(rows.some(b, b + 1), read);
+            if (b > first && held + bytes > SpilledJoin.share(match.memory())) {
                 pages.add(rows.some(first, b));
                 first = b;
                 held = 0;
@@ -173,9 +173,9 @@ final class PagedMatch {
         return pages;
     }
 
-    private void show(FileRows page) {
+    private void show(SpilledRows page) {
         Rows partners = page.load(read);
-        MatchStage stage = match.stage(new Matching(step.matchedOnly(), partners), new Notices());
+        JoinStage stage = match.stage(new Join(step.matchedOnly(), partners), new Notices());
         for (int b = 0; b < ours.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Batch batch = match.batch(ours, b);
@@ -198,8 +198,8 @@ final class PagedMatch {
 
     /** What becomes of rows that no page had anything for. */
     private void rest() {
-        Matching none = new Matching(step, theirs.read(0, read).range(0, 0));
-        MatchStage stage = match.stage(none, match.notices());
+        Join none = new Join(step, theirs.read(0, read).range(0, 0));
+        JoinStage stage = match.stage(none, match.notices());
         for (int b = 0; b < ours.blocks(); b++) {
             Batch batch = match.batch(ours, b);
             int[] left = without(found[b], batch.size());

@@ -32,7 +32,7 @@ import org.jspecify.annotations.Nullable;
  * those that stand behind as many others already. For one worker, whose batches come in their order. What it remembers is little:
  * where there are too many partitions, it lets all rows pass.
  */
-final class Thinning {
+final class TopNFilter {
     private static final long MOST_BYTES = 4L << 20;
     private static final int MOST_PARTITIONS = 1 << 16;
     private static final int MOST_REMEMBERED = 1 << 18;
@@ -52,7 +52,7 @@ final class Thinning {
     private boolean off;
 
     /** @param along the slot of the order's first key; -1 for rows as they come */
-    private Thinning(List<Integer> within, int along, boolean descending, int count) {
+    private TopNFilter(List<Integer> within, int along, boolean descending, int count) {
         this.within = within;
         this.along = along;
         this.descending = descending;
@@ -64,21 +64,21 @@ final class Thinning {
      *
      * @param there the slots that are there: what it looks at may be read later only
      */
-    static @Nullable Thinning of(List<Step> next, BitSet there) {
-        Thinning thinning = of(next);
+    static @Nullable TopNFilter of(List<Step> next, BitSet there) {
+        TopNFilter thinning = of(next);
         boolean sees = thinning != null
                 && (thinning.along < 0 || there.get(thinning.along))
                 && thinning.within.stream().allMatch(there::get);
         return sees ? thinning : null;
     }
 
-    private static @Nullable Thinning of(List<Step> steps) {
+    private static @Nullable TopNFilter of(List<Step> steps) {
         Step next = steps.isEmpty() ? null : steps.get(0);
         if (next instanceof WalksStep walks && steps.size() > 1 && steps.get(1) instanceof FilterStep filter) {
             return isCountedBehind(steps) ? null : ranked(walks.specs(), filter);
         }
         if (next instanceof DistinctStep distinct) {
-            return new Thinning(distinct.slots(), -1, false, 1);
+            return new TopNFilter(distinct.slots(), -1, false, 1);
         }
         if (next instanceof SortStep sort && sort.most() <= MOST_WANTED) {
             return along(List.of(), sort.keys(), sort.most());
@@ -87,9 +87,10 @@ final class Thinning {
                 && firsts.rest() == null
                 && firsts.count() <= MOST_WANTED
                 && firsts.within().stream().allMatch(FieldRef.class::isInstance)) {
-            List<Integer> within = firsts.within().stream().map(Thinning::slot).toList();
+            List<Integer> within =
+                    firsts.within().stream().map(TopNFilter::slot).toList();
             return firsts.along().isEmpty()
-                    ? new Thinning(within, -1, false, (int) firsts.count())
+                    ? new TopNFilter(within, -1, false, (int) firsts.count())
                     : along(within, firsts.along(), firsts.count());
         }
         return null;
@@ -106,7 +107,7 @@ final class Thinning {
     }
 
     /** For a condition on a rank: rows behind so many others that it cannot hold. */
-    private static @Nullable Thinning ranked(List<WalkSpec> specs, FilterStep filter) {
+    private static @Nullable TopNFilter ranked(List<WalkSpec> specs, FilterStep filter) {
         WalkSpec spec = specs.get(0);
         WalkFunction function = spec.calculation().walk();
         boolean ranks = specs.size() == 1 && function != null && function.countsBefore() && spec.only() == null;
@@ -119,7 +120,7 @@ final class Thinning {
         }
         return most > MOST_WANTED
                 ? null
-                : along(spec.within().stream().map(Thinning::slot).toList(), spec.along(), most);
+                : along(spec.within().stream().map(TopNFilter::slot).toList(), spec.along(), most);
     }
 
     /** Whether rows of higher ranks are dropped for their rank, before anything is asked that may fail or counts. */
@@ -136,11 +137,11 @@ final class Thinning {
         return false;
     }
 
-    private static @Nullable Thinning along(List<Integer> within, List<OrderKey> keys, long count) {
+    private static @Nullable TopNFilter along(List<Integer> within, List<OrderKey> keys, long count) {
         OrderKey first = keys.get(0);
         Type type = first.key().type();
         boolean comparable = first.key() instanceof FieldRef && (type.isNumeric() || type.isTime());
-        return comparable ? new Thinning(within, slot(first.key()), first.descending(), (int) count) : null;
+        return comparable ? new TopNFilter(within, slot(first.key()), first.descending(), (int) count) : null;
     }
 
     private static int slot(Expression field) {

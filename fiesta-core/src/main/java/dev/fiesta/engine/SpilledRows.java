@@ -16,16 +16,16 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Rows in a file, block behind block. Columns that a step leaves alone are not written again. */
-final class FileRows implements Stored {
+final class SpilledRows implements Stored {
     /** Some rows; the place of each slot's column, null where nobody needs it. */
-    record Block(int rows, Scratch.@Nullable Place[] slots) {}
+    record Block(int rows, SpillFile.@Nullable Place[] slots) {}
 
-    private final Scratch scratch;
+    private final SpillFile scratch;
     private final List<Block> blocks;
     private final long[] starts;
 
     /** @param blocks at least one, which tells the types of columns */
-    FileRows(Scratch scratch, List<Block> blocks) {
+    SpilledRows(SpillFile scratch, List<Block> blocks) {
         if (blocks.isEmpty()) {
             throw new IllegalArgumentException("rows in a file have at least one block");
         }
@@ -56,7 +56,7 @@ final class FileRows implements Stored {
         return blocks.get(index);
     }
 
-    Scratch scratch() {
+    SpillFile scratch() {
         return scratch;
     }
 
@@ -65,7 +65,7 @@ final class FileRows implements Stored {
         Block block = blocks.get(index);
         @Nullable Column[] slots = new Column[block.slots().length];
         for (int s = wanted.nextSetBit(0); s >= 0 && s < slots.length; s = wanted.nextSetBit(s + 1)) {
-            Scratch.Place place = block.slots()[s];
+            SpillFile.Place place = block.slots()[s];
             slots[s] = place == null ? null : scratch.read(place);
         }
         return new Rows(block.rows(), slots);
@@ -78,7 +78,7 @@ final class FileRows implements Stored {
                 block.rows(),
                 block.slots().length,
                 (slot, picked, count) -> {
-                    Scratch.Place place = block.slots()[slot];
+                    SpillFile.Place place = block.slots()[slot];
                     if (place == null) {
                         throw new IllegalStateException("slot " + slot + " was thought to be needed by nobody");
                     }
@@ -93,7 +93,7 @@ final class FileRows implements Stored {
         long largest = 0;
         for (Block block : blocks) {
             long bytes = 0;
-            for (Scratch.Place place : block.slots()) {
+            for (SpillFile.Place place : block.slots()) {
                 bytes += place == null ? 0 : 8L * place.rows() + 2L * place.bytes();
             }
             largest = Math.max(largest, bytes);
@@ -102,25 +102,25 @@ final class FileRows implements Stored {
     }
 
     /** Rows of several, one behind the other. */
-    static FileRows join(List<FileRows> parts) {
-        return new FileRows(
+    static SpilledRows join(List<SpilledRows> parts) {
+        return new SpilledRows(
                 parts.get(0).scratch,
                 parts.stream().flatMap(p -> p.blocks.stream()).toList());
     }
 
     /** Rows with others below them. */
     static Stored join(Memory memory, Stored rows, Rows below) {
-        return rows instanceof FileRows file ? file.with(of(memory, below)) : Rows.join(List.of(rows.load(), below));
+        return rows instanceof SpilledRows file ? file.with(of(memory, below)) : Rows.join(List.of(rows.load(), below));
     }
 
     /** Some rows, which have columns of the right types. */
     static Rows first(Stored rows, BitSet wanted) {
-        return rows instanceof FileRows file ? file.read(0, wanted) : rows.load();
+        return rows instanceof SpilledRows file ? file.read(0, wanted) : rows.load();
     }
 
     /** Writes a block down. */
-    static Block write(Scratch scratch, int rows, @Nullable Column[] slots) {
-        Scratch.@Nullable Place[] places = new Scratch.Place[slots.length];
+    static Block write(SpillFile scratch, int rows, @Nullable Column[] slots) {
+        SpillFile.@Nullable Place[] places = new SpillFile.Place[slots.length];
         for (int s = 0; s < slots.length; s++) {
             Column column = slots[s];
             places[s] = column == null ? null : scratch.write(column);
@@ -129,7 +129,7 @@ final class FileRows implements Stored {
     }
 
     /** Rows that were in memory. */
-    static FileRows of(Memory memory, Rows rows) {
+    static SpilledRows of(Memory memory, Rows rows) {
         List<Block> blocks = new ArrayList<>();
         int block = memory.blockRows();
         for (int start = 0; start < rows.size() || start == 0; start += block) {
@@ -137,15 +137,15 @@ final class FileRows implements Stored {
                     IntStream.range(start, Math.min(rows.size(), start + block)).toArray();
             blocks.add(write(memory.scratch(), part.length, rows.take(part).slots()));
         }
-        return new FileRows(memory.scratch(), blocks);
+        return new SpilledRows(memory.scratch(), blocks);
     }
 
     /** Some slots, with the number of each row in a slot behind them. */
-    FileRows numbered(BitSet kept, int number) {
+    SpilledRows numbered(BitSet kept, int number) {
         List<Block> numbered = new ArrayList<>();
         long first = 0;
         for (Block block : blocks) {
-            Scratch.@Nullable Place[] places = new Scratch.Place[number + 1];
+            SpillFile.@Nullable Place[] places = new SpillFile.Place[number + 1];
             kept.stream().filter(s -> s < block.slots().length).forEach(s -> places[s] = block.slots()[s]);
             long[] numbers = new long[block.rows()];
             for (int i = 0; i < numbers.length; i++) {
@@ -155,7 +155,7 @@ final class FileRows implements Stored {
             places[number] = scratch.write(new LongColumn(Type.INTEGER, numbers, numbers.length, null));
             numbered.add(new Block(block.rows(), places));
         }
-        return new FileRows(scratch, numbered);
+        return new SpilledRows(scratch, numbered);
     }
 
     /**
@@ -163,7 +163,7 @@ final class FileRows implements Stored {
      *
      * @param picks looks at each block, then at its rows
      */
-    FileRows picked(BitSet kept, Function<Rows, IntPredicate> picks) {
+    SpilledRows picked(BitSet kept, Function<Rows, IntPredicate> picks) {
         List<Block> some = new ArrayList<>();
         for (int b = 0; b < blocks.size(); b++) {
             StepsRun.stopIfInterrupted();
@@ -174,14 +174,14 @@ final class FileRows implements Stored {
                 some.add(write(scratch, picked.length, block.take(picked).slots()));
             }
         }
-        return new FileRows(scratch, some);
+        return new SpilledRows(scratch, some);
     }
 
     /** The rows of both, those of the other behind these. */
-    FileRows with(FileRows other) {
+    SpilledRows with(SpilledRows other) {
         List<Block> all = new ArrayList<>(blocks);
         all.addAll(other.blocks);
-        return new FileRows(scratch, all);
+        return new SpilledRows(scratch, all);
     }
 
     /**
@@ -189,7 +189,7 @@ final class FileRows implements Stored {
      *
      * @param slots for slots of the others the slots they get here
      */
-    FileRows beside(FileRows others, Map<Integer, Integer> slots) {
+    SpilledRows beside(SpilledRows others, Map<Integer, Integer> slots) {
         BitSet read = new BitSet();
         slots.keySet().forEach(read::set);
         int width = slots.values().stream().mapToInt(s -> s + 1).max().orElse(0);
@@ -211,11 +211,11 @@ final class FileRows implements Stored {
                 needed -= count;
             } while (needed > 0);
             Rows whole = Rows.join(parts);
-            Scratch.@Nullable Place[] places = Arrays.copyOf(block.slots(), Math.max(block.slots().length, width));
+            SpillFile.@Nullable Place[] places = Arrays.copyOf(block.slots(), Math.max(block.slots().length, width));
             slots.forEach((theirs, slot) -> places[slot] = scratch.write(whole.column(theirs)));
             all.add(new Block(block.rows(), places));
         }
-        return new FileRows(scratch, all);
+        return new SpilledRows(scratch, all);
     }
 
     /** About the bytes that some slots take. */
@@ -223,7 +223,7 @@ final class FileRows implements Stored {
         long bytes = 0;
         for (Block block : blocks) {
             for (int s = 0; s < block.slots().length; s++) {
-                Scratch.Place place = block.slots()[s];
+                SpillFile.Place place = block.slots()[s];
                 bytes += place == null || !wanted.get(s) ? 0 : place.bytes();
             }
         }
@@ -231,26 +231,26 @@ final class FileRows implements Stored {
     }
 
     /** The slots given, in that order. */
-    FileRows project(List<Integer> slots, BitSet wanted) {
+    SpilledRows project(List<Integer> slots, BitSet wanted) {
         List<Block> projected = new ArrayList<>();
         for (Block block : blocks) {
-            Scratch.@Nullable Place[] places = new Scratch.Place[slots.size()];
+            SpillFile.@Nullable Place[] places = new SpillFile.Place[slots.size()];
             for (int i = 0; i < places.length; i++) {
                 int slot = slots.get(i);
                 places[i] = wanted.get(i) && slot < block.slots().length ? block.slots()[slot] : null;
             }
             projected.add(new Block(block.rows(), places));
         }
-        return new FileRows(scratch, projected);
+        return new SpilledRows(scratch, projected);
     }
 
     /** The blocks from one to before another. */
-    FileRows some(int from, int to) {
-        return new FileRows(scratch, blocks.subList(from, to));
+    SpilledRows some(int from, int to) {
+        return new SpilledRows(scratch, blocks.subList(from, to));
     }
 
     /** Without the columns of other slots. */
-    FileRows keep(BitSet slots) {
+    SpilledRows keep(BitSet slots) {
         return project(IntStream.range(0, slots.length()).boxed().toList(), slots);
     }
 
@@ -274,7 +274,7 @@ final class FileRows implements Stored {
         for (int s = wanted.nextSetBit(0); s >= 0; s = wanted.nextSetBit(s + 1)) {
             List<Column> parts = new ArrayList<>();
             for (Block block : blocks) {
-                Scratch.Place place = s < block.slots().length ? block.slots()[s] : null;
+                SpillFile.Place place = s < block.slots().length ? block.slots()[s] : null;
                 if (place == null) {
                     parts.clear();
                     break;

@@ -16,7 +16,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** Values in sorted runs. When all runs are read in order, equal values come one behind the other, whatever their groups. */
-final class FileShelf implements Shelf {
+final class SpilledValues implements Shelf {
     /** Values that take less than this part of the memory are not worth a run. */
     private static final int LEAST_PART = 32;
 
@@ -24,7 +24,7 @@ final class FileShelf implements Shelf {
     private static final int GROUP = 1;
 
     /** @param into the group here of each group of the run; null for the same */
-    private record Run(FileRows rows, int @Nullable [] into) {
+    private record Run(SpilledRows rows, int @Nullable [] into) {
         int group(long own) {
             return into == null ? (int) own : into[(int) own];
         }
@@ -42,7 +42,7 @@ final class FileShelf implements Shelf {
     private final Memory memory;
     private final List<Run> runs = new ArrayList<>();
 
-    FileShelf(Memory memory) {
+    SpilledValues(Memory memory) {
         this.memory = memory;
     }
 
@@ -50,7 +50,7 @@ final class FileShelf implements Shelf {
     static void relieve(List<Accumulator> accumulators, Memory memory) {
         for (Accumulator accumulator : accumulators) {
             if (accumulator.memory() > memory.limit() / LEAST_PART) {
-                accumulator.putAway(() -> new FileShelf(memory));
+                accumulator.putAway(() -> new SpilledValues(memory));
             }
         }
     }
@@ -61,13 +61,13 @@ final class FileShelf implements Shelf {
         Column[] slots = {values, numbers(groups, size)};
         Rows all = new Rows(size, slots);
         int[] order = Order.sort(Order.asTheyStand(size), List.of(new Order.Key(values, false)));
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int start = 0; start < size; start += memory.blockRows()) {
             int[] part = Arrays.copyOfRange(order, start, Math.min(size, start + memory.blockRows()));
-            blocks.add(
-                    FileRows.write(memory.scratch(), part.length, all.take(part).slots()));
+            blocks.add(SpilledRows.write(
+                    memory.scratch(), part.length, all.take(part).slots()));
         }
-        runs.add(new Run(new FileRows(memory.scratch(), blocks), null));
+        runs.add(new Run(new SpilledRows(memory.scratch(), blocks), null));
     }
 
     private static LongColumn numbers(int[] groups, int size) {
@@ -77,12 +77,12 @@ final class FileShelf implements Shelf {
 
     @Override
     public void adopt(Shelf other, int[] into) {
-        ((FileShelf) other).runs.forEach(r -> runs.add(r.moved(into)));
+        ((SpilledValues) other).runs.forEach(r -> runs.add(r.moved(into)));
     }
 
     @Override
     public Shelf another() {
-        return new FileShelf(memory);
+        return new SpilledValues(memory);
     }
 
     @Override
@@ -92,14 +92,14 @@ final class FileShelf implements Shelf {
 
     /** One run of several. */
     private Run merged(List<Run> some) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         Column[] values = new Column[memory.blockRows()];
         int[] rows = new int[values.length];
         int[] groups = new int[values.length];
         int[] count = new int[1];
         Runnable write = () -> {
             Column column = ColumnBuilder.of(values[0].type(), values, rows, count[0]);
-            blocks.add(FileRows.write(memory.scratch(), count[0], new Column[] {column, numbers(groups, count[0])}));
+            blocks.add(SpilledRows.write(memory.scratch(), count[0], new Column[] {column, numbers(groups, count[0])}));
             count[0] = 0;
         };
         inOrder(some, (group, value, row, other) -> {
@@ -113,7 +113,7 @@ final class FileShelf implements Shelf {
         if (count[0] > 0) {
             write.run();
         }
-        return blocks.isEmpty() ? some.get(0) : new Run(new FileRows(memory.scratch(), blocks), null);
+        return blocks.isEmpty() ? some.get(0) : new Run(new SpilledRows(memory.scratch(), blocks), null);
     }
 
     private void inOrder(List<Run> runs, Look look) {
@@ -141,7 +141,7 @@ final class FileShelf implements Shelf {
     @Override
     public ByGroup byGroup(int groups) {
         int[] starts = new int[groups + 1];
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (Run run : runs) {
             for (int b = 0; b < run.rows().blocks(); b++) {
                 blocks.add(here(run, b, starts));
@@ -150,16 +150,16 @@ final class FileShelf implements Shelf {
         for (int g = 0; g < groups; g++) {
             starts[g + 1] += starts[g];
         }
-        FileRows all = new FileRows(memory.scratch(), blocks);
+        SpilledRows all = new SpilledRows(memory.scratch(), blocks);
         Type type = all.batch(0).column(VALUE).type();
         List<OrderKey> order = List.of(
                 new OrderKey(new FieldRef(GROUP, Type.INTEGER), false), new OrderKey(new FieldRef(VALUE, type), false));
-        FileRows sorted = ExternalSort.sorted(all, order, both(), new Notices(), memory);
+        SpilledRows sorted = ExternalSort.sorted(all, order, both(), new Notices(), memory);
         return new ByGroup(starts, pages(sorted));
     }
 
     /** A block with the groups of here, without those that are left out; they are counted behind their places. */
-    private FileRows.Block here(Run run, int block, int[] counts) {
+    private SpilledRows.Block here(Run run, int block, int[] counts) {
         StepsRun.stopIfInterrupted();
         Rows rows = run.rows().read(block, both());
         long[] own = ((LongColumn) rows.column(GROUP)).values();
@@ -175,7 +175,7 @@ final class FileShelf implements Shelf {
             }
         }
         Column values = rows.column(VALUE).take(kept, size);
-        return FileRows.write(memory.scratch(), size, new Column[] {values, numbers(groups, size)});
+        return SpilledRows.write(memory.scratch(), size, new Column[] {values, numbers(groups, size)});
     }
 
     private static BitSet both() {
@@ -185,7 +185,7 @@ final class FileShelf implements Shelf {
         return both;
     }
 
-    private static Pages pages(FileRows rows) {
+    private static Pages pages(SpilledRows rows) {
         int[] before = new int[rows.blocks() + 1];
         for (int b = 0; b < rows.blocks(); b++) {
             before[b + 1] = Math.addExact(before[b], rows.block(b).rows());

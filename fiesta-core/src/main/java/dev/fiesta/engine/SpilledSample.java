@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  * The same rows that {@link Sampling} chooses, of rows in a file: sorted by what decides, taken while a partition wants more. Where
  * there are too many partitions to be known, rows are sorted by partition first, and a reader that runs ahead tells how many each has.
  */
-final class FileSample {
+final class SpilledSample {
     /** Partitions are known one by one while that takes this part of the memory. */
     private static final int PART = 8;
 
@@ -29,20 +29,20 @@ final class FileSample {
     private long[] sizes = new long[1];
     private boolean many;
 
-    FileSample(SampleStep step, Notices notices, Memory memory) {
+    SpilledSample(SampleStep step, Notices notices, Memory memory) {
         this.step = step;
         this.notices = notices;
         this.memory = memory;
     }
 
-    FileRows run(FileRows rows, BitSet before, BitSet after) {
+    SpilledRows run(SpilledRows rows, BitSet before, BitSet after) {
         int number = Math.max(before.length(), after.length());
         int deciding = number + 1;
-        FileRows decided = decided(rows.numbered(before, number), before, deciding);
+        SpilledRows decided = decided(rows.numbered(before, number), before, deciding);
         BitSet kept = (BitSet) before.clone();
         kept.set(number, deciding + 1);
         OrderKey byHash = new OrderKey(new FieldRef(deciding, Type.INTEGER), false);
-        FileRows chosen;
+        SpilledRows chosen;
         if (many) {
             List<OrderKey> order = new ArrayList<>();
             step.within().forEach(k -> order.add(new OrderKey(k, false)));
@@ -52,16 +52,16 @@ final class FileSample {
         } else {
             chosen = chosen(sorted(decided, List.of(byHash), kept), kept);
         }
-        return step.shuffled() ? chosen.keep(after) : FileFirsts.backInOrder(chosen, number, after, memory);
+        return step.shuffled() ? chosen.keep(after) : SpilledTopN.backInOrder(chosen, number, after, memory);
     }
 
-    private FileRows sorted(FileRows rows, List<OrderKey> order, BitSet kept) {
+    private SpilledRows sorted(SpilledRows rows, List<OrderKey> order, BitSet kept) {
         return ExternalSort.sorted(rows, order, kept, new Notices(), memory);
     }
 
     /** The rows with what decides about each behind them; counts the rows of partitions while they are few. */
-    private FileRows decided(FileRows rows, BitSet before, int deciding) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    private SpilledRows decided(SpilledRows rows, BitSet before, int deciding) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Rows block = rows.read(b, before);
@@ -71,15 +71,15 @@ final class FileSample {
                 }
                 many = Objects.requireNonNull(partitions).memory() + 8L * sizes.length > memory.limit() / PART;
             }
-            Scratch.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), deciding + 1);
+            SpillFile.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), deciding + 1);
             places[deciding] = memory.scratch().write(Sampling.hashes(step, block, rows.start(b)));
-            blocks.add(new FileRows.Block(block.size(), places));
+            blocks.add(new SpilledRows.Block(block.size(), places));
         }
         if (many) {
             partitions = null;
             sizes = new long[0];
         }
-        return new FileRows(memory.scratch(), blocks);
+        return new SpilledRows(memory.scratch(), blocks);
     }
 
     private int[] partitions(Rows block) {
@@ -92,7 +92,7 @@ final class FileSample {
         return numbers;
     }
 
-    private FileRows chosen(FileRows sorted, BitSet kept) {
+    private SpilledRows chosen(SpilledRows sorted, BitSet kept) {
         long[] left = Sampling.quotas(step, sizes);
         return sorted.picked(kept, block -> {
             int[] numbers = partitions(block);
@@ -101,9 +101,9 @@ final class FileSample {
     }
 
     /** Of rows that stand by partition, in each by what decides, as many as each wants. */
-    private FileRows ofEach(FileRows sorted, BitSet kept) {
+    private SpilledRows ofEach(SpilledRows sorted, BitSet kept) {
         PartitionSizes ahead = new PartitionSizes(sorted, kept);
-        KeyChanges changes = new KeyChanges();
+        PartitionStarts changes = new PartitionStarts();
         long[] left = new long[1];
         return sorted.picked(kept, block -> {
             boolean[] others = changes.in(keys(block), block.size());
@@ -124,14 +124,14 @@ final class FileSample {
 
     /** How many rows each partition has, of rows that stand by partition: read once more, ahead of whoever asks. */
     private final class PartitionSizes {
-        private final FileRows sorted;
+        private final SpilledRows sorted;
         private final BitSet kept;
-        private final KeyChanges changes = new KeyChanges();
+        private final PartitionStarts changes = new PartitionStarts();
         private boolean[] others = new boolean[0];
         private int block;
         private int at;
 
-        PartitionSizes(FileRows sorted, BitSet kept) {
+        PartitionSizes(SpilledRows sorted, BitSet kept) {
             this.sorted = sorted;
             this.kept = kept;
         }

@@ -30,7 +30,7 @@ import org.jspecify.annotations.Nullable;
  * rows around a piece that its values look at, and with what the pieces before have counted and gathered. The results go back
  * to the order of the rows.
  */
-final class FileWalks {
+final class SpilledWindows {
     /** A piece of partitions may take this part of the memory; working it out takes some times as much. */
     private static final int PART = 12;
 
@@ -38,31 +38,32 @@ final class FileWalks {
     private final Memory memory;
     private final long most;
 
-    FileWalks(Notices notices, Memory memory) {
+    SpilledWindows(Notices notices, Memory memory) {
         this.notices = notices;
         this.memory = memory;
         this.most = Math.max(1, memory.limit() / PART);
     }
 
-    FileRows run(FileRows rows, WalksStep step, BitSet after) {
+    SpilledRows run(SpilledRows rows, WalksStep step, BitSet after) {
         Map<List<Object>, List<WalkSpec>> together = new LinkedHashMap<>();
         step.specs()
-                .forEach(s -> together.computeIfAbsent(Walking.signature(s), k -> new ArrayList<>())
+                .forEach(s -> together.computeIfAbsent(Windows.signature(s), k -> new ArrayList<>())
                         .add(s));
-        FileRows result = rows;
+        SpilledRows result = rows;
         for (List<WalkSpec> specs : together.values()) {
-            List<WalkSpec> wholes = specs.stream().filter(FileWholes::isWhole).toList();
-            FileRows whole = wholes.isEmpty() ? null : new FileWholes(wholes, notices, memory).run(result, after);
+            List<WalkSpec> wholes =
+                    specs.stream().filter(SpilledWholes::isWhole).toList();
+            SpilledRows whole = wholes.isEmpty() ? null : new SpilledWholes(wholes, notices, memory).run(result, after);
             List<WalkSpec> others = whole == null
                     ? specs
-                    : specs.stream().filter(s -> !FileWholes.isWhole(s)).toList();
+                    : specs.stream().filter(s -> !SpilledWholes.isWhole(s)).toList();
             result = whole == null ? result : whole;
             result = others.isEmpty() ? result : worked(result, others, after);
         }
         return result;
     }
 
-    private FileRows worked(FileRows rows, List<WalkSpec> specs, BitSet after) {
+    private SpilledRows worked(SpilledRows rows, List<WalkSpec> specs, BitSet after) {
         BitSet reads = new WalksStep(specs).before(new BitSet());
         int number = Math.max(reads.length(), 1);
         List<OrderKey> keys = new ArrayList<>();
@@ -70,14 +71,14 @@ final class FileWalks {
         keys.addAll(specs.get(0).along());
         BitSet wanted = (BitSet) reads.clone();
         wanted.set(number);
-        FileRows sorted =
+        SpilledRows sorted =
                 new ExternalSort(rows.numbered(reads, number), keys, wanted, new Notices(), memory, PART).run();
         Pieces pieces = new Pieces(sorted, specs, number, wanted);
-        FileRows results = pieces.run();
+        SpilledRows results = pieces.run();
         BitSet slots = new BitSet();
         slots.set(0, specs.size() + 1);
         OrderKey byNumber = new OrderKey(new dev.fiesta.compute.FieldRef(specs.size(), Type.INTEGER), false);
-        FileRows back = new ExternalSort(results, List.of(byNumber), slots, new Notices(), memory, PART).run();
+        SpilledRows back = new ExternalSort(results, List.of(byNumber), slots, new Notices(), memory, PART).run();
         Map<Integer, Integer> wantedResults = new LinkedHashMap<>();
         for (int i = 0; i < specs.size(); i++) {
             if (after.get(specs.get(i).slot())) {
@@ -93,7 +94,7 @@ final class FileWalks {
 
     /** Sorted rows on their way through memory. */
     private final class Pieces {
-        private final FileRows sorted;
+        private final SpilledRows sorted;
         private final List<WalkSpec> specs;
         private final int number;
         private final BitSet wanted;
@@ -102,14 +103,14 @@ final class FileWalks {
         private int back;
         private int ahead;
         private int next;
-        private final List<FileRows.Block> written = new ArrayList<>();
+        private final List<SpilledRows.Block> written = new ArrayList<>();
         private final Map<WalkSpec, Long> different = new HashMap<>();
-        private final Map<WalkSpec, Walking.Amidst> amidst = new HashMap<>();
+        private final Map<WalkSpec, Windows.Amidst> amidst = new HashMap<>();
         private Rows waiting = new Rows(0, new Column[0]);
         private int context;
         private long walked;
 
-        Pieces(FileRows sorted, List<WalkSpec> specs, int number, BitSet wanted) {
+        Pieces(SpilledRows sorted, List<WalkSpec> specs, int number, BitSet wanted) {
             this.sorted = sorted;
             this.specs = specs;
             this.number = number;
@@ -136,7 +137,7 @@ final class FileWalks {
                     : FrameReach.of(Objects.requireNonNull(calculation.gatherBound()), calculation.frame());
         }
 
-        FileRows run() {
+        SpilledRows run() {
             List<Rows> blocks = new ArrayList<>();
             long bytes = 0;
             long enough = most;
@@ -157,7 +158,7 @@ final class FileWalks {
                     enough = waiting.size() < before ? bytes + most : 2 * bytes;
                 }
             }
-            return new FileRows(sorted.scratch(), written);
+            return new SpilledRows(sorted.scratch(), written);
         }
 
         /** Works out what is complete: partitions that have ended, or a piece of a large one. */
@@ -188,7 +189,7 @@ final class FileWalks {
             } else {
                 int behind = end ? waiting.size() : starts[starts.length - 1];
                 Rows whole = waiting.take(range(0, behind));
-                Rows worked = new Walking(whole, notices, 1).run(new WalksStep(specs));
+                Rows worked = new Windows(whole, notices, 1).run(new WalksStep(specs));
                 write(whole, specs.stream().map(s -> worked.column(s.slot())).toList());
                 drop(behind);
             }
@@ -233,7 +234,7 @@ final class FileWalks {
             }
             for (int s = 0; s < rows.length; s++) {
                 GatherFunction.Bound figure = asking.get(s).calculation().gatherBound();
-                amidst.put(asking.get(s), new Walking.Amidst(rows[s], figure == null ? null : figure.empty(1)));
+                amidst.put(asking.get(s), new Windows.Amidst(rows[s], figure == null ? null : figure.empty(1)));
             }
         }
 
@@ -310,8 +311,8 @@ final class FileWalks {
         private void piece(int cut, int behind) {
             Rows own = waiting.take(range(context, cut));
             Rows around = waiting.take(range(0, spans.isEmpty() ? Math.min(behind, cut + ahead) : behind));
-            Walking near = new Walking(around, notices, 1, context, cut, Map.of());
-            Walking far = new Walking(own, notices, 1, 0, Integer.MAX_VALUE, amidst);
+            Windows near = new Windows(around, notices, 1, context, cut, Map.of());
+            Windows far = new Windows(own, notices, 1, 0, Integer.MAX_VALUE, amidst);
             List<Column> results = new ArrayList<>();
             for (WalkSpec spec : specs) {
                 FrameReach.Kind kind = reach(spec).kind();
@@ -348,7 +349,7 @@ final class FileWalks {
             Rows all = new Rows(rows.size(), slots);
             for (int start = 0; start < all.size() || written.isEmpty(); start += memory.blockRows()) {
                 Rows part = all.take(range(start, Math.min(all.size(), start + memory.blockRows())));
-                written.add(FileRows.write(sorted.scratch(), part.size(), part.slots()));
+                written.add(SpilledRows.write(sorted.scratch(), part.size(), part.slots()));
             }
         }
     }

@@ -7,16 +7,16 @@ import dev.fiesta.value.Type;
 import org.jspecify.annotations.Nullable;
 
 /** One look-up, shared by all workers: the other table by key, and what is to be told once all rows are through. */
-final class Matching {
+final class Join {
     private final MatchStep step;
     private final Rows theirs;
-    private @Nullable LookUp lookUp;
+    private @Nullable JoinBuild lookUp;
     private long count;
     private long firstOrder = Long.MAX_VALUE;
     private String first = "";
 
     /** @param theirs the other table; slots are its visible fields */
-    Matching(MatchStep step, Rows theirs) {
+    Join(MatchStep step, Rows theirs) {
         this.step = step;
         this.theirs = theirs;
     }
@@ -30,10 +30,10 @@ final class Matching {
     }
 
     /** The other table by key, laid out when it is first asked for. */
-    synchronized LookUp lookUp(Type[] ours, Type ourDate) {
-        LookUp known = lookUp;
+    synchronized JoinBuild lookUp(Type[] ours, Type ourDate) {
+        JoinBuild known = lookUp;
         if (known == null) {
-            known = new LookUp(step, theirs, ours, ourDate);
+            known = new JoinBuild(step, theirs, ours, ourDate);
             lookUp = known;
         }
         return known;
@@ -49,7 +49,7 @@ final class Matching {
     }
 
     /** Takes over what a part of the same look-up has to tell. */
-    synchronized void add(Matching part) {
+    synchronized void add(Join part) {
         missed(part.firstOrder, part.first, part.count);
     }
 

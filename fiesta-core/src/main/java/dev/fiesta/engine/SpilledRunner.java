@@ -23,12 +23,12 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** Runs steps over rows in a file, block by block. What a step cannot do so is done in memory, over the columns it needs. */
-final class FileRunner {
+final class SpilledRunner {
     private final Others others;
     private final Notices notices;
     private final Memory memory;
 
-    FileRunner(Others others, Notices notices, Memory memory) {
+    SpilledRunner(Others others, Notices notices, Memory memory) {
         this.others = others;
         this.notices = notices;
         this.memory = memory;
@@ -40,9 +40,9 @@ final class FileRunner {
      * @param before the slots needed before it
      * @param after the slots needed behind it
      */
-    Stored run(FileRows rows, Step step, BitSet before, BitSet after) {
+    Stored run(SpilledRows rows, Step step, BitSet before, BitSet after) {
         if (step instanceof MatchStep match) {
-            return new FileMatch(match, others.stored(match.table()), notices, memory).run(rows, before, after);
+            return new SpilledJoin(match, others.stored(match.table()), notices, memory).run(rows, before, after);
         }
         if (step instanceof TurnStep turn) {
             return turn(rows, turn, before, after);
@@ -51,25 +51,25 @@ final class FileRunner {
             return ExternalSort.first(rows, sort.keys(), after, notices, memory, sort.most());
         }
         if (step instanceof FirstsStep first && first.rest() == null) {
-            FileFirsts firsts = new FileFirsts(first.within(), first.along(), first.count(), notices, memory);
+            SpilledTopN firsts = new SpilledTopN(first.within(), first.along(), first.count(), notices, memory);
             return first.along().isEmpty()
                     ? firsts.asTheyStand(rows, before, after)
                     : firsts.byPartition(rows, before, after);
         }
         if (step instanceof DistinctStep distinct) {
-            FileRows.Block typed = rows.block(0);
+            SpilledRows.Block typed = rows.block(0);
             List<Expression> keys = distinct.slots().stream()
                     .map(s -> (Expression) new FieldRef(
                             s,
                             java.util.Objects.requireNonNull(typed.slots()[s]).type()))
                     .toList();
-            return new FileFirsts(keys, List.of(), 1, notices, memory).asTheyStand(rows, before, after);
+            return new SpilledTopN(keys, List.of(), 1, notices, memory).asTheyStand(rows, before, after);
         }
         if (step instanceof SampleStep sample) {
-            return new FileSample(sample, notices, memory).run(rows, before, after);
+            return new SpilledSample(sample, notices, memory).run(rows, before, after);
         }
         if (step instanceof WalksStep walks) {
-            return new FileWalks(notices, memory).run(rows, walks, after);
+            return new SpilledWindows(notices, memory).run(rows, walks, after);
         }
         if (step instanceof AppendStep append) {
             return append(rows, append, after);
@@ -78,8 +78,8 @@ final class FileRunner {
     }
 
     /** Rows after a stage that may drop some of them, but moves and doubles none. */
-    static FileRows each(FileRows rows, UnaryOperator<Batch> stage, BitSet after) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    static SpilledRows each(SpilledRows rows, UnaryOperator<Batch> stage, BitSet after) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Batch batch = stage.apply(rows.batch(b));
@@ -87,77 +87,78 @@ final class FileRunner {
                 blocks.add(written(rows, b, batch, after));
             }
         }
-        return new FileRows(rows.scratch(), blocks);
+        return new SpilledRows(rows.scratch(), blocks);
     }
 
     /** A batch made of a block; where its rows are the same, columns that stand in the file already stay there. */
-    private static FileRows.Block written(FileRows rows, int block, Batch batch, BitSet after) {
-        FileRows.Block before = rows.block(block);
-        Scratch.@Nullable Place[] places = new Scratch.Place[Math.max(batch.width(), after.length())];
+    private static SpilledRows.Block written(SpilledRows rows, int block, Batch batch, BitSet after) {
+        SpilledRows.Block before = rows.block(block);
+        SpillFile.@Nullable Place[] places = new SpillFile.Place[Math.max(batch.width(), after.length())];
         after.stream().forEach(s -> {
             boolean stands = batch.size() == before.rows() && s < before.slots().length && before.slots()[s] != null;
             places[s] = stands ? before.slots()[s] : rows.scratch().write(batch.column(s));
         });
-        return new FileRows.Block(batch.size(), places);
+        return new SpilledRows.Block(batch.size(), places);
     }
 
-    private FileRows append(FileRows rows, AppendStep step, BitSet after) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    private SpilledRows append(SpilledRows rows, AppendStep step, BitSet after) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         append(rows, step.ours(), step, after, rows.scratch(), blocks);
         for (int t = 0; t < step.tables().size(); t++) {
             Stored theirs = others.stored(step.tables().get(t));
-            FileRows file = theirs instanceof FileRows known ? known : FileRows.of(memory, theirs.load());
+            SpilledRows file = theirs instanceof SpilledRows known ? known : SpilledRows.of(memory, theirs.load());
             append(file, step.theirs().get(t), step, after, rows.scratch(), blocks);
         }
-        return new FileRows(rows.scratch(), blocks);
+        return new SpilledRows(rows.scratch(), blocks);
     }
 
     /** Columns of the right type stay where they are. */
     private static void append(
-            FileRows from,
+            SpilledRows from,
             List<Integer> slots,
             AppendStep step,
             BitSet after,
-            Scratch scratch,
-            List<FileRows.Block> blocks) {
+            SpillFile scratch,
+            List<SpilledRows.Block> blocks) {
         for (int b = 0; b < from.blocks(); b++) {
             StepsRun.stopIfInterrupted();
-            FileRows.Block block = from.block(b);
-            Scratch.@Nullable Place[] places = new Scratch.Place[step.types().size()];
+            SpilledRows.Block block = from.block(b);
+            SpillFile.@Nullable Place[] places =
+                    new SpillFile.Place[step.types().size()];
             for (int f = after.nextSetBit(0); f >= 0 && f < places.length; f = after.nextSetBit(f + 1)) {
                 Type type = step.types().get(f);
-                Scratch.Place stands = slots.get(f) < 0 ? null : block.slots()[slots.get(f)];
+                SpillFile.Place stands = slots.get(f) < 0 ? null : block.slots()[slots.get(f)];
                 places[f] = stands == null
                         ? scratch.write(Column.missing(type, block.rows()))
                         : stands.type().equals(type)
                                 ? stands
                                 : scratch.write(Types.widen(from.scratch().read(stands), type));
             }
-            blocks.add(new FileRows.Block(block.rows(), places));
+            blocks.add(new SpilledRows.Block(block.rows(), places));
         }
     }
 
-    private static FileRows turn(FileRows rows, TurnStep step, BitSet before, BitSet after) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    private static SpilledRows turn(SpilledRows rows, TurnStep step, BitSet before, BitSet after) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             Rows turned = RowsRunner.turned(rows.read(b, before), step, after);
-            blocks.add(FileRows.write(rows.scratch(), turned.size(), turned.slots()));
+            blocks.add(SpilledRows.write(rows.scratch(), turned.size(), turned.slots()));
         }
-        return new FileRows(rows.scratch(), blocks);
+        return new SpilledRows(rows.scratch(), blocks);
     }
 
-    static FileRows first(FileRows rows, long count, BitSet after) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    static SpilledRows first(SpilledRows rows, long count, BitSet after) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         long left = count;
         for (int b = 0; b < rows.blocks() && (left > 0 || b == 0); b++) {
-            FileRows.Block block = rows.block(b);
+            SpilledRows.Block block = rows.block(b);
             if (block.rows() > left) {
                 Rows head = rows.read(b, after).take(dev.fiesta.walk.Order.asTheyStand((int) left));
-                block = FileRows.write(rows.scratch(), head.size(), head.slots());
+                block = SpilledRows.write(rows.scratch(), head.size(), head.slots());
             }
             blocks.add(block);
             left -= block.rows();
         }
-        return new FileRows(rows.scratch(), blocks);
+        return new SpilledRows(rows.scratch(), blocks);
     }
 }

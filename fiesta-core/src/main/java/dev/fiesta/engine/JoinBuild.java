@@ -12,7 +12,7 @@ import java.util.BitSet;
 import java.util.stream.IntStream;
 
 /** Finds for rows of ours the rows of another table with the same keys. For several workers at once. */
-final class LookUp {
+final class JoinBuild {
     static final int NONE = -1;
 
     private final MatchStep step;
@@ -29,7 +29,7 @@ final class LookUp {
      * @param theirs the other table; slots are its visible fields
      * @param ourDate the type of what dates our rows
      */
-    LookUp(MatchStep step, Rows theirs, Type[] ourTypes, Type ourDate) {
+    JoinBuild(MatchStep step, Rows theirs, Type[] ourTypes, Type ourDate) {
         this.step = step;
         int keys = step.theirs().size();
         Column[] columns = theirs.columns(step.theirs());

@@ -17,11 +17,11 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A look-up as batches pass by. */
-final class MatchStage {
+final class JoinStage {
     /** So many rows at most are made of a batch at once. */
     private static final int MOST_ROWS = 1 << 13;
 
-    private final Matching matching;
+    private final Join matching;
     private final MatchStep step;
     private final Rows theirs;
     private final Notices notices;
@@ -33,7 +33,7 @@ final class MatchStage {
     private long failedAt;
 
     /** @param threads how many may look up rows of one batch */
-    MatchStage(Matching matching, Notices notices, int threads) {
+    JoinStage(Join matching, Notices notices, int threads) {
         this(matching, notices, threads, -1);
     }
 
@@ -42,7 +42,7 @@ final class MatchStage {
      *
      * @param ourNumber the slot that tells where our rows stand among all, -1 where batches tell it
      */
-    MatchStage(Matching matching, Notices notices, int threads, int ourNumber) {
+    JoinStage(Join matching, Notices notices, int threads, int ourNumber) {
         this.matching = matching;
         this.step = matching.step();
         this.theirs = matching.theirs();
@@ -83,7 +83,7 @@ final class MatchStage {
             return;
         }
         Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
-        LookUp lookUp = matching.lookUp(types(ours), Type.EMPTY);
+        JoinBuild lookUp = matching.lookUp(types(ours), Type.EMPTY);
         multiplied(batch, ours, numbers(lookUp, ours, batch.size()), lookUp, out);
     }
 
@@ -97,7 +97,7 @@ final class MatchStage {
         Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
         Column dates =
                 step.latestOurs() >= 0 ? batch.column(step.latestOurs()).flat() : Column.missing(Type.EMPTY, size);
-        LookUp lookUp = matching.lookUp(types(ours), dates.type());
+        JoinBuild lookUp = matching.lookUp(types(ours), dates.type());
         int[] numbers = numbers(lookUp, ours, size);
         refuseRepeated(batch, lookUp, ours, numbers);
         int[] found = lookUp.single(numbers, dates);
@@ -107,7 +107,7 @@ final class MatchStage {
         return rows.select(kept, kept.length);
     }
 
-    private int[] numbers(LookUp lookUp, Column[] ours, int size) {
+    private int[] numbers(JoinBuild lookUp, Column[] ours, int size) {
         int[] numbers = new int[size];
         Parts parts = Workers.parts(threads, size);
         if (parts.count() == 1) {
@@ -125,7 +125,7 @@ final class MatchStage {
         return numbers;
     }
 
-    private GroupTable.Finder finder(LookUp lookUp, int part) {
+    private GroupTable.Finder finder(JoinBuild lookUp, int part) {
         GroupTable.Finder known = finders[part];
         if (known == null) {
             known = lookUp.finder();
@@ -135,7 +135,7 @@ final class MatchStage {
     }
 
     /** The first of our rows that would become two is told. */
-    private void refuseRepeated(Batch batch, LookUp look, Column[] ours, int[] numbers) {
+    private void refuseRepeated(Batch batch, JoinBuild look, Column[] ours, int[] numbers) {
         if (!look.anyRepeated()) {
             return;
         }
@@ -148,7 +148,7 @@ final class MatchStage {
     }
 
     private DataException repeated(Column[] keys, int row) {
-        String key = Arrays.stream(keys).map(c -> LookUp.shown(c, row)).collect(Collectors.joining(", "));
+        String key = Arrays.stream(keys).map(c -> JoinBuild.shown(c, row)).collect(Collectors.joining(", "));
         String dated = step.latestTheirs() >= 0 ? " with the same date" : "";
         String table = step.table().shownName();
         return new DataException(
@@ -167,7 +167,7 @@ final class MatchStage {
         int[] rows = new int[found.length];
         int count = 0;
         for (int i = 0; i < found.length; i++) {
-            if (all || (found[i] != LookUp.NONE) == wantMatched) {
+            if (all || (found[i] != JoinBuild.NONE) == wantMatched) {
                 rows[count++] = i;
             }
         }
@@ -180,7 +180,7 @@ final class MatchStage {
         notices.count(Notices.Kind.UNMATCHED, step.place(), 0, found.length);
         met.clear();
         for (int i = 0; i < found.length; i++) {
-            if (found[i] == LookUp.NONE) {
+            if (found[i] == JoinBuild.NONE) {
                 first = first < 0 ? i : first;
                 count++;
             } else {
@@ -190,7 +190,7 @@ final class MatchStage {
         }
         if (first >= 0) {
             int row = first;
-            String key = Arrays.stream(ours).map(c -> LookUp.shown(c, row)).collect(Collectors.joining(", "));
+            String key = Arrays.stream(ours).map(c -> JoinBuild.shown(c, row)).collect(Collectors.joining(", "));
             String names = step.theirs().stream()
                     .map(t -> step.table().schema().field(t).name())
                     .collect(Collectors.joining(", "));
@@ -212,14 +212,14 @@ final class MatchStage {
         return rows;
     }
 
-    private void multiplied(Batch batch, Column[] ours, int[] numbers, LookUp look, Consumer<Batch> out) {
+    private void multiplied(Batch batch, Column[] ours, int[] numbers, JoinBuild look, Consumer<Batch> out) {
         int[] single = new int[numbers.length];
         int[] rows = new int[MOST_ROWS];
         int[] found = new int[MOST_ROWS];
         int made = 0;
         for (int i = 0; i < numbers.length; i++) {
-            int count = numbers[i] == LookUp.NONE ? 0 : look.count(numbers[i]);
-            single[i] = count == 0 ? LookUp.NONE : look.row(numbers[i], 0);
+            int count = numbers[i] == JoinBuild.NONE ? 0 : look.count(numbers[i]);
+            single[i] = count == 0 ? JoinBuild.NONE : look.row(numbers[i], 0);
             int times = count > 0 || step.unmatched() == Unmatched.MATCHED_ONLY ? count : 1;
             for (int n = 0; n < times; n++) {
                 if (made == MOST_ROWS) {
@@ -229,7 +229,7 @@ final class MatchStage {
                     made = 0;
                 }
                 rows[made] = i;
-                found[made++] = count == 0 ? LookUp.NONE : look.row(numbers[i], n);
+                found[made++] = count == 0 ? JoinBuild.NONE : look.row(numbers[i], n);
                 if (count > 0) {
                     matched.set(look.row(numbers[i], n));
                 }

@@ -15,7 +15,7 @@ import org.jspecify.annotations.Nullable;
  * rows with equal keys come into the same part; the parts are looked up one by one, and what they give is put back into the
  * order of the rows.
  */
-final class FileMatch {
+final class SpilledJoin {
     /** What the keys of a row take beside its columns. */
     private static final int BYTES_A_ROW = 48;
 
@@ -28,7 +28,7 @@ final class FileMatch {
     private final Notices notices;
     private final Memory memory;
 
-    FileMatch(MatchStep step, Stored theirs, Notices notices, Memory memory) {
+    SpilledJoin(MatchStep step, Stored theirs, Notices notices, Memory memory) {
         this.step = step;
         this.theirs = theirs;
         this.notices = notices;
@@ -38,7 +38,7 @@ final class FileMatch {
     /** How many parts the other table must be split into: 1 where it fits into memory. */
     static int parts(MatchStep step, Stored theirs, Memory memory) {
         BitSet read = step.fieldsOf(step.table());
-        long held = theirs instanceof FileRows file
+        long held = theirs instanceof SpilledRows file
                 ? held(file, read)
                 : theirs.load().bytes() + BYTES_A_ROW * theirs.rows();
         long parts = 1 + held / share(memory);
@@ -46,7 +46,7 @@ final class FileMatch {
     }
 
     /** What rows of the other table take when they are looked up. */
-    static long held(FileRows rows, BitSet read) {
+    static long held(SpilledRows rows, BitSet read) {
         return rows.bytes(read) + BYTES_A_ROW * rows.rows();
     }
 
@@ -56,7 +56,7 @@ final class FileMatch {
     }
 
     /** Whether a part has far more than its share, as one may in which a key stands very often. */
-    static boolean isTooLarge(FileRows part, Memory memory) {
+    static boolean isTooLarge(SpilledRows part, Memory memory) {
         BitSet all = new BitSet();
         all.set(0, part.block(0).slots().length);
         return part.rows() > TOO_LARGE * FEWEST_ROWS && held(part, all) > TOO_LARGE * share(memory);
@@ -68,43 +68,43 @@ final class FileMatch {
      * @param before the slots needed before it
      * @param after the slots needed behind it
      */
-    FileRows run(FileRows rows, BitSet before, BitSet after) {
+    SpilledRows run(SpilledRows rows, BitSet before, BitSet after) {
         int parts = parts(step, theirs, memory);
         return parts == 1
                 ? whole(rows, before, after)
-                : new PartedMatch(step, theirs, rows, before, after, notices, memory).run();
+                : new PartitionedJoin(step, theirs, rows, before, after, notices, memory).run();
     }
 
-    private FileRows whole(FileRows rows, BitSet before, BitSet after) {
-        Rows held = theirs instanceof FileRows file ? file.load(step.fieldsOf(step.table())) : theirs.load();
-        Matching matching = new Matching(step, held);
-        MatchStage stage = new MatchStage(matching, notices, 1);
-        FileRows matched =
-                step.each() ? multiplied(rows, stage, before, after) : FileRunner.each(rows, stage::apply, after);
+    private SpilledRows whole(SpilledRows rows, BitSet before, BitSet after) {
+        Rows held = theirs instanceof SpilledRows file ? file.load(step.fieldsOf(step.table())) : theirs.load();
+        Join matching = new Join(step, held);
+        JoinStage stage = new JoinStage(matching, notices, 1);
+        SpilledRows matched =
+                step.each() ? multiplied(rows, stage, before, after) : SpilledRunner.each(rows, stage::apply, after);
         matching.refuse();
         if (step.unmatched() != Unmatched.ALSO_UNMATCHED) {
             return matched;
         }
         Rows below = RowsRunner.without(step, matched.read(0, after), held, stage.matched());
-        return matched.with(FileRows.of(memory, below));
+        return matched.with(SpilledRows.of(memory, below));
     }
 
-    private FileRows multiplied(FileRows rows, MatchStage stage, BitSet before, BitSet after) {
-        List<FileRows.Block> blocks = new ArrayList<>();
+    private SpilledRows multiplied(SpilledRows rows, JoinStage stage, BitSet before, BitSet after) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Batch batch = Batch.of(rows.block(b).rows(), rows.read(b, before).slots(), b);
             stage.each(batch, made -> add(memory, made, after, blocks));
         }
-        return new FileRows(memory.scratch(), blocks);
+        return new SpilledRows(memory.scratch(), blocks);
     }
 
     /** Writes rows down, where there are any; one block there must be, so that columns have their types. */
-    static Rows add(Memory memory, Batch rows, BitSet kept, List<FileRows.Block> blocks) {
+    static Rows add(Memory memory, Batch rows, BitSet kept, List<SpilledRows.Block> blocks) {
         @Nullable Column[] slots = new Column[kept.length()];
         kept.stream().forEach(s -> slots[s] = rows.column(s).flat());
         if (rows.size() > 0 || blocks.isEmpty()) {
-            blocks.add(FileRows.write(memory.scratch(), rows.size(), slots));
+            blocks.add(SpilledRows.write(memory.scratch(), rows.size(), slots));
         }
         return new Rows(rows.size(), slots);
     }

@@ -12,7 +12,7 @@ import java.util.BitSet;
 import java.util.List;
 
 /** The first rows of each partition, of rows in a file that are sorted for it. */
-final class FileFirsts {
+final class SpilledTopN {
     private final List<Expression> within;
     private final List<OrderKey> order = new ArrayList<>();
     private final long count;
@@ -23,7 +23,7 @@ final class FileFirsts {
      * @param within the partition
      * @param by what comes first in it; rows that stand level stay as they are
      */
-    FileFirsts(List<Expression> within, List<OrderKey> by, long count, Notices notices, Memory memory) {
+    SpilledTopN(List<Expression> within, List<OrderKey> by, long count, Notices notices, Memory memory) {
         this.within = within;
         within.forEach(k -> order.add(new OrderKey(k, false)));
         order.addAll(by);
@@ -33,33 +33,33 @@ final class FileFirsts {
     }
 
     /** The first rows, partition behind partition. */
-    FileRows byPartition(FileRows rows, BitSet before, BitSet after) {
+    SpilledRows byPartition(SpilledRows rows, BitSet before, BitSet after) {
         long wanted = within.isEmpty() ? count : Long.MAX_VALUE;
         return firsts(sorted(rows, order, before, wanted), before).keep(after);
     }
 
     /** The first rows, in the order of all rows. */
-    FileRows asTheyStand(FileRows rows, BitSet before, BitSet after) {
+    SpilledRows asTheyStand(SpilledRows rows, BitSet before, BitSet after) {
         int number = Math.max(before.length(), after.length());
         BitSet kept = (BitSet) before.clone();
         kept.set(number);
-        FileRows firsts = firsts(sorted(rows.numbered(before, number), order, kept, Long.MAX_VALUE), kept);
+        SpilledRows firsts = firsts(sorted(rows.numbered(before, number), order, kept, Long.MAX_VALUE), kept);
         return backInOrder(firsts, number, after, memory);
     }
 
-    private FileRows sorted(FileRows rows, List<OrderKey> keys, BitSet kept, long wanted) {
+    private SpilledRows sorted(SpilledRows rows, List<OrderKey> keys, BitSet kept, long wanted) {
         return ExternalSort.first(rows, keys, kept, notices, memory, wanted);
     }
 
     /** Rows sorted by their numbers. */
-    static FileRows backInOrder(FileRows rows, int number, BitSet after, Memory memory) {
+    static SpilledRows backInOrder(SpilledRows rows, int number, BitSet after, Memory memory) {
         OrderKey byNumber = new OrderKey(new FieldRef(number, Type.INTEGER), false);
         return ExternalSort.sorted(rows, List.of(byNumber), after, new Notices(), memory);
     }
 
-    private FileRows firsts(FileRows sorted, BitSet kept) {
+    private SpilledRows firsts(SpilledRows sorted, BitSet kept) {
         List<Kernel> kernels = within.stream().map(k -> k.kernel(new Notices())).toList();
-        KeyChanges changes = new KeyChanges();
+        PartitionStarts changes = new PartitionStarts();
         long[] taken = new long[1];
         return sorted.picked(kept, block -> {
             Batch batch = block.batch();

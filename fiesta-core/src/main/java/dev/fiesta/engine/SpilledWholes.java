@@ -26,7 +26,7 @@ import org.jspecify.annotations.Nullable;
  * Figures of whole partitions on the rows of a file: gathered in one reading, laid on the rows in a second. The rows need no
  * order for it, and of the partitions only what they have gathered is held.
  */
-final class FileWholes {
+final class SpilledWholes {
     /** What is gathered may take this part of the memory. */
     private static final int PART = 4;
 
@@ -40,14 +40,15 @@ final class FileWholes {
     private @Nullable GroupTable table;
 
     /** @param specs figures over the same partitions */
-    FileWholes(List<WalkSpec> specs, Notices notices, Memory memory) {
+    SpilledWholes(List<WalkSpec> specs, Notices notices, Memory memory) {
         this.specs = specs;
         this.notices = notices;
         this.memory = memory;
         this.keys = kernels(specs.get(0).within());
-        this.args = specs.stream().map(FileWholes::arguments).map(this::kernels).toList();
+        this.args =
+                specs.stream().map(SpilledWholes::arguments).map(this::kernels).toList();
         specs.forEach(s -> conditions.add(s.only() == null ? null : s.only().kernel(notices)));
-        this.accumulators = specs.stream().map(FileWholes::accumulator).toList();
+        this.accumulators = specs.stream().map(SpilledWholes::accumulator).toList();
     }
 
     private static Accumulator accumulator(WalkSpec spec) {
@@ -79,7 +80,7 @@ final class FileWholes {
 
     /** The rows with the figures beside them; null where there are too many partitions to be held. */
     @Nullable
-    FileRows run(FileRows rows, BitSet after) {
+    SpilledRows run(SpilledRows rows, BitSet after) {
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             add(rows.batch(b));
@@ -130,7 +131,7 @@ final class FileWholes {
 
     private boolean fits() {
         if (held() > memory.limit() / PART) {
-            FileShelf.relieve(accumulators, memory);
+            SpilledValues.relieve(accumulators, memory);
         }
         // Few partitions are held whatever they take: their rows would take more.
         return partitions() <= memory.blockRows() || held() <= memory.limit() / PART;
@@ -141,19 +142,19 @@ final class FileWholes {
         return (known == null ? 0 : known.memory()) + Accumulator.memory(accumulators);
     }
 
-    private FileRows laid(FileRows rows, BitSet after) {
+    private SpilledRows laid(SpilledRows rows, BitSet after) {
         List<@Nullable Column> figures = new ArrayList<>();
         for (int s = 0; s < specs.size(); s++) {
             figures.add(isPart(s) ? null : figure(s));
         }
-        List<FileRows.Block> blocks = new ArrayList<>();
+        List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
             StepsRun.stopIfInterrupted();
             Batch batch = rows.batch(b);
             int[] numbers = numbers(batch);
-            FileRows.Block block = rows.block(b);
+            SpilledRows.Block block = rows.block(b);
             int width = Math.max(block.slots().length, after.length());
-            Scratch.@Nullable Place[] places = Arrays.copyOf(block.slots(), width);
+            SpillFile.@Nullable Place[] places = Arrays.copyOf(block.slots(), width);
             for (int s = 0; s < specs.size(); s++) {
                 Column figure = figures.get(s);
                 Column laid = figure == null
@@ -163,9 +164,9 @@ final class FileWholes {
                     places[specs.get(s).slot()] = rows.scratch().write(laid);
                 }
             }
-            blocks.add(new FileRows.Block(block.rows(), places));
+            blocks.add(new SpilledRows.Block(block.rows(), places));
         }
-        return new FileRows(rows.scratch(), blocks);
+        return new SpilledRows(rows.scratch(), blocks);
     }
 
     private boolean isPart(int spec) {

@@ -16,7 +16,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.concurrent.atomic.AtomicLong;
 
 /** Columns in a temporary file, written one behind the other and read from anywhere. For several threads at once. */
-final class Scratch {
+final class SpillFile {
     /** Where a column stands. */
     record Place(long offset, int bytes, Type type, int rows) {}
 
@@ -26,15 +26,15 @@ final class Scratch {
     private final Cleaner.Cleanable removal;
     private final AtomicLong end = new AtomicLong();
 
-    private Scratch(FileChannel channel, Path path) {
+    private SpillFile(FileChannel channel, Path path) {
         this.channel = channel;
         this.removal = CLEANER.register(this, () -> remove(channel, path));
     }
 
-    static Scratch create() {
+    static SpillFile create() {
         Path path = TemporaryFiles.create(".rows");
         try {
-            return new Scratch(FileChannel.open(path, StandardOpenOption.READ, StandardOpenOption.WRITE), path);
+            return new SpillFile(FileChannel.open(path, StandardOpenOption.READ, StandardOpenOption.WRITE), path);
         } catch (IOException e) {
             throw new MachineException("A temporary file cannot be opened", e);
         }
