@@ -10,7 +10,6 @@ import dev.fiesta.language.Expr;
 import dev.fiesta.language.Ref;
 import dev.fiesta.step.DistinctStep;
 import dev.fiesta.step.FilterStep;
-import dev.fiesta.step.GroupStep;
 import dev.fiesta.step.InputTexts;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.step.Recomputed;
@@ -199,26 +198,17 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         Clause.Per grouping = cross == null ? clause : cross.grouping(e -> row("per", e, true), steps);
         grouped = new GroupBinder(context, scope, steps, laterFigures).bind(grouping, keepsStates, countsRecords);
         totals.forget();
-        if (context.calendar().collate() != null) {
-            orderKeys(java.util.Objects.requireNonNull(grouped.group()));
+        List<Expression> keys = new ArrayList<>();
+        for (Expression key : java.util.Objects.requireNonNull(grouped.group()).keys()) {
+            keys.add(new FieldRef(keys.size(), key.type()));
         }
+        context.byAlphabet(keys).forEach(steps::add);
         if (cross != null) {
             crossed = new Crossed(cross, scope, steps);
             scope = cross.laidOut(scope);
             steps = new StepList();
         }
         return null;
-    }
-
-    /** Groups stand by the alphabet of the brief. */
-    private void orderKeys(GroupStep group) {
-        List<OrderKey> order = new ArrayList<>();
-        for (int k = 0; k < group.keys().size(); k++) {
-            order.addAll(context.order(new FieldRef(k, group.keys().get(k).type()), false));
-        }
-        if (order.size() > group.keys().size()) {
-            steps.add(new SortStep(order));
-        }
     }
 
     @Override

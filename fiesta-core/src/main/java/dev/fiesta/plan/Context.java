@@ -10,6 +10,8 @@ import dev.fiesta.language.Span;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.step.InputTexts;
 import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.SortStep;
+import dev.fiesta.step.Step;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import java.util.List;
@@ -66,6 +68,13 @@ record Context(
             return List.of(plain);
         }
         return List.of(new OrderKey(new Collation(key, calendar.collate()), descending), plain);
+    }
+
+    /** Puts rows that stand by keys, in the order of code points, by the alphabet that the brief names; no step where that is the same. */
+    List<Step> byAlphabet(List<Expression> keys) {
+        List<OrderKey> order =
+                keys.stream().flatMap(k -> order(k, false).stream()).toList();
+        return order.size() == keys.size() ? List.of() : List.of(new SortStep(order));
     }
 
     /** Runs something; its complaint becomes a problem. Whether there was none. */

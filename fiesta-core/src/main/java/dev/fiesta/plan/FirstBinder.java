@@ -32,6 +32,9 @@ final class FirstBinder {
                 .toList();
         FirstsStep.Rest rest = clause.rest() == null ? null : rest(clause, clause.rest());
         table.steps.add(new FirstsStep(count, within, along, rest));
+        if (!along.isEmpty()) {
+            table.context.byAlphabet(within).forEach(table.steps::add);
+        }
     }
 
     private FirstsStep.Rest rest(Clause.First clause, String label) {

@@ -2,6 +2,7 @@ package dev.fiesta.plan;
 
 import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Types;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
@@ -40,6 +41,7 @@ final class GaplessBinder {
         Scope.Seen field = seen(clause.field());
         TablePlan source = clause.source() == null ? null : tables.apply(clause.source());
         Expr.Period every = source == null ? every(clause, field) : new Expr.Period(0, Unit.DAY, clause.at());
+        List<Scope.Seen> within = within(clause);
         int place = source == null ? -1 : source(clause, source, field);
         Object with = clause.with() == null ? null : filling(clause.with());
         List<Integer> filled = with == null
@@ -48,7 +50,7 @@ final class GaplessBinder {
         steps.add(new GaplessStep(
                 field.slot(),
                 field.type(),
-                within(clause),
+                within.stream().map(Scope.Seen::slot).toList(),
                 ExprBinder.months(every),
                 field.type().kind() == Kind.INTEGER ? 1 : ExprBinder.micros(every),
                 limit(clause.from(), field, row),
@@ -57,6 +59,10 @@ final class GaplessBinder {
                 place,
                 filled,
                 with));
+        List<Expression> keys = new ArrayList<>();
+        within.forEach(k -> keys.add(new FieldRef(k.slot(), k.type())));
+        keys.add(new FieldRef(field.slot(), field.type()));
+        context.byAlphabet(keys).forEach(steps::add);
     }
 
     private Scope.Seen seen(Ref ref) {
@@ -68,21 +74,21 @@ final class GaplessBinder {
     }
 
     /** The other keys; without {@code within} all of them. */
-    private List<Integer> within(Clause.Gapless clause) {
-        List<Integer> slots = new ArrayList<>();
+    private List<Scope.Seen> within(Clause.Gapless clause) {
+        List<Scope.Seen> within = new ArrayList<>();
         if (clause.within() != null) {
-            clause.within().forEach(k -> slots.add(seen(k).slot()));
-            return slots;
+            clause.within().forEach(k -> within.add(seen(k)));
+            return within;
         }
         List<String> keys =
                 scope.level().keys() == null ? List.of() : scope.level().keys();
         for (String key : keys) {
             Scope.Seen seen = scope.find(key);
             if (seen != null && !key.equals(clause.field().name())) {
-                slots.add(seen.slot());
+                within.add(seen);
             }
         }
-        return slots;
+        return within;
     }
 
     private Expr.Period every(Clause.Gapless clause, Scope.Seen field) {

@@ -17,6 +17,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -38,33 +39,39 @@ class AllClausesAgainstOracleTest {
         Path file = folder.resolve("sales.csv");
         int answered = 0;
         int totalled = 0;
+        int hidden = 0;
         List<String> differing = new ArrayList<>();
         for (long seed = FIRST; seed < FIRST + QUESTIONS; seed++) {
             RandomQuestions questions = new RandomQuestions(seed + 1_000_000);
             List<Map<String, Object>> table = questions.table();
             String clauses = questions.allClauses();
             Files.writeString(file, EngineAgainstOracleTest.csv(table));
+            String alphabet = seed % 6 == 0 ? "pt" : null;
             Naive.Answer expected;
+            Naive.collate(alphabet);
             try {
                 expected = naive(table, clauses);
             } catch (Naive.Unanswered e) {
                 continue;
+            } finally {
+                Naive.collate(null);
             }
             answered += expected.rows().isEmpty() ? 0 : 1;
             totalled += expected.totals().isEmpty() ? 0 : 1;
+            hidden += expected.hidden().isEmpty() ? 0 : 1;
             long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700; // what does not fit goes to a file
             String question = "seed " + seed + ":\n" + clauses;
             try (Fiesta fiesta = Fiesta.with()
                     .threads(THREADS[(int) (seed % 3)])
                     .memory(memory)
                     .open()) {
-                Brief brief = Brief.of(
-                                "question", "input sales from 'sales.csv'\n" + OTHERS + tables(clauses, seed), folder)
+                Brief brief = Brief.of("question", brief(clauses, alphabet, seed), folder)
                         .input("sales", TinyPieces.read(fiesta, file, 16 + (int) (seed % 7) * 40));
                 List<String> wanted = seed % 5 == 0 ? List.of("t", "first") : List.of("t");
                 Result result = brief.tables(fiesta).run(wanted).get("t");
-                EngineAgainstOracleTest.compare(question, expected.rows(), result);
+                EngineAgainstOracleTest.compare(question, withoutHidden(expected), result);
                 compareTotals(question, expected.totals(), result.totals());
+                compareShown(question, expected, result);
             } catch (RuntimeException | AssertionError e) {
                 differing.add(question + e.getMessage());
                 if (differing.size() > 5) {
@@ -77,6 +84,41 @@ class AllClausesAgainstOracleTest {
         }
         assertThat(answered).as("questions with rows in the answer").isGreaterThan(QUESTIONS / 2);
         assertThat(totalled).as("questions with totals").isGreaterThan(QUESTIONS / 4);
+        assertThat(hidden).as("questions with hidden figures").isGreaterThan(QUESTIONS / 40);
+    }
+
+    /** The question as a brief: alone, or over a brief that it uses. */
+    private String brief(String clauses, String alphabet, long seed) throws IOException {
+        String settings = alphabet == null ? "" : "settings collate '" + alphabet + "'\n";
+        String others = settings + "input sales from 'sales.csv'\n" + OTHERS;
+        String tables = tables(clauses, seed);
+        if (seed % 7 > 1) {
+            return others + tables;
+        }
+        int cut = seed % 7 == 0 ? 0 : tables.indexOf("table t ");
+        Files.writeString(folder.resolve("others.brief"), others + tables.substring(0, cut));
+        return settings + "use 'others.brief'\n" + tables.substring(cut);
+    }
+
+    private static List<Map<String, Object>> withoutHidden(Naive.Answer answer) {
+        answer.hidden()
+                .forEach((field, places) ->
+                        places.forEach(i -> answer.rows().get(i).put(field, null)));
+        return answer.rows();
+    }
+
+    private static void compareShown(String question, Naive.Answer expected, Result result) {
+        for (String field : result.schema().names()) {
+            for (int row = 0; row < result.rows(); row++) {
+                assertThat(result.isHidden(field, row))
+                        .as("%s row %s, whether %s is hidden", question, row, field)
+                        .isEqualTo(
+                                expected.hidden().getOrDefault(field, Set.of()).contains(row));
+            }
+        }
+        if (expected.shown() != null) {
+            assertThat(result.view().stream().map(v -> v.field())).as(question).isEqualTo(expected.shown());
+        }
     }
 
     /** The same question asked of one table, or of one over another, which has the first clauses over records. */

@@ -4,13 +4,16 @@ import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import java.math.BigDecimal;
+import java.text.Collator;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
@@ -23,11 +26,18 @@ import org.jspecify.annotations.Nullable;
  * {@code String}, {@code LocalDate}, {@code LocalDateTime}, {@code Boolean} or null.
  */
 final class Naive {
+    /** By which texts are put in order before they are by code points; null where nothing is told. */
+    private static @Nullable Collator alphabet;
+
     private final Function<String, List<Map<String, Object>>> others;
     private List<Map<String, Object>> rows;
     private @Nullable NaiveGroups groups;
     /** By how many keys totals were asked for; -1 where they were not. */
     private int by = -1;
+    /** The rows in which a figure is hidden, by its name. */
+    private final Map<String, Set<Map<String, Object>>> hidden = new LinkedHashMap<>();
+
+    private @Nullable List<String> shown;
 
     private Naive(List<Map<String, Object>> rows, Function<String, List<Map<String, Object>>> others) {
         this.rows = rows;
@@ -38,8 +48,14 @@ final class Naive {
      * What comes of a question.
      *
      * @param totals the total rows in their order, each with the number of rows it stands behind
+     * @param hidden the places of the rows in which a figure is hidden, by its name
+     * @param shown the fields that are shown, or null where all are
      */
-    record Answer(List<Map<String, Object>> rows, List<Total> totals) {}
+    record Answer(
+            List<Map<String, Object>> rows,
+            List<Total> totals,
+            Map<String, Set<Integer>> hidden,
+            @Nullable List<String> shown) {}
 
     /** Rows know their fields here; of none nobody knows them. */
     static final class Unanswered extends RuntimeException {
@@ -58,16 +74,71 @@ final class Naive {
             List<Map<String, Object>> rows, List<Clause> clauses, Function<String, List<Map<String, Object>>> others) {
         Naive naive = new Naive(copies(rows), others);
         clauses.forEach(naive::apply);
-        return naive.by < 0 ? new Answer(naive.rows, List.of()) : naive.totalled();
+        List<Total> totals = naive.by < 0 ? List.of() : naive.totalled();
+        return new Answer(naive.rows, totals, naive.places(), naive.shown);
+    }
+
+    /** From now on texts are put in order by an alphabet; by code points where it is null. */
+    static void collate(@Nullable String locale) {
+        alphabet = locale == null ? null : Collator.getInstance(Locale.forLanguageTag(locale));
+        if (alphabet != null) {
+            alphabet.setDecomposition(Collator.CANONICAL_DECOMPOSITION);
+        }
+    }
+
+    private Map<String, Set<Integer>> places() {
+        Map<String, Set<Integer>> places = new LinkedHashMap<>();
+        hidden.forEach((field, rowsHidden) -> {
+            for (int i = 0; i < rows.size(); i++) {
+                if (rowsHidden.contains(rows.get(i))) {
+                    places.computeIfAbsent(field, f -> new HashSet<>()).add(i);
+                }
+            }
+        });
+        return places;
+    }
+
+    private void hide(Clause.Hide hide) {
+        List<Object> met = column(hide.condition());
+        for (dev.fiesta.language.Ref figure : hide.figures()) {
+            Set<Map<String, Object>> cells =
+                    hidden.computeIfAbsent(figure.name(), f -> Collections.newSetFromMap(new IdentityHashMap<>()));
+            for (int i = 0; i < rows.size(); i++) {
+                if (Boolean.TRUE.equals(met.get(i))) {
+                    cells.add(rows.get(i));
+                }
+            }
+        }
+    }
+
+    /** A hidden part of a total that stands alone, or alone has a value, could be worked out: the least of those shown goes too. */
+    private void protect(List<Map<String, Object>> parts) {
+        hidden.forEach((field, cells) -> {
+            List<Map<String, Object>> gone =
+                    parts.stream().filter(cells::contains).toList();
+            boolean alone = gone.size() == 1
+                    || gone.stream().filter(r -> r.get(field) != null).count() == 1;
+            Map<String, Object> least = null;
+            for (Map<String, Object> row : parts) {
+                boolean candidate = !cells.contains(row) && row.get(field) != null;
+                if (candidate && (least == null || NaiveRow.compare(row.get(field), least.get(field)) < 0)) {
+                    least = row;
+                }
+            }
+            if (alone && least != null) {
+                cells.add(least);
+            }
+        });
     }
 
     /** The rows with those of equal first keys together, and the totals behind them. */
-    private Answer totalled() {
+    private List<Total> totalled() {
         List<String> keys = groups.keys().subList(0, by);
         List<Total> totals = new ArrayList<>();
         List<Map<String, Object>> stood = new ArrayList<>();
         total(keys, 0, new LinkedHashMap<>(), List.copyOf(rows), stood, totals);
-        return new Answer(stood, totals);
+        rows = stood;
+        return totals;
     }
 
     private void total(
@@ -88,6 +159,7 @@ final class Naive {
             });
         } else {
             stood.addAll(part);
+            protect(part);
         }
         totals.add(new Total(stood.size(), groups.merged(known, groups.behind(part))));
     }
@@ -153,6 +225,10 @@ final class Naive {
             rows.forEach(r -> drop.fields().forEach(f -> r.remove(f.name())));
         } else if (clause instanceof Clause.Gapless gapless) {
             gapless(gapless);
+        } else if (clause instanceof Clause.Hide hide) {
+            hide(hide);
+        } else if (clause instanceof Clause.Columns columns) {
+            shown = columns.columns().stream().map(c -> c.field().name().name()).toList();
         } else if (clause instanceof Clause.Totals totals) {
             by = totals.by().size();
         } else if (clause instanceof Clause.Match match) {
@@ -255,7 +331,10 @@ final class Naive {
         if (a == null || b == null) {
             return a == null ? (b == null ? 0 : 1) : -1;
         }
-        int sign = NaiveRow.compare(a, b);
+        int sign = a instanceof String left && b instanceof String right && alphabet != null
+                ? alphabet.compare(left, right)
+                : 0;
+        sign = sign != 0 ? sign : NaiveRow.compare(a, b);
         return descending ? -sign : sign;
     }
 

@@ -277,12 +277,41 @@ final class RandomQuestions {
             };
         }
 
+        /** What may be hidden and shown at the end. */
+        private String hide() {
+            String where =
+                    pick(figure() + " > 3", figure() + " is missing", keys.get(0) + " is missing", figure() + " < 2");
+            return random.nextInt(3) > 0
+                    ? ""
+                    : "hide " + figures.get(0) + pick("", ", " + figures.get(1)) + " where " + where + "\n";
+        }
+
+        private String columns() {
+            return random.nextInt(5) > 0
+                    ? ""
+                    : "columns " + figures.get(1) + " 'Figure' money, " + keys.get(0) + pick("", ", " + figures.get(0))
+                            + "\n";
+        }
+
         String end() {
-            if (random.nextInt(3) == 0) {
-                return pick("", "add e1 = row_number(" + order().strip() + ")\n", "distinct " + keys.get(0) + "\n");
-            }
+            return random.nextInt(3) == 0 ? plainEnd() : totals();
+        }
+
+        private String plainEnd() {
+            return pick(
+                    "",
+                    "add e1 = row_number(" + order().strip() + ")\n",
+                    "distinct " + keys.get(0) + "\n",
+                    hide() + columns());
+        }
+
+        private String totals() {
             String two = keys.size() > 2 ? " by " + keys.get(0) + ", " + keys.get(1) : "";
             String totals = "totals" + (keys.size() > 1 ? pick("", " by " + keys.get(0), two) : "") + "\n";
+            if (random.nextInt(3) == 0) {
+                String hide = hide();
+                return pick(hide + totals, totals + hide, hide + totals + "sort " + figure() + " desc\n") + columns();
+            }
             return totals
                     + pick(
                             "",
