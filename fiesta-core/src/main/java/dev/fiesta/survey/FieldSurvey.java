@@ -56,9 +56,14 @@ public record FieldSurvey(
      * Something that an analyst would want to know before relying on the field.
      *
      * @param text a sentence without the name of the field
-     * @param suggestion what to write in a brief, or null
+     * @param way what a brief can say of it, or null
      */
-    public record Oddity(Kind kind, String text, @Nullable String suggestion) {
+    public record Oddity(Kind kind, String text, @Nullable WayOut way) {
+        /** {@return the way out as a brief has it, or null} */
+        public @Nullable String suggestion() {
+            return way == null ? null : way.text();
+        }
+
         /** The sorts of oddity. */
         public enum Kind {
             EMPTY,

@@ -18,6 +18,7 @@ final class Oddities {
     private Oddities() {}
 
     /**
+     * @param field its name
      * @param present records that have a value
      * @param different the number of different values
      * @param exact whether that number is exact
@@ -25,7 +26,14 @@ final class Oddities {
      * @param bad values that did not fit the type
      */
     static List<Oddity> of(
-            Type type, long records, long present, long different, boolean exact, long[] times, long bad) {
+            String field,
+            Type type,
+            long records,
+            long present,
+            long different,
+            boolean exact,
+            long[] times,
+            long bad) {
         List<Oddity> found = new ArrayList<>();
         if (present == 0) {
             found.add(new Oddity(Oddity.Kind.EMPTY, "has no value in any record", null));
@@ -37,14 +45,14 @@ final class Oddities {
             String sure = exact
                     ? "every value is different: it may be the key"
                     : "nearly every value is different: it may be the key";
-            found.add(new Oddity(Oddity.Kind.LIKELY_KEY, sure, "check unique"));
+            found.add(new Oddity(Oddity.Kind.LIKELY_KEY, sure, new WayOut.Unique(field)));
         }
         if (bad > 0) {
             String values = bad == 1 ? "1 value is" : number(bad) + " values are";
             found.add(new Oddity(
                     Oddity.Kind.BAD_VALUES,
                     values + " not " + type.withArticle() + ", unlike the others; counted as missing here",
-                    type + " bad as missing"));
+                    WayOut.Declared.of(field, type, false).orMissing()));
         }
         return found;
     }

@@ -1,6 +1,7 @@
 package dev.fiesta.survey;
 
-import dev.fiesta.language.Printer;
+import dev.fiesta.language.Expr;
+import dev.fiesta.language.Span;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import java.text.Normalizer;
 import java.util.ArrayList;
@@ -20,7 +21,7 @@ final class Spellings {
     private final Map<String, Long> times;
 
     /**
-     * @param name of the field, as it is written
+     * @param name of the field
      * @param times how often each text stands there
      */
     Spellings(String name, Map<String, Long> times) {
@@ -65,7 +66,7 @@ final class Spellings {
     }
 
     /** Small letters where they bring all spellings together, else each spelling that is not the most frequent of its word. */
-    private String oneSpelling(List<List<String>> several) {
+    private WayOut oneSpelling(List<List<String>> several) {
         boolean cases = several.stream()
                 .allMatch(s -> s.stream()
                                 .map(t -> t.toLowerCase(Locale.ROOT))
@@ -73,16 +74,16 @@ final class Spellings {
                                 .count()
                         == 1);
         if (cases) {
-            return "lower(" + name + ")";
+            return WayOut.Computed.of(name, "lower");
         }
-        List<String> others = several.stream()
+        List<Expr.Branch> others = several.stream()
                 .limit(SHOWN)
                 .flatMap(s -> {
                     String usual = byCount(s).findFirst().orElseThrow();
-                    return byCount(s).skip(1).map(t -> Printer.text(t) + " as " + Printer.text(usual));
+                    return byCount(s).skip(1).map(t -> new Expr.Branch(WayOut.literal(t), WayOut.literal(usual)));
                 })
                 .toList();
-        return "reword(" + name + ", " + String.join(", ", others) + ")";
+        return new WayOut.Computed(name, new Expr.Reword(WayOut.name(name), others, null, new Span(0, 0)));
     }
 
     private long rarer(List<String> spelled) {

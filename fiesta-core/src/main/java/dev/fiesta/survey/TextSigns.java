@@ -1,10 +1,12 @@
 package dev.fiesta.survey;
 
+import dev.fiesta.language.Expr;
 import dev.fiesta.language.Printer;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.value.CalendarNames;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.TimePattern;
+import dev.fiesta.value.Type;
 import dev.fiesta.value.WrittenNumber;
 import java.util.ArrayList;
 import java.util.List;
@@ -13,6 +15,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** What texts look like that should perhaps be something else. */
 final class TextSigns {
@@ -35,7 +38,7 @@ final class TextSigns {
     private final List<Oddity> found = new ArrayList<>();
 
     private TextSigns(String name, Dictionary texts, long[] counts, boolean exact) {
-        this.name = Printer.name(name);
+        this.name = name;
         this.exact = exact;
         long total = 0;
         for (int code = 0; code < counts.length; code++) {
@@ -75,7 +78,8 @@ final class TextSigns {
                     Oddity.Kind.MISSING_WORDS,
                     quoted(words) + (words.size() == 1 ? " stands" : " stand") + " for missing values in "
                             + rows(missing) + ", it seems",
-                    "missing " + quoted(words)));
+                    new WayOut.Missing(
+                            words.stream().map(String::strip).distinct().toList())));
         }
         long values = all - missing;
         if (values > 0) {
@@ -97,8 +101,13 @@ final class TextSigns {
                                 DIGITS,
                                 "digits with leading zeros: identifiers, kept as texts",
                                 null)
-                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", name + " decimal")
-                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, COMMA, "numbers with a decimal comma", "decimal comma")
+                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", decimal())
+                || most(
+                        values,
+                        Oddity.Kind.NUMBERS_AS_TEXT,
+                        COMMA,
+                        "numbers with a decimal comma",
+                        WayOut.Option.DECIMAL_COMMA)
                 || most(
                         values,
                         Oddity.Kind.NUMBERS_AS_TEXT,
@@ -117,7 +126,7 @@ final class TextSigns {
     }
 
     /** A conversion of numbers whose thousands are set apart by commas; null unless it gives what stands there for every one of them. */
-    private @org.jspecify.annotations.Nullable String ungrouped() {
+    private @Nullable WayOut ungrouped() {
         int scale = 0;
         for (String text : times.keySet()) {
             if (isMissing(text)
@@ -133,11 +142,16 @@ final class TextSigns {
             scale = Math.max(scale, point < 0 ? 0 : plain.length() - point - 1);
         }
         boolean words = times.keySet().stream().anyMatch(t -> isMissing(t) && !t.isBlank());
-        return (words ? "try_" : "") + "decimal(replace(" + name + ", ',', ''), " + scale + ")";
+        Expr plain = WayOut.call("replace", WayOut.name(name), ",", "");
+        return new WayOut.Computed(name, WayOut.call(words ? "try_decimal" : "decimal", plain, (long) scale));
+    }
+
+    private WayOut.Declared decimal() {
+        return WayOut.Declared.of(name, Type.decimal(0), true);
     }
 
     /** How numbers with units are declared; null unless that reads every one of them, and in one way only. */
-    private @org.jspecify.annotations.Nullable String withUnits() {
+    private @Nullable WayOut withUnits() {
         Set<String> units = new java.util.TreeSet<>();
         List<String> numbers = new ArrayList<>();
         for (String text : times.keySet()) {
@@ -152,7 +166,7 @@ final class TextSigns {
         if (numbers.stream().anyMatch(n -> n.matches("\\D*\\d{1,3}[.,]\\d{3}\\D*"))) {
             return null; // 1.234 may be either
         }
-        String found = null;
+        WayOut found = null;
         for (int form = 0; form < 4 && !units.isEmpty() && units.size() <= MOST_UNITS; form++) {
             boolean comma = form % 2 == 1;
             boolean brackets = form >= 2;
@@ -161,8 +175,14 @@ final class TextSigns {
                 return null; // a point and a comma are both possible
             }
             if (scale >= 0 && found == null) {
-                found = name + " decimal(" + scale + ") without " + quoted(List.copyOf(units))
-                        + (comma ? " decimal comma" : "") + (brackets ? " brackets negative" : "");
+                List<WayOut.Option> options = new ArrayList<>();
+                if (comma) {
+                    options.add(WayOut.Option.DECIMAL_COMMA);
+                }
+                if (brackets) {
+                    options.add(WayOut.Option.BRACKETS_NEGATIVE);
+                }
+                found = WayOut.Declared.of(name, Type.decimal(scale), false).without(List.copyOf(units), options);
             }
         }
         return found;
@@ -182,44 +202,40 @@ final class TextSigns {
         return scale;
     }
 
-    private boolean most(
-            long values,
-            Oddity.Kind kind,
-            Pattern pattern,
-            String what,
-            @org.jspecify.annotations.Nullable String suggestion) {
+    private boolean most(long values, Oddity.Kind kind, Pattern pattern, String what, @Nullable WayOut way) {
         long rows = rows(t -> !isMissing(t) && pattern.matcher(t.strip()).matches());
-        return told(values, rows, kind, what, suggestion);
+        return told(values, rows, kind, what, way);
     }
 
-    private boolean told(
-            long values,
-            long rows,
-            Oddity.Kind kind,
-            String what,
-            @org.jspecify.annotations.Nullable String suggestion) {
+    private boolean told(long values, long rows, Oddity.Kind kind, String what, @Nullable WayOut way) {
         if (rows < values * MOST) {
             return false;
         }
         String whole = rows == values
                 ? "all values are "
                 : exact ? "all values but " + Oddities.number(values - rows) + " are " : "nearly all values are ";
-        found.add(new Oddity(kind, whole + what, rows == values ? suggestion : partly(suggestion)));
+        found.add(new Oddity(kind, whole + what, rows == values || way == null ? way : partly(way)));
         return true;
     }
 
     /** A way out that also stands where some values do not fit: those become missing, and are counted. */
-    private @org.jspecify.annotations.Nullable String partly(@org.jspecify.annotations.Nullable String suggestion) {
-        if (suggestion == null) {
-            return null;
+    private WayOut partly(WayOut way) {
+        if (way == WayOut.Option.DECIMAL_COMMA) {
+            return decimal()
+                    .without(List.of(), List.of(WayOut.Option.DECIMAL_COMMA))
+                    .orMissing();
         }
-        if (suggestion.equals("decimal comma")) {
-            return name + " decimal bad as missing decimal comma";
+        if (way instanceof WayOut.Declared declared) {
+            return declared.orMissing();
         }
-        if (suggestion.contains(" without ")) {
-            return suggestion.replaceFirst("((?: decimal comma)?(?: brackets negative)?)$", " bad as missing$1");
-        }
-        return suggestion.startsWith("decimal(") ? "try_" + suggestion : suggestion + " bad as missing";
+        return way instanceof WayOut.Computed computed
+                        && computed.value() instanceof Expr.Call call
+                        && call.name().equals("decimal")
+                ? new WayOut.Computed(
+                        name,
+                        WayOut.call(
+                                "try_decimal", call.args().get(0), call.args().get(1)))
+                : way;
     }
 
     private void dates(long values, List<String> patterns, String type, boolean time) {
@@ -246,7 +262,8 @@ final class TextSigns {
                 most,
                 Oddity.Kind.DATES_AS_TEXT,
                 type + "s written " + best + or,
-                name + " " + type + " '" + best + "'");
+                WayOut.Declared.of(name, time ? Type.DATETIME : Type.DATE, false)
+                        .written(best, null));
     }
 
     /** Dates with the names of months of some language; the first one that most values are in. */
@@ -272,7 +289,7 @@ final class TextSigns {
                 Oddity.Kind.NAMED_DATES,
                 "dates written " + best + " with names in " + spoken
                         + ", which a brief reads that says: settings locale '" + words + "'",
-                name + " date " + Printer.text(best));
+                WayOut.Declared.of(name, Type.DATE, false).written(best, words));
     }
 
     /** Dates of which nearly all follow one pattern and the rest others; false when the rest follows none. */
@@ -297,15 +314,20 @@ final class TextSigns {
             used.add(next);
             left -= found;
         }
-        List<String> tries = used.stream()
-                .map(p -> "try_" + type + "(" + name + ", " + Printer.text(p) + ")")
+        List<Expr> tries = used.stream()
+                .map(p -> WayOut.call("try_" + type, WayOut.name(name), p))
                 .toList();
         String others = Oddities.number(values - most) + (values - most == 1 ? " is" : " are");
         found.add(new Oddity(
                 Oddity.Kind.MIXED_DATES,
                 "nearly all values are " + type + "s written " + best + ", " + (exact ? others : "others are")
                         + " written " + String.join(" or ", used.subList(1, used.size())),
-                name + " = coalesce(" + String.join(", ", tries) + ")"));
+                new WayOut.Computed(
+                        name,
+                        WayOut.call(
+                                "coalesce",
+                                tries.get(0),
+                                tries.subList(1, tries.size()).toArray()))));
         return true;
     }
 
@@ -334,7 +356,7 @@ final class TextSigns {
             found.add(new Oddity(
                     Oddity.Kind.BLANKS,
                     "blanks before or after the text in " + rows(rows),
-                    name + " = trim(" + name + ")"));
+                    WayOut.Computed.of(name, "trim")));
         }
     }
 

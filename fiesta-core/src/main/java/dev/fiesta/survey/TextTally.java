@@ -160,7 +160,7 @@ final class TextTally implements Tally {
         long different = Math.min((long) known.size() << level, present);
         long[] counted = Arrays.copyOf(times, known.size());
         List<Oddity> oddities =
-                new ArrayList<>(Oddities.of(Type.TEXT, records, present, different, exact, counted, bad));
+                new ArrayList<>(Oddities.of(name, Type.TEXT, records, present, different, exact, counted, bad));
         oddities.addAll(TextSigns.of(name, known, counted, exact));
         return new FieldSurvey(
                 name,

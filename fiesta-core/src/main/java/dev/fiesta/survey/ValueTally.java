@@ -175,7 +175,7 @@ final class ValueTally implements Tally {
                         : List.of(),
                 frequent(spread),
                 ordered && spread.total() > 0 ? histogram(spread) : null,
-                Oddities.of(type, records, present, counts.distinct(), counts.isExact(), spread.times(), bad));
+                Oddities.of(name, type, records, present, counts.distinct(), counts.isExact(), spread.times(), bad));
     }
 
     private Object value(long held) {

@@ -43,6 +43,12 @@ class SurveyTest {
         return Asking.table(text).survey().fields().get(0);
     }
 
+    private static List<List<Object>> told(FieldSurvey field) {
+        return field.oddities().stream()
+                .map(o -> List.<Object>of(o.kind(), o.text(), String.valueOf(o.suggestion())))
+                .toList();
+    }
+
     private static List<String> oddities(String... cells) {
         return field(cells).oddities().stream().map(Oddity::text).toList();
     }
@@ -157,10 +163,10 @@ class SurveyTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "€ 3.50 | EUR 4 | x decimal(2) without 'EUR', '€'",
-                "€ 33,17 | € 1.234,50 | x decimal(2) without '€' decimal comma",
-                "33,17 € | 1 234,5 € | x decimal(2) without '€' decimal comma",
-                "5 % | 12 % | x decimal(0) without '%'",
+                "€ 3.50 | EUR 4 | fields x decimal(2) without 'EUR', '€'",
+                "€ 33,17 | € 1.234,50 | fields x decimal(2) without '€' decimal comma",
+                "33,17 € | 1 234,5 € | fields x decimal(2) without '€' decimal comma",
+                "5 % | 12 % | fields x decimal(0) without '%'",
                 "€ 1.234 | € 5 |",
                 "€ 1,50 | € 1.50 |",
             })
@@ -188,16 +194,16 @@ class SurveyTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "31/05/2026 | 01/06/2026 | all values are dates written dd/MM/yyyy | x date 'dd/MM/yyyy'",
-                "05/31/2026 | 06/01/2026 | all values are dates written MM/dd/yyyy | x date 'MM/dd/yyyy'",
-                "31.05.2026 | 01.06.2026 | all values are dates written dd.MM.yyyy | x date 'dd.MM.yyyy'",
-                "2026/05/31 | 2026/06/01 | all values are dates written yyyy/MM/dd | x date 'yyyy/MM/dd'",
-                "01/06/2026 | 02/06/2026 | all values are dates written dd/MM/yyyy, or MM/dd/yyyy: nothing tells day and month apart | x date 'dd/MM/yyyy'",
-                "31/05/2026 18:30 | 01/06/2026 09:00 | all values are datetimes written dd/MM/yyyy HH:mm | x datetime 'dd/MM/yyyy HH:mm'"
+                "31/05/2026 | 01/06/2026 | all values are dates written dd/MM/yyyy | fields x date 'dd/MM/yyyy'",
+                "05/31/2026 | 06/01/2026 | all values are dates written MM/dd/yyyy | fields x date 'MM/dd/yyyy'",
+                "31.05.2026 | 01.06.2026 | all values are dates written dd.MM.yyyy | fields x date 'dd.MM.yyyy'",
+                "2026/05/31 | 2026/06/01 | all values are dates written yyyy/MM/dd | fields x date 'yyyy/MM/dd'",
+                "01/06/2026 | 02/06/2026 | all values are dates written dd/MM/yyyy, or MM/dd/yyyy: nothing tells day and month apart | fields x date 'dd/MM/yyyy'",
+                "31/05/2026 18:30 | 01/06/2026 09:00 | all values are datetimes written dd/MM/yyyy HH:mm | fields x datetime 'dd/MM/yyyy HH:mm'"
             })
     void textsThatAreDatesAreFound(String one, String two, String said, String suggestion) {
         FieldSurvey field = field(one, two);
-        assertThat(field.oddities()).containsExactly(new Oddity(Oddity.Kind.DATES_AS_TEXT, said, suggestion));
+        assertThat(told(field)).containsExactly(List.of(Oddity.Kind.DATES_AS_TEXT, said, suggestion));
     }
 
     @ParameterizedTest
@@ -210,12 +216,12 @@ class SurveyTest {
                 "3 ene 2026 | 12 ago 2026 | d MMM yyyy | Spanish | es"
             })
     void namesOfMonthsTellTheLanguage(String one, String two, String pattern, String spoken, String language) {
-        assertThat(field(one, two).oddities())
-                .containsExactly(new Oddity(
+        assertThat(told(field(one, two)))
+                .containsExactly(List.of(
                         Oddity.Kind.NAMED_DATES,
                         "all values are dates written " + pattern + " with names in " + spoken
                                 + ", which a brief reads that says: settings locale '" + language + "'",
-                        "x date " + dev.fiesta.language.Printer.text(pattern)));
+                        "fields x date " + dev.fiesta.language.Printer.text(pattern)));
     }
 
     @Test
@@ -237,14 +243,14 @@ class SurveyTest {
         assertThat(oddities("Old Town", "old town", "Old Town", "Quay"))
                 .containsExactly("one word in several spellings: 'Old Town' (2), 'old town' (1)");
         FieldSurvey mixed = field("Café", "Cafe", " Quay", "Quay");
-        assertThat(mixed.oddities())
+        assertThat(told(mixed))
                 .containsExactly(
-                        new Oddity(Oddity.Kind.BLANKS, "blanks before or after the text in 1 record", "x = trim(x)"),
-                        new Oddity(
+                        List.of(Oddity.Kind.BLANKS, "blanks before or after the text in 1 record", "add x = trim(x)"),
+                        List.of(
                                 Oddity.Kind.SPELLINGS,
                                 "2 words in several spellings: 'Quay' (1), ' Quay' (1); 'Cafe' (1), 'Café' (1)",
-                                "reword(x, ' Quay' as 'Quay', 'Café' as 'Cafe')"));
-        assertThat(field("a", "A", "b", "B").oddities().get(0).suggestion()).isEqualTo("lower(x)");
+                                "add x = reword(x, ' Quay' as 'Quay', 'Café' as 'Cafe')"));
+        assertThat(field("a", "A", "b", "B").oddities().get(0).suggestion()).isEqualTo("add x = lower(x)");
         assertThat(oddities("a", "A", "b", "B", "c", "C", "d", "D"))
                 .containsExactly(
                         "4 words in several spellings, such as 'A' (1), 'a' (1); 'B' (1), 'b' (1); 'C' (1), 'c' (1)");
@@ -276,11 +282,11 @@ class SurveyTest {
             FieldSurvey field = fiesta.read(file).survey().fields().get(0);
             assertThat(field.type()).hasToString("decimal(1)");
             assertThat(field.missing()).isEqualTo(2);
-            assertThat(field.oddities())
-                    .containsExactly(new Oddity(
+            assertThat(told(field))
+                    .containsExactly(List.of(
                             Oddity.Kind.BAD_VALUES,
                             "2 values are not a decimal(1), unlike the others; counted as missing here",
-                            "decimal(1) bad as missing"));
+                            "fields n decimal(1) bad as missing"));
         }
     }
 

@@ -6,6 +6,7 @@ import dev.fiesta.language.Printer;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.survey.Survey;
+import dev.fiesta.survey.WayOut;
 import dev.fiesta.value.Kind;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -13,6 +14,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -76,10 +78,11 @@ public final class Draft {
         text.append("brief ").append(Printer.text(title(group))).append("\n\n");
         asRead.fields().stream()
                 .flatMap(f -> f.oddities().stream())
-                .filter(o -> o.kind() == Oddity.Kind.NAMED_DATES)
+                .map(o -> o.way() instanceof WayOut.Declared declared ? declared.language() : null)
+                .filter(Objects::nonNull)
                 .findFirst()
-                .ifPresent(o -> text.append(o.text().replaceFirst(".*(?=settings locale)", ""))
-                        .append("\n\n"));
+                .ifPresent(l ->
+                        text.append("settings locale ").append(Printer.text(l)).append("\n\n"));
         text.append("input ").append(input()).append(" from");
         paths.forEach(p -> text.append(' ').append(Printer.text(p)));
         text.append('\n')
@@ -173,17 +176,12 @@ public final class Draft {
         boolean comma = hasCommas();
         for (FieldSurvey field : asRead.fields()) {
             for (Oddity oddity : field.oddities()) {
-                if (oddity.kind() == Oddity.Kind.MISSING_WORDS && oddity.suggestion() != null) {
-                    for (String word :
-                            oddity.suggestion().substring("missing ".length()).split(", ")) {
-                        if (!words.contains(word)) {
-                            words.add(word);
-                        }
-                    }
+                if (oddity.way() instanceof WayOut.Missing missing) {
+                    missing.words().stream().filter(w -> !words.contains(w)).forEach(words::add);
                 }
             }
         }
-        text.append(words.isEmpty() ? "" : "  missing " + String.join(", ", words) + "\n");
+        text.append(words.isEmpty() ? "" : "  " + new WayOut.Missing(words).text() + "\n");
         if (asRead.unreadable() > 0) {
             boolean many = asRead.unreadable() * 9L > asRead.records();
             text.append("  unreadable aside")
@@ -200,7 +198,7 @@ public final class Draft {
         return !points
                 && asRead.fields().stream()
                         .flatMap(f -> f.oddities().stream())
-                        .anyMatch(o -> "decimal comma".equals(o.suggestion()));
+                        .anyMatch(o -> o.way() == WayOut.Option.DECIMAL_COMMA);
     }
 
     private String fields() {
@@ -220,20 +218,14 @@ public final class Draft {
 
     private String type(FieldSurvey field) {
         for (Oddity oddity : field.oddities()) {
-            String suggestion = oddity.suggestion();
             // Names of months are read by the locale of a brief, which a survey has not.
             boolean named = oddity.kind() == Oddity.Kind.NAMED_DATES && survey != asRead;
-            if ((oddity.kind() == Oddity.Kind.DATES_AS_TEXT || named)
-                    && suggestion != null
-                    && oddity.text().startsWith("all values are")) {
-                return suggestion.substring(quoted(field).length() + 1);
+            boolean all = oddity.kind() == Oddity.Kind.DATES_AS_TEXT || named;
+            if (oddity.way() instanceof WayOut.Declared declared
+                    && (oddity.kind() == Oddity.Kind.BAD_VALUES || all && !declared.badAsMissing())) {
+                return declared.form();
             }
-            if (oddity.kind() == Oddity.Kind.BAD_VALUES && suggestion != null) {
-                return suggestion;
-            }
-            if ("decimal comma".equals(suggestion)
-                    && hasCommas()
-                    && oddity.text().startsWith("all values are")) {
+            if (oddity.way() == WayOut.Option.DECIMAL_COMMA && hasCommas()) {
                 return "decimal";
             }
         }

@@ -1,10 +1,10 @@
 package dev.fiesta.report;
 
-import dev.fiesta.language.Printer;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.survey.FieldSurvey.Frequent;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.survey.Survey;
+import dev.fiesta.survey.WayOut;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
@@ -272,7 +272,7 @@ public final class SurveyView {
         for (FieldSurvey field : survey.fields()) {
             number++;
             for (Oddity oddity : field.oddities()) {
-                String suggestion = oddity.suggestion() == null ? "" : withMissing(field, suggestion(field, oddity));
+                String suggestion = oddity.way() == null ? "" : suggestion(field, oddity.way());
                 odd.add(new Odd("field-" + number, field.name(), oddity.text(), suggestion));
             }
         }
@@ -280,32 +280,15 @@ public final class SurveyView {
     }
 
     /** A type is declared together with the words that stand for missing values, else those would not fit it. */
-    private static String withMissing(FieldSurvey field, String suggestion) {
-        boolean types = suggestion.startsWith("fields ") || suggestion.equals("decimal comma");
-        return !types
-                ? suggestion
-                : field.oddities().stream()
-                                .filter(o -> o.kind() == Oddity.Kind.MISSING_WORDS)
-                                .map(o -> o.suggestion() + " ")
-                                .findFirst()
-                                .orElse("")
-                        + suggestion;
-    }
-
-    private static String suggestion(FieldSurvey field, Oddity oddity) {
-        String way = java.util.Objects.requireNonNull(oddity.suggestion());
-        return switch (oddity.kind()) {
-            case LIKELY_KEY -> way + " " + Printer.name(field.name());
-            case BAD_VALUES -> "fields " + Printer.name(field.name()) + " " + way;
-            case DATES_AS_TEXT, NAMED_DATES -> "fields " + way;
-            case NUMBERS_AS_TEXT ->
-                way.contains("decimal(replace(")
-                        ? "add " + Printer.name(field.name()) + " = " + way
-                        : way.equals("decimal comma") ? way : "fields " + way;
-            case BLANKS, SPELLINGS, MIXED_DATES ->
-                "add " + (way.contains(" = ") ? "" : Printer.name(field.name()) + " = ") + way;
-            default -> way;
-        };
+    private static String suggestion(FieldSurvey field, WayOut way) {
+        boolean types = way instanceof WayOut.Declared || way instanceof WayOut.Option;
+        String missing = field.oddities().stream()
+                .map(Oddity::way)
+                .filter(w -> types && w instanceof WayOut.Missing)
+                .map(w -> w.text() + " ")
+                .findFirst()
+                .orElse("");
+        return missing + way.text();
     }
 
     /**

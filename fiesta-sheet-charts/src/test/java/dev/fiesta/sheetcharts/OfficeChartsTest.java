@@ -208,4 +208,21 @@ class OfficeChartsTest {
             Locale.setDefault(before);
         }
     }
+
+    /** Heads of printed pages hold 255 signs in office programs, and {@code &} begins a code in them. */
+    @Test
+    void aLongTitleIsCutAtTheHeadOfPages() throws IOException {
+        Files.writeString(folder.resolve("sales.csv"), DATA);
+        String title = "Takings & more, ".repeat(30).strip();
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try (Fiesta fiesta = Fiesta.open()) {
+            String brief = HEAD.replace("brief 'A week'", "brief '" + title + "'") + "table weekly";
+            Report.of(Brief.of("week", brief, folder), fiesta).write(Format.XLSX, out);
+        }
+        try (XSSFWorkbook book = new XSSFWorkbook(new ByteArrayInputStream(out.toByteArray()))) {
+            XSSFSheet sheet = book.getSheet("weekly");
+            assertThat(sheet.getHeader().getLeft()).contains("Takings && more").endsWith("…");
+            assertThat(sheet.getCTWorksheet().getHeaderFooter().getOddHeader()).hasSizeLessThanOrEqualTo(255);
+        }
+    }
 }
