@@ -96,18 +96,6 @@ final class Scope {
         periods.remove(name);
     }
 
-    void remove(String name) {
-        fields.remove(name);
-    }
-
-    /** Leaves only these names visible, in this order. */
-    void keep(List<String> names) {
-        LinkedHashMap<String, Seen> kept = new LinkedHashMap<>();
-        names.forEach(n -> kept.put(n, java.util.Objects.requireNonNull(fields.get(n))));
-        fields.clear();
-        fields.putAll(kept);
-    }
-
     /** Gives fields other names, each where it stands. */
     void rename(Map<String, String> names) {
         LinkedHashMap<String, Seen> renamed = new LinkedHashMap<>();
