@@ -97,6 +97,34 @@ class SampleTest {
         assertThat(parted.run().rows()).isEqualTo(4);
     }
 
+    /** What tells groups apart may be texts, dates, numbers or nothing: it decides alone, in memory and over a file. */
+    @Test
+    void groupsOfAnyKeysAreDrawnTheSameWithLittleMemory() throws IOException {
+        Path file = folder.resolve("sales.csv");
+        StringBuilder text = new StringBuilder("site,day,score,n\n");
+        IntStream.range(0, 900)
+                .forEach(i -> text.append(i % 11 == 0 ? "" : "site " + i % 40)
+                        .append(",2026-05-")
+                        .append(String.format("%02d", 1 + i % 28))
+                        .append(',')
+                        .append(i % 7 / 4.0)
+                        .append("e0,")
+                        .append(i)
+                        .append('\n'));
+        Files.writeString(file, text);
+        String clauses = "per site, day, score give c = count() sample 3 within day sort day, site, score";
+        List<String> drawn = null;
+        for (long memory : new long[] {1 << 28, 5_000, 1}) {
+            try (Fiesta fiesta = Fiesta.with().threads(2).memory(memory).open()) {
+                List<String> lines =
+                        Asking.lines(fiesta.read(file).then(clauses).run());
+                assertThat(lines).hasSize(1 + 3 * 28);
+                assertThat(drawn == null ? lines : drawn).as("memory " + memory).isEqualTo(lines);
+                drawn = lines;
+            }
+        }
+    }
+
     @Test
     void shufflingLosesNothing() {
         long[] mixed = numbers("shuffle", 2);
