@@ -171,6 +171,23 @@ class TraceTest {
         assertThat(trace.samples("net", 2)).as("records have none").isNull();
     }
 
+    /** Only the first rows are looked at, also where all of them stand in a file. */
+    @Test
+    void looksAreTheSameWithLittleMemory() {
+        try (Fiesta little = Fiesta.with().threads(2).memory(1).open()) {
+            Trace same = little.brief("t.brief", BRIEF, folder).tables(little).trace();
+            for (String table : List.of("takings", "best", "running", "net")) {
+                List<StepLook> looks = same.steps(table, 2);
+                List<StepLook> wanted = trace.steps(table, 2);
+                assertThat(looks.stream().map(l -> l.clause() + " " + l.rows() + Asking.lines(l.first())))
+                        .as(table)
+                        .isEqualTo(wanted.stream()
+                                .map(l -> l.clause() + " " + l.rows() + Asking.lines(l.first()))
+                                .toList());
+            }
+        }
+    }
+
     @Test
     void aTableIsSeenAsEachOfItsClausesLeavesIt() {
         List<StepLook> looks = trace.steps("takings", 2);

@@ -74,7 +74,7 @@ final class SpilledRunner {
         if (step instanceof AppendStep append) {
             return append(rows, append, after);
         }
-        return new RowsRunner(rows.load(before), others, notices, memory, 1).run(step, after);
+        throw new IllegalStateException(step.word() + " is not worked out over a file");
     }
 
     /** Rows after a stage that may drop some of them, but moves and doubles none. */

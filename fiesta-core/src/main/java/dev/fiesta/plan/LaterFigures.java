@@ -39,6 +39,8 @@ final class LaterFigures {
                 for (Clause.Figure figure : per.figures()) {
                     if (figure instanceof Clause.Single single) {
                         figures.putIfAbsent(single.figure().name(), later);
+                    } else if (figure instanceof Clause.Each each) {
+                        StandIns.figures(each).forEach(f -> figures.putIfAbsent(f.name(), later));
                     }
                 }
             }

@@ -2,6 +2,7 @@ package dev.fiesta.report;
 
 import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
+import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
 import dev.fiesta.Result;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
@@ -98,8 +99,11 @@ public record Comparison(
         private static Cells parse(String name, java.io.Reader from) throws IOException {
             List<String> fields = List.of();
             List<List<String>> rows = new ArrayList<>();
-            try (CsvReader<CsvRecord> records =
-                    CsvReader.builder().skipEmptyLines(false).ofCsvRecord(from)) {
+            try (CsvReader<CsvRecord> records = CsvReader.builder()
+                    .skipEmptyLines(false)
+                    .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
+                    .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
+                    .ofCsvRecord(from)) {
                 for (CsvRecord line : records) {
                     if (fields.isEmpty()) {
                         fields = List.copyOf(line.getFields());

@@ -6,12 +6,8 @@ import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.source.TextStyle;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.OutputStreamWriter;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.ServiceLoader;
 import org.jspecify.annotations.Nullable;
@@ -23,22 +19,21 @@ public final class DataFile {
     private DataFile() {}
 
     /**
-     * Writes a table.
+     * Writes a table as text.
      *
      * @param result the table
-     * @param format one that {@link Format#isData() writes data}
+     * @param format one that {@link Format#isData() writes data} as text
      * @param guarded whether texts that a spreadsheet would take for a formula are defused, in delimited text
      * @param out where they go
-     * @throws java.io.IOException when what takes them fails
+     * @throws IOException when what takes them fails
+     * @throws RequestException for any other format
      */
     public static void write(Result result, Format format, boolean guarded, Appendable out) throws IOException {
-        switch (format) {
-            case CSV -> result.write(out, TextStyle.CSV.guarded(guarded));
-            case TSV -> result.write(out, TextStyle.TSV.guarded(guarded));
-            case JSON -> json(result, out, "[\n  ", ",\n  ", "\n]\n");
-            case JSONL -> json(result, out, "", "\n", "\n");
-            default -> throw new RequestException(format + " does not write tables as data");
+        TablesWriter.Text text = format.writer() instanceof TablesWriter writer ? writer.text() : null;
+        if (text == null) {
+            throw new RequestException(format + " does not write tables as text");
         }
+        text.write(result, guarded, out);
     }
 
     /**
@@ -47,34 +42,28 @@ public final class DataFile {
      * @param result the table
      * @param format one that {@link Format#isData() writes data}
      * @param out where they go
+     * @throws RequestException for any other format
      * @throws MachineException when the stream takes no more
      */
     public static void write(Result result, Format format, OutputStream out) {
+        if (!(format.writer() instanceof TablesWriter writer)) {
+            throw new RequestException(format + " does not write tables as data");
+        }
         try {
-            TableWriter writer = writer(format);
-            if (writer != null) {
-                writer.write(result, out);
-            } else {
-                Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
-                write(result, format, false, text);
-                text.flush();
-            }
+            writer.bytes().write(result, false, out);
         } catch (IOException e) {
             throw new MachineException("The rows of '" + result.name() + "' cannot be written", e);
         }
     }
 
     /**
-     * Who writes tables in a format that is not written here; null where it is.
+     * Who writes tables in a format that is not written here.
      *
      * @throws RequestException when nobody does
      */
-    static @Nullable TableWriter writer(Format format) {
-        if (format != Format.PARQUET) {
-            return null;
-        }
+    static TableWriter elsewhere(String format) {
         for (TableWriter writer : ServiceLoader.load(TableWriter.class, DataFile.class.getClassLoader())) {
-            if (writer.format().equals(format.toString())) {
+            if (writer.format().equals(format)) {
                 return writer;
             }
         }
@@ -83,8 +72,7 @@ public final class DataFile {
     }
 
     /** One object a row; where a table has totals, each says what it is. */
-    private static void json(Result result, Appendable out, String start, String between, String end)
-            throws IOException {
+    static void json(Result result, Appendable out, String start, String between, String end) throws IOException {
         List<ViewColumn> view = result.view();
         boolean kinds = !result.totals().isEmpty();
         String gap = start;

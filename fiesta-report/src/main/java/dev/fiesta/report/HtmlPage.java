@@ -1,9 +1,12 @@
 package dev.fiesta.report;
 
 import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.io.Writer;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -24,7 +27,13 @@ final class HtmlPage {
     }
 
     /** Writes the page as it is made: the rows of long tables are never all held as a text. */
-    static void write(Report report, Writer out) throws IOException {
+    static void write(Report report, OutputStream out) throws IOException {
+        Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+        write(report, text);
+        text.flush();
+    }
+
+    private static void write(Report report, Writer out) throws IOException {
         Pages.fill("report.html.peb", values(report, new Blocks(report).all()), out);
     }
 

@@ -6,6 +6,9 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.PieceVisitor;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
@@ -20,6 +23,10 @@ final class Markdown implements PieceVisitor<String> {
     Markdown(Report report) {
         this.report = report;
         this.locale = LocaleStyle.of(report.locale());
+    }
+
+    static void write(Report report, OutputStream out) throws IOException {
+        out.write(new Markdown(report).render().getBytes(StandardCharsets.UTF_8));
     }
 
     String render() {

@@ -4,7 +4,6 @@ import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.RunOptions;
-import dev.fiesta.TableWriter;
 import dev.fiesta.Tables;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
@@ -17,10 +16,7 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.LocaleStyle;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -308,35 +304,15 @@ public final class Report {
      */
     public void writeTo(OutputFolder folder, List<Format> formats, boolean guarded) {
         for (Format format : formats) {
-            if (format.isData()) {
-                for (Result result : data()) {
-                    String file = FileNames.of(result.name()) + "." + format.ending();
-                    TableWriter writer = DataFile.writer(format);
-                    if (writer != null) {
-                        folder.writeBytes(file, out -> writer.write(result, out));
-                    } else {
-                        folder.write(file, out -> DataFile.write(result, format, guarded, out));
-                    }
-                }
-            } else if (format.isChart()) {
-                charts().forEach(c -> chart(folder, c, format));
-            } else if (format != Format.TERMINAL) {
-                folder.writeBytes("report." + format.ending(), out -> document(format, out));
-                if (format == Format.MARKDOWN && !formats.contains(Format.SVG)) {
-                    charts().forEach(c -> chart(folder, c, Format.SVG));
-                }
+            FormatWriter writer = format.writer();
+            if (writer != null) {
+                writer.write(this, format, guarded, folder);
+            }
+            if (format == Format.MARKDOWN && !formats.contains(Format.SVG)) { // its charts are files
+                Objects.requireNonNull(Format.SVG.writer()).write(this, Format.SVG, guarded, folder);
             }
         }
         SetAside.write(outcome.asides(), folder);
-    }
-
-    private void chart(OutputFolder folder, BriefTree.Chart chart, Format format) {
-        String file = chartFile(chart, format);
-        if (format == Format.PNG) {
-            folder.writeBytes(file, ChartImage.png(draw(chart), title(chart)));
-        } else {
-            folder.write(file, out -> out.append(ChartImage.file(draw(chart), title(chart))));
-        }
     }
 
     /**
@@ -350,48 +326,24 @@ public final class Report {
      */
     public void write(Format format, OutputStream out) {
         Objects.requireNonNull(format, "format");
+        FormatWriter writer = format.writer();
+        if (writer == null) {
+            throw new RequestException("a terminal is printed to, by print");
+        }
         try {
-            if (format.isData()) {
-                DataFile.write(only(data(), "table", format), format, out);
-            } else if (format.isChart()) {
-                BriefTree.Chart chart = only(charts(), "chart", format);
-                out.write(
-                        format == Format.PNG
-                                ? ChartImage.png(draw(chart), title(chart))
-                                : ChartImage.file(draw(chart), title(chart)).getBytes(StandardCharsets.UTF_8));
-            } else {
-                document(format, out);
-            }
+            writer.write(this, format, out);
             out.flush();
         } catch (IOException e) {
             throw new MachineException("The report cannot be written", e);
         }
     }
 
-    private static <T> T only(List<T> all, String what, Format format) {
+    <T> T only(List<T> all, String what, Format format) {
         if (all.size() != 1) {
             throw new RequestException("a stream takes one " + what + " as " + format + ", and the report has "
                     + all.size() + "; write it to a folder");
         }
         return all.get(0);
-    }
-
-    private void document(Format format, OutputStream out) throws IOException {
-        try {
-            switch (format) {
-                case PDF -> out.write(PdfPages.render(this));
-                case XLSX -> Workbook.write(this, out);
-                case HTML -> {
-                    Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
-                    HtmlPage.write(this, text);
-                    text.flush();
-                }
-                default -> out.write(text(format).getBytes(StandardCharsets.UTF_8));
-            }
-        } catch (OutOfMemoryError e) { // only files of data are written row by row
-            String fewer = "let tables of the report show fewer rows: table NAME rows 1000";
-            throw new MachineException(MachineException.memory("'report." + format.ending() + "'", fewer), e);
-        }
     }
 
     /**

@@ -1,0 +1,31 @@
+package dev.fiesta.report;
+
+import dev.fiesta.language.BriefTree;
+import dev.fiesta.output.OutputFolder;
+import java.io.IOException;
+import java.io.OutputStream;
+
+/** Writes each chart of a report, in a file of its own. */
+record ChartsWriter(Drawing drawing) implements FormatWriter {
+    /** What becomes of a chart. */
+    @FunctionalInterface
+    interface Drawing {
+        byte[] of(ChartSheet chart, String title) throws IOException;
+    }
+
+    @Override
+    public void write(Report report, Format format, boolean guarded, OutputFolder folder) {
+        for (BriefTree.Chart chart : report.charts()) {
+            folder.writeBytes(report.chartFile(chart, format), out -> out.write(drawn(report, chart)));
+        }
+    }
+
+    @Override
+    public void write(Report report, Format format, OutputStream out) throws IOException {
+        out.write(drawn(report, report.only(report.charts(), "chart", format)));
+    }
+
+    private byte[] drawn(Report report, BriefTree.Chart chart) throws IOException {
+        return drawing.of(report.draw(chart), report.title(chart));
+    }
+}

@@ -1,0 +1,30 @@
+package dev.fiesta.report;
+
+import dev.fiesta.output.OutputFolder;
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.io.OutputStream;
+
+/** Writes the whole of a report as one document. */
+record DocumentWriter(Document document) implements FormatWriter {
+    /** What becomes of a report. */
+    @FunctionalInterface
+    interface Document {
+        void write(Report report, OutputStream out) throws IOException;
+    }
+
+    @Override
+    public void write(Report report, Format format, boolean guarded, OutputFolder folder) {
+        folder.writeBytes("report." + format.ending(), out -> write(report, format, out));
+    }
+
+    @Override
+    public void write(Report report, Format format, OutputStream out) throws IOException {
+        try {
+            document.write(report, out);
+        } catch (OutOfMemoryError e) { // only files of data are written row by row
+            String fewer = "let tables of the report show fewer rows: table NAME rows 1000";
+            throw new MachineException(MachineException.memory("'report." + format.ending() + "'", fewer), e);
+        }
+    }
+}

@@ -1,0 +1,55 @@
+package dev.fiesta.report;
+
+import dev.fiesta.Result;
+import dev.fiesta.output.FileNames;
+import dev.fiesta.output.OutputFolder;
+import dev.fiesta.output.Utf8Writer;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.Writer;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Writes each table of a report as data, in a file of its own.
+ *
+ * @param text what becomes of a table where that is text, else null
+ * @param bytes the same as bytes, texts in UTF-8
+ */
+record TablesWriter(@Nullable Text text, Bytes bytes) implements FormatWriter {
+    /** A table as text. */
+    @FunctionalInterface
+    interface Text {
+        void write(Result result, boolean guarded, Appendable out) throws IOException;
+    }
+
+    /** A table as bytes. */
+    @FunctionalInterface
+    interface Bytes {
+        void write(Result result, boolean guarded, OutputStream out) throws IOException;
+    }
+
+    static TablesWriter ofText(Text text) {
+        return new TablesWriter(text, (result, guarded, out) -> {
+            Writer writer = new Utf8Writer(out);
+            text.write(result, guarded, writer);
+            writer.flush();
+        });
+    }
+
+    static TablesWriter ofBytes(Bytes bytes) {
+        return new TablesWriter(null, bytes);
+    }
+
+    @Override
+    public void write(Report report, Format format, boolean guarded, OutputFolder folder) {
+        for (Result result : report.data()) {
+            folder.writeBytes(
+                    FileNames.of(result.name()) + "." + format.ending(), out -> bytes.write(result, guarded, out));
+        }
+    }
+
+    @Override
+    public void write(Report report, Format format, OutputStream out) throws IOException {
+        bytes.write(report.only(report.data(), "table", format), false, out);
+    }
+}
