@@ -24,6 +24,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.function.BiConsumer;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import javax.tools.JavaCompiler;
@@ -41,13 +43,76 @@ final class SaidMessages {
     /** Which argument of a call is the message. */
     private static final Map<String, Integer> CALLS = Map.of("complaint", 1, "failure", 1, "problem", 1, "expected", 0);
 
+    /** Failures that have no place in a brief. */
+    private static final Set<String> FAILURES =
+            Set.of("RequestException", "DataException", "MachineException", "CheckException");
+
     /** @param at file and line */
     record Said(String at, Pattern pattern) {}
 
+    /**
+     * A failure.
+     *
+     * @param texts what is written out of its message, the longer pieces
+     */
+    record Failing(String at, List<String> texts) {}
+
     private SaidMessages() {}
 
-    /** Those in the files of some folders. */
+    /** The messages with a place in a brief, in the files of some folders. */
     static List<Said> in(Path... folders) throws IOException {
+        List<Said> said = new ArrayList<>();
+        each(List.of(folders), (unit, places) -> unit.accept(new Finder(unit, places, said), null));
+        return said;
+    }
+
+    /** The failures without one. */
+    static List<Failing> failures(List<Path> folders) throws IOException {
+        List<Failing> failures = new ArrayList<>();
+        each(
+                folders,
+                (unit, places) -> unit.accept(
+                        new TreeScanner<Void, Void>() {
+                            @Override
+                            public Void visitNewClass(NewClassTree node, Void none) {
+                                if (FAILURES.contains(node.getIdentifier().toString())) {
+                                    List<String> texts =
+                                            texts(node.getArguments().get(0));
+                                    if (!texts.isEmpty()) {
+                                        failures.add(new Failing(at(unit, places, node), texts));
+                                    }
+                                }
+                                return super.visitNewClass(node, none);
+                            }
+                        },
+                        null));
+        return failures;
+    }
+
+    private static List<String> texts(Tree message) {
+        List<String> texts = new ArrayList<>();
+        message.accept(
+                new TreeScanner<Void, Void>() {
+                    @Override
+                    public Void visitLiteral(LiteralTree node, Void none) {
+                        if (node.getValue() instanceof String text
+                                && text.strip().length() >= 10) {
+                            texts.add(text.strip());
+                        }
+                        return null;
+                    }
+                },
+                null);
+        return texts;
+    }
+
+    private static String at(CompilationUnitTree unit, SourcePositions places, Tree node) {
+        long line = unit.getLineMap().getLineNumber(places.getStartPosition(unit, node));
+        return Path.of(unit.getSourceFile().getName()).getFileName() + ":" + line;
+    }
+
+    private static void each(List<Path> folders, BiConsumer<CompilationUnitTree, SourcePositions> look)
+            throws IOException {
         List<Path> files = new ArrayList<>();
         for (Path folder : folders) {
             try (Stream<Path> all = Files.walk(folder)) {
@@ -55,16 +120,14 @@ final class SaidMessages {
             }
         }
         JavaCompiler compiler = ToolProvider.getSystemJavaCompiler();
-        List<Said> said = new ArrayList<>();
         try (StandardJavaFileManager manager = compiler.getStandardFileManager(null, null, null)) {
             JavacTask task = (JavacTask) compiler.getTask(
                     null, manager, null, List.of("-proc:none"), null, manager.getJavaFileObjectsFromPaths(files));
             SourcePositions places = Trees.instance(task).getSourcePositions();
             for (CompilationUnitTree unit : task.parse()) {
-                unit.accept(new Finder(unit, places, said), null);
+                look.accept(unit, places);
             }
         }
-        return said;
     }
 
     private static final class Finder extends TreeScanner<Void, Void> {
@@ -121,7 +184,7 @@ final class SaidMessages {
                     Pattern whole = Pattern.compile(
                             ": " + (upper ? "(?i)" : "") + pattern + Pattern.quote(behind) + (upper ? "" : "$"),
                             Pattern.MULTILINE);
-                    said.add(new Said(file + ":" + line, whole));
+                    said.add(new Said(at(unit, places, written), whole));
                 }
             }
         }

@@ -8,7 +8,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -18,17 +20,23 @@ class SourcesTest {
     private static final int LONGEST = 400;
 
     private static List<Path> sources() throws IOException {
+        List<Path> all = files("src/main/java", f -> f.toString().endsWith(".java"));
+        assertThat(all).hasSizeGreaterThan(600);
+        return all;
+    }
+
+    /** Files below a folder of each module. */
+    private static List<Path> files(String folder, Predicate<Path> wanted) throws IOException {
         List<Path> all = new ArrayList<>();
         try (Stream<Path> modules = Files.list(Path.of(".."))) {
-            for (Path module : modules.map(m -> m.resolve("src/main/java"))
+            for (Path module : modules.map(m -> m.resolve(folder))
                     .filter(Files::isDirectory)
                     .toList()) {
                 try (Stream<Path> files = Files.walk(module)) {
-                    files.filter(f -> f.toString().endsWith(".java")).forEach(all::add);
+                    files.filter(wanted).filter(Files::isRegularFile).forEach(all::add);
                 }
             }
         }
-        assertThat(all).hasSizeGreaterThan(600);
         return all;
     }
 
@@ -43,6 +51,53 @@ class SourcesTest {
             }
         }
         assertThat(tooLong).isEmpty();
+    }
+
+    /** What only a broken machine can bring about, and the attacks of the command do. */
+    private static final Set<String> OF_THE_MACHINE = Set.of(
+            "Copying.java",
+            "PageServer.java",
+            "RecordMapper.java",
+            "Result.java",
+            "Reach.java",
+            "Copies.java",
+            "SpillFile.java",
+            "SpilledRows.java",
+            "OutputFolder.java",
+            "DelimitedScan.java",
+            "LineScan.java",
+            "LineSource.java",
+            "Spool.java",
+            "Surveyor.java",
+            "Sessions.java",
+            "ParquetFiles.java",
+            "ParquetOpening.java",
+            "PdfPages.java");
+
+    /** The beginning or the end of what is written out of each message stands in some test. */
+    @Test
+    void eachFailureIsToldInATest() throws IOException {
+        StringBuilder tests = new StringBuilder();
+        for (Path file : files("src/test", f -> f.toString().matches(".*\\.(java|txt|md|golden)"))) {
+            tests.append(Files.readString(file).replaceAll("\"\\s*\\+\\s*\"", ""))
+                    .append('\n');
+        }
+        String all = tests.toString();
+        List<Path> modules = new ArrayList<>();
+        try (Stream<Path> folders = Files.list(Path.of(".."))) {
+            folders.filter(m -> !m.endsWith("fiesta-benchmarks"))
+                    .map(m -> m.resolve("src/main/java"))
+                    .filter(Files::isDirectory)
+                    .forEach(modules::add);
+        }
+        List<SaidMessages.Failing> failures = SaidMessages.failures(modules);
+        assertThat(failures).hasSizeGreaterThan(150);
+        assertThat(failures.stream()
+                        .filter(f -> !OF_THE_MACHINE.contains(f.at().split(":")[0]))
+                        .filter(f -> f.texts().stream()
+                                .noneMatch(t -> all.contains(t.substring(0, Math.min(20, t.length())))
+                                        || all.contains(t.substring(Math.max(0, t.length() - 20))))))
+                .isEmpty();
     }
 
     @Test

@@ -16,6 +16,11 @@ class RefusalsTest extends CommandTest {
         Files.writeString(folder.resolve("sales.csv"), "site,month,amount\nQuay,5,3.10\n,6,8.40\nQuay,6,1.00\n");
         Files.writeString(folder.resolve("other.csv"), "site,month,amount\nQuay,5\n");
         Files.writeString(folder.resolve("torn.csv.gz"), "not packed");
+        Files.writeString(folder.resolve("quote.csv"), "site,month,amount\n\"Quay,5,1\n");
+        Files.writeString(folder.resolve("bare.csv"), "site,n\n,1\n");
+        Files.writeString(
+                folder.resolve("empty.brief"),
+                "parameter site text = 'x' input s from 'bare.csv' table u from s only site = :site");
         Files.writeString(folder.resolve("odd.json"), "{\"a\": 1}");
         Files.writeString(folder.resolve("none.json"), "[");
         Files.writeString(
@@ -50,6 +55,8 @@ class RefusalsTest extends CommandTest {
                 "compare @/t.brief --parts --table u --figure x | The parts are those between two runs, or of a brief with --period KEY --between A B.",
                 "compare @/t.brief @/t.brief --parts --table u --figure x --period month --between 5 6 | --period is a key of one brief, and --between has two of its values.",
                 "compare @/sales.csv @/other.csv | 'other', line 2: 2 cells, but the header has 3.",
+                "compare @/sales.csv @/quote.csv | 'quote.csv' is not delimited text: ",
+                "run @/empty.brief --each site --as csv --out @/out | There is no value of 'site' to run the brief for.",
                 "compare @/sales.csv @/torn.csv.gz | 'torn.csv.gz' is packed, but cut off or damaged.",
                 "compare @/sales.csv @/nowhere.csv | There is no file or folder '@/nowhere.csv'.",
                 "compare @/sales.csv @/sales.csv --as xlsx | 'compare' shows differences as terminal, csv, json or html.",
@@ -96,7 +103,7 @@ class RefusalsTest extends CommandTest {
         assertThat(fiesta("run", path("v.brief"), "--as", "csv", "--out", path("two")))
                 .isZero();
         assertThat(refused("compare @/one @/two")).isEqualTo("No table stands on both sides: u there, v, w here.");
-        assertThat(fiesta("run", path("v.brief"), "--as", "csv", "--out", path("bare"), "--no-tables"))
+        assertThat(fiesta("run", path("v.brief"), "--as", "csv", "--out", path("bare"), "--no-kept-tables"))
                 .isZero();
         assertThat(refused("compare @/bare @/two"))
                 .startsWith("The record keeps no tables; it was written without them.");

@@ -164,7 +164,8 @@ class UnfinishedBriefTest {
     void namesThatCannotBeChangedAreRefused() {
         assertThatThrownBy(() -> renamed(HEAD + "table t from sales sort |amount", "price"))
                 .isInstanceOf(RequestException.class)
-                .hasMessageContaining("rename amount as …");
+                .hasMessage("'amount' is a name that this brief does not write, of a column or made from another name: "
+                        + "give it another with 'rename amount as …'.");
         assertThatThrownBy(() -> renamed(HEAD + "table t from sales per site give |total = count()", "site"))
                 .hasMessageContaining("already");
         assertThatThrownBy(() -> renamed(HEAD + "table t from sales per site give |n = count()", "m\"n"))
@@ -173,7 +174,7 @@ class UnfinishedBriefTest {
                 .hasMessageContaining("no field");
         assertThatThrownBy(() -> renamed(
                         HEAD + "table t from sales add |net = amount per site give sum(net) sort net_sum", "clear"))
-                .hasMessageContaining("would not be right");
+                .hasMessage("With the name 'clear' the brief would not be right: There is no field 'net_sum'.");
     }
 
     @Test

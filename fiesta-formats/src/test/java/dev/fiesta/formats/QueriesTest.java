@@ -57,6 +57,13 @@ class QueriesTest {
     }
 
     @Test
+    void nothingIsNoQuery() {
+        assertThatThrownBy(() -> Queries.rows(fiesta, connection, null))
+                .isInstanceOf(RequestException.class)
+                .hasMessage("a connection and a query are needed, not null");
+    }
+
+    @Test
     void valuesAreBound() {
         assertThat(Queries.rows(fiesta, connection, "select id from own_sales where site = ?", "O'Neill")
                         .run()

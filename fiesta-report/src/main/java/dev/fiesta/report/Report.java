@@ -220,7 +220,7 @@ public final class Report {
                 return name + (number == 1 ? "" : "-" + number) + "." + format.ending();
             }
         }
-        throw new RequestException("the chart is not of this report");
+        throw new IllegalStateException("the chart is not of this report");
     }
 
     /** Checks that do not hold, but only warn. */

@@ -395,5 +395,7 @@ class ChartsTest {
                 .hasMessage("The field 'site' holds no numbers, so it cannot be drawn along an axis.");
         assertThatThrownBy(() -> draw("heat t x day y takings", result))
                 .hasMessage("The chart 'heat' shows two keys and a figure: x FIELD y FIGURE by FIELD.");
+        assertThatThrownBy(() -> draw("heat t x day y takings by site apart site", result))
+                .hasMessage("The chart 'heat' of 'records' is not parted by 'apart': it has two keys as it is.");
     }
 }

@@ -77,6 +77,18 @@ class StreamsTest {
     }
 
     @Test
+    void formatsThatHoldNoTablesAreRefused() {
+        dev.fiesta.Result table = report(BRIEF).results().values().iterator().next();
+        assertThatThrownBy(() -> DataFile.write(table, Format.HTML, new Open()))
+                .isInstanceOf(RequestException.class)
+                .hasMessage("html does not write tables as data");
+        assertThatThrownBy(() -> DataFile.write(table, Format.PARQUET, false, new StringBuilder()))
+                .hasMessage("parquet does not write tables as text");
+        assertThatThrownBy(() -> DataFile.elsewhere("scrolls"))
+                .hasMessage("Nobody here writes tables as scrolls: the jar fiesta-scrolls is not on the path.");
+    }
+
+    @Test
     void whatAStreamCannotHoldIsRefused() {
         Report two = report(BRIEF + "table all_of_it from sales per all give n = count()");
         assertThatThrownBy(() -> two.write(Format.CSV, new Open()))
@@ -84,6 +96,10 @@ class StreamsTest {
                 .hasMessage("a stream takes one table as csv, and the report has 2; write it to a folder");
         assertThatThrownBy(() -> two.write(Format.SVG, new Open()))
                 .hasMessage("a stream takes one chart as svg, and the report has 0; write it to a folder");
+        assertThatThrownBy(() -> two.write(Format.TERMINAL, new Open()))
+                .hasMessage("a terminal is printed to, by print");
+        assertThatThrownBy(() -> two.text(Format.PDF))
+                .hasMessage("'pdf' is not one text; html and markdown are. Write it to a folder.");
         OutputStream full = new OutputStream() {
             @Override
             public void write(int b) throws IOException {

@@ -369,12 +369,31 @@ class LanguageServerTest {
         assertThat(editor.logged).isNotEmpty();
     }
 
+    /** An editor may ask for what stood there a moment ago. */
+    @Test
+    void whatCannotBeWorkedOutIsSaid() throws Exception {
+        List<? extends CodeLens> lenses =
+                Editor.get(editor.server.getTextDocumentService().codeLens(new CodeLensParams(Editor.id(uri))));
+        String step = lenses.get(1).getCommand().getCommand();
+        String behind = lenses.get(lenses.size() - 1).getCommand().getCommand();
+        assertThat(asked(step, uri, 0)).isEqualTo("Here stands no clause that can be worked out.");
+        assertThat(asked(step, uri)).isEqualTo("The command needs 2 arguments.");
+        assertThat(asked("fiesta.nothing", uri)).isEqualTo("There is no command 'fiesta.nothing'.");
+        type("input sales from 'sales.csv'\ntable none from sales\n  only amount > 1000\n  per site\n");
+        assertThat(asked(behind, uri, "none")).isEqualTo("'none' has no rows.");
+        type("input sales from 'sales.csv'\ntable none from sales\n  only amount > 1\n");
+        assertThat(asked(behind, uri, "none")).isEqualTo("The rows of 'none' are records themselves.");
+    }
+
     private static String asked(CodeLens lens) throws Exception {
+        return asked(
+                lens.getCommand().getCommand(), lens.getCommand().getArguments().toArray());
+    }
+
+    private static String asked(String command, Object... arguments) throws Exception {
         return Editor.get(editor.server
                         .getWorkspaceService()
-                        .executeCommand(new ExecuteCommandParams(
-                                lens.getCommand().getCommand(),
-                                lens.getCommand().getArguments())))
+                        .executeCommand(new ExecuteCommandParams(command, List.of(arguments))))
                 .toString();
     }
 
