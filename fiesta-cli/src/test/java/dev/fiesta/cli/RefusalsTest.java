@@ -55,7 +55,7 @@ class RefusalsTest extends CommandTest {
                 "compare @/t.brief --parts --table u --figure x | The parts are those between two runs, or of a brief with --period KEY --between A B.",
                 "compare @/t.brief @/t.brief --parts --table u --figure x --period month --between 5 6 | --period is a key of one brief, and --between has two of its values.",
                 "compare @/sales.csv @/other.csv | 'other', line 2: 2 cells, but the header has 3.",
-                "compare @/sales.csv @/quote.csv | 'quote.csv' is not delimited text: ",
+                "compare @/sales.csv @/quote.csv | 'quote', line 2: 1 cell, but the header has 3.",
                 "run @/empty.brief --each site --as csv --out @/out | There is no value of 'site' to run the brief for.",
                 "compare @/sales.csv @/torn.csv.gz | 'torn.csv.gz' is packed, but cut off or damaged.",
                 "compare @/sales.csv @/nowhere.csv | There is no file or folder '@/nowhere.csv'.",
@@ -74,6 +74,12 @@ class RefusalsTest extends CommandTest {
     void whatIsNotDoneIsSaid(String line, String message) {
         String told = refused(line);
         assertThat(told.replace("'" + folder, "'@")).startsWith(message.replace("@/", ""));
+    }
+
+    @Test
+    void aFileThatIsOneEndlessCellIsNoTable() throws IOException {
+        Files.writeString(folder.resolve("endless.csv"), "site\n\"" + "x".repeat(17 << 20));
+        assertThat(refused("compare @/sales.csv @/endless.csv")).startsWith("'endless.csv' is not delimited text: ");
     }
 
     /** A table kept beside a record that somebody has changed is not taken for the one that was recorded. */

@@ -111,7 +111,8 @@ public record Comparison(
                         rows.add(List.copyOf(line.getFields()));
                     } else {
                         throw new DataException("'" + name + "', line " + line.getStartingLineNumber() + ": "
-                                + line.getFieldCount() + " cells, but the header has " + fields.size() + ".");
+                                + line.getFieldCount() + (line.getFieldCount() == 1 ? " cell" : " cells")
+                                + ", but the header has " + fields.size() + ".");
                     }
                 }
             }
