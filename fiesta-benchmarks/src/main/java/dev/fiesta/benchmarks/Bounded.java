@@ -35,6 +35,12 @@ final class Bounded {
         WALKS.put("whole", "median(amount within K)");
         WALKS.put("first of all", "first(item within K along amount)");
         WALKS.put("share", "share(amount within K)");
+        WALKS.put("to the end", "max(amount within K along sale_id from here to end)");
+        WALKS.put("before this", "mean(amount within K along sale_id from start to 1 before)");
+        WALKS.put("n-th", "nth_value(amount, 1000 within K along sale_id)");
+        WALKS.put("running share", "share(amount within K along sale_id running at least 3)");
+        WALKS.put("full span", "sum(amount within K along sold_at last 7 days full)");
+        WALKS.put("long frame", "median(amount within K along sale_id last 20000)");
         CLAUSES.put("best", "first 3 within K along amount desc");
         CLAUSES.put("first", "first 3 within K");
         CLAUSES.put("sort", "sort K, amount desc columns item, stall, amount");

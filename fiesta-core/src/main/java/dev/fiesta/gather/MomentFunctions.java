@@ -40,7 +40,8 @@ final class MomentFunctions {
                                     Type type = GatherFunctions.numeric(args, "share(x)");
                                     return new GatherFunction.Bound(
                                                     Type.REAL, () -> new Moments(Moments.Result.SUM, type))
-                                            .moving((frames, values, before) -> movingParts(type, frames, values[0]));
+                                            .carryingOn((frames, values, before) ->
+                                                    movingParts(type, frames, values[0], (Moments) before));
                                 })
                         .asPart());
     }
@@ -93,10 +94,13 @@ final class MomentFunctions {
     }
 
     /** The part that the value of each row has in the sum of its frame. */
-    private static Column movingParts(Type type, Frames frames, Column x) {
+    private static Column movingParts(Type type, Frames frames, Column x, @Nullable Moments before) {
         double[] parts = new double[frames.size()];
         long[][] valid = new long[1][];
         Moments moments = Moments.fresh(Moments.Result.SUM, type);
+        if (before != null) {
+            moments.merge(before, new int[] {0});
+        }
         frames.each((position, away) -> moments.move(x, position, away), i -> {
             if (x.isMissing(i) || moments.count(0) == 0) {
                 valid[0] = Validity.without(valid[0], parts.length, i);

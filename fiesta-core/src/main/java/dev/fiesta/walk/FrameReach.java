@@ -6,7 +6,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Which rows of its partition a value depends on, so that partitions beyond the memory can be walked piece by piece.
  *
- * @param back rows before, where {@code kind} is {@link Kind#NEAR}
+ * @param back rows before, where {@code kind} is {@link Kind#NEAR}; the place of the row, where it is {@link Kind#NTH}
  * @param ahead rows behind
  * @param span how far by the key walked along, where {@code kind} is {@link Kind#SPAN}; else null
  */
@@ -21,6 +21,8 @@ public record FrameReach(Kind kind, int back, int ahead, Frame.@Nullable Span sp
         ROWS_BEFORE,
         /** How many rows stand before, and how many there are. */
         ROWS_OF_ALL,
+        /** The value of one row of the partition, {@code back} counted from its first as 1. */
+        NTH,
         /** How many different rows stand before. */
         DIFFERENT_BEFORE,
         /** All rows up to this one: what they have gathered is carried on. */
@@ -30,10 +32,15 @@ public record FrameReach(Kind kind, int back, int ahead, Frame.@Nullable Span sp
     }
 
     public static final FrameReach ALL = of(Kind.ALL);
-    private static final int FAR = 1 << 12;
+    /** Rows around that are held beside a piece; farther ones are as good as all. */
+    public static final int FAR = 1 << 16;
 
     static FrameReach of(Kind kind) {
         return new FrameReach(kind, 0, 0, null);
+    }
+
+    static FrameReach nth(int place) {
+        return new FrameReach(Kind.NTH, place, 0, null);
     }
 
     /** Some rows around; too many are as good as all. */

@@ -300,14 +300,15 @@ public final class WalkFunctions {
     private static Bound nthValue(Arguments args) {
         args.expectCount(2, 2, "nth_value(x, n)");
         int n = args.wholeConstant(1, "The place of the row", 1, Integer.MAX_VALUE);
-        return new Bound(args.type(0), (walk, c) -> {
+        WalkFunction.Walker walker = (walk, c) -> {
             int[] from = new int[walk.length()];
             for (int i = 0; i < from.length; i++) {
                 long at = walk.start(i) + n - 1L;
                 from[i] = at < walk.end(i) ? walk.row((int) at) : -1;
             }
             return c[0].take(from, from.length);
-        });
+        };
+        return new Bound(args.type(0), walker, FrameReach.nth(n));
     }
 
     private static WalkFunction change(String name, String about, String result, boolean relative) {

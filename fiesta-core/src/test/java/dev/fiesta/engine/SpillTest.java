@@ -127,6 +127,19 @@ class SpillTest {
                         + "r = range(amount along id from 3 before to 2 after)",
                 "per item give li = list(id), md = median(score), d = count_distinct(day) totals",
                 "add m = median(amount within item), o = mode(day within item), li = list(id within site)",
+                "add a = sum(amount along day, id from here to end), b = count(only paid along day, id from here to end at least 3), "
+                        + "c = max(item along id from 2 after to end), d = stddev(score within site along day from here to end)",
+                "add a = mean(amount along day, id from start to 1 before), b = count(along id from start to 2 before), "
+                        + "c = max(item within site along day from start to 3 before at least 5), d = sum(score along id from start to 700 before)",
+                "add a = share(amount along id running), b = share(amount only paid within site along day from here to end), "
+                        + "c = share(score along id from start to 2 before at least 4)",
+                "add a = nth_value(item, 2 along amount), b = nth_value(amount, 2999 along id), "
+                        + "c = nth_value(id, 3 only paid within site along day), d = nth_value(id, 5000 along id)",
+                "add a = sum(amount along day last 7 days full), b = count(along day next 5 days full), "
+                        + "c = mean(amount within site along day last 3 days full), d = max(id along day next 1 week at least 200)",
+                "add a = sum(amount along id from start to end), b = first(item along amount from start to end), "
+                        + "c = median(score within site along id from start to end), d = sum(amount along id running full)",
+                "add a = first(item along amount from here to end), b = sum(score along id last 900), c = median(amount along id next 600 full)",
                 "add a = max(amount along id running), b = min(item only paid along day, id running), c = first(score along id running), "
                         + "d = last(site within paid along id running), e = at_max(item, amount along id running), "
                         + "f = at_min(day, score only paid along id running), g = range(amount within site along id running), "
