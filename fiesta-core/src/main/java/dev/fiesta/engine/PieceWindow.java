@@ -68,7 +68,8 @@ final class PieceWindow {
                 && frame.from() != Frame.START
                 && frame.from() >= 0
                 && !Objects.requireNonNull(calculation.gather()).looksAtOrder();
-        boolean fromStart = frame.span() == null && frame.from() == Frame.START && frame.to() <= 0;
+        boolean fromStart =
+                frame.span() == null && frame.from() == Frame.START && frame.to() != Frame.START && frame.to() <= 0;
         int rowsLate = toEnd ? frame.from() : fromStart ? -frame.to() : 0;
         boolean running = (toEnd || fromStart) && bound.carriesOn() && rowsLate <= FrameReach.FAR;
         this.backwards = running && toEnd;

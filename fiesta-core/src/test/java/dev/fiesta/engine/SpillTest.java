@@ -139,7 +139,8 @@ class SpillTest {
                         + "c = mean(amount within site along day last 3 days full), d = max(id along day next 1 week at least 200)",
                 "add a = sum(amount along id from start to end), b = first(item along amount from start to end), "
                         + "c = median(score within site along id from start to end), d = sum(amount along id running full)",
-                "add a = first(item along amount from here to end), b = sum(score along id last 900), c = median(amount along id next 600 full)",
+                "add a = first(item along amount from here to end), b = sum(score along id last 900), c = median(amount along id next 600 full), "
+                        + "d = count(along id from start to start), e = sum(amount along id from end to end)",
                 "add a = max(amount along id running), b = min(item only paid along day, id running), c = first(score along id running), "
                         + "d = last(site within paid along id running), e = at_max(item, amount along id running), "
                         + "f = at_min(day, score only paid along id running), g = range(amount within site along id running), "
