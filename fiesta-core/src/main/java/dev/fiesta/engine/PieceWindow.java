@@ -71,7 +71,9 @@ final class PieceWindow {
         boolean fromStart =
                 frame.span() == null && frame.from() == Frame.START && frame.to() != Frame.START && frame.to() <= 0;
         int rowsLate = toEnd ? frame.from() : fromStart ? -frame.to() : 0;
-        boolean running = (toEnd || fromStart) && bound.carriesOn() && rowsLate <= FrameReach.FAR;
+        boolean moves =
+                rowsLate == 0 || !Objects.requireNonNull(calculation.gather()).isPart();
+        boolean running = (toEnd || fromStart) && bound.carriesOn() && rowsLate <= FrameReach.FAR && moves;
         this.backwards = running && toEnd;
         this.late = running ? rowsLate : 0;
         this.atLeast = running ? frame.atLeast() : 0;
