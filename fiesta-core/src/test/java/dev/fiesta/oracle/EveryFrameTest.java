@@ -12,14 +12,19 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Each gathering function over each sort of frame: what moves with the row, in memory or piece by piece, is what is gathered anew. */
+/**
+ * Each gathering function over each sort of frame, and each walk along each sort of order: what moves with the row, in memory or piece by
+ * piece, is what is gathered anew.
+ */
 class EveryFrameTest {
     private static final long[] MEMORIES = {1 << 28, 4_000, 1};
     /** How functions are called that take more, or something else, than one number. */
@@ -79,7 +84,56 @@ class EveryFrameTest {
                 "only score > 0 along day last 2 weeks at least 2",
             })
     void whatMovesIsWhatIsGatheredAnew(String how) throws IOException {
-        String clauses = calls(how);
+        compareToNaive(calls(how));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "along day",
+                "along day desc",
+                "along score",
+                "along amount desc, day",
+                "along item, site desc",
+                "within site along day, amount, score",
+                "within site, item along day",
+                "within site along item desc, score",
+                "only score > 0 along day",
+                "only score > 0 within site along day desc, amount",
+                "only quantity > 1 within item along score",
+                "only amount > 100000000 along day",
+            })
+    void whatWalksIsWhatIsCountedByHand(String how) throws IOException {
+        String calls = Stream.of(
+                        "row_number(",
+                        "nth_value(amount, 2 ",
+                        "nth_value(item, 40 ",
+                        "lag(amount ",
+                        "lag(item, 3 ",
+                        "lead(amount, 2, 0.00 ",
+                        "lead(day, 0 ",
+                        "lag(score, 60 ",
+                        "change(quantity ",
+                        "change(day ",
+                        "relative_change(amount ",
+                        "rank(",
+                        "dense_rank(",
+                        "percent_rank(",
+                        "cume_dist(",
+                        "ntile(3 ")
+                .map(call -> call + how + ")")
+                .collect(Collectors.joining(", "));
+        compareToNaive(add(calls));
+    }
+
+    private static String add(String calls) {
+        int[] fields = {0};
+        return Arrays.stream(calls.split("(?<=\\)), "))
+                .map(call -> "x" + fields[0]++ + " = " + call)
+                .collect(Collectors.joining(", ", "add ", "\n"));
+    }
+
+    private void compareToNaive(String clauses) throws IOException {
         for (long seed = 1; seed <= 5; seed++) {
             List<Map<String, Object>> table = new RandomQuestions(seed * 31).table();
             Path file = folder.resolve("sales.csv");

@@ -3,6 +3,7 @@ package dev.fiesta.oracle;
 import dev.fiesta.language.Expr;
 import java.math.BigDecimal;
 import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -190,6 +191,9 @@ final class NaiveWalks {
         Object before = at == 0 ? null : eval.apply(call.args().get(0), part.get(at - 1));
         if (now == null || before == null) {
             return null;
+        }
+        if (now instanceof LocalDate day) {
+            return BigDecimal.valueOf(ChronoUnit.DAYS.between((LocalDate) before, day));
         }
         if (call.name().equals("change")) {
             return now instanceof Double x
