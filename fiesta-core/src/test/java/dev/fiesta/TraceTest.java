@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.trace.FigurePair;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** From a row of a table back to the records behind it, and from a figure to the rows that it looked at. */
 class TraceTest {
@@ -41,9 +43,15 @@ class TraceTest {
               per site give total = sum(amount)
               first 1 along total desc rest as 'Others'
             table crossed from net per site against method give total = sum(amount)
+            table narrow from net
+              add large = amount > 6
+              per site, large against method in ('card', 'cash') give total = sum(amount)
+              columns site, card
+            table several from net per site give each(sum, mean of amount, 'f*'), n = count(), total = sum(amount), m = max(amount)
+              add half = total / 2, per_sale = total / n, odd = total / m, less = total - n, turned = 1 / total, place = rank(along total)
             table running from net
               sort day
-              add so_far = sum(amount along day running), three = mean(amount along day last 3), twice = amount * 2
+              add so_far = sum(amount along day running), three = mean(amount along day last 3), twice = amount * 2, before = abs(sum(amount along day from 1 before to 1 before))
             """;
 
     @TempDir
@@ -161,6 +169,52 @@ class TraceTest {
                 .hasMessage("'running' has no row with day=2026-01-01.");
         assertThatThrownBy(() -> trace.frame("sales", Map.of(), "three"))
                 .hasMessage("'sales' is an input, and its rows are records.");
+    }
+
+    @Test
+    void aFrameWithoutRowsHasNone() {
+        assertThat(trace.frame("running", Map.of("day", "2026-05-01"), "before").rows())
+                .isZero();
+        assertThat(Asking.lines(trace.frame("running", Map.of("day", "2026-05-02"), "before")))
+                .hasSize(2)
+                .last()
+                .isEqualTo("Quay,card,2026-05-01,10.00,1,9.00");
+    }
+
+    @Test
+    void aRowOfACrossTabulationIsAllItsCells() {
+        Behind row = trace.behind("crossed", Map.of("site", "Quay"), Behind.Part.ROW);
+        assertThat(row.figures()).hasToString("{total=60.00}");
+        Behind narrow = trace.behind("narrow", Map.of("site", "Meadow"), Behind.Part.ROW);
+        assertThat(narrow.figures())
+                .as("the computed key is known, and the layout is not")
+                .hasToString("{total=5.00}");
+    }
+
+    @Test
+    void figuresOfSeveralFunctionsAreMadeOfTheirFields() {
+        Behind behind = trace.behind("several", Map.of("site", "Quay"), Behind.Part.ROW);
+        assertThat(behind.figures().keySet())
+                .containsExactly("amount_sum", "amount_mean", "fee_sum", "fee_mean", "n", "total", "m");
+        assertThat(behind.figures().get("amount_sum")).hasToString("60.00");
+        assertThat(lines(behind).get(0)).isEqualTo("site,amount,method,day,fee,left");
+        assertThat(behind.differing()).isEmpty();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"m", "half", "odd", "less", "turned", "place", "amount_sum"})
+    void whatIsNoSumOverAnotherHasNoParts(String figure) {
+        assertThatThrownBy(() -> trace.side("several", figure))
+                .isInstanceOf(RequestException.class)
+                .hasMessageStartingWith("The parts of '" + figure + "' in 'several' cannot be told");
+    }
+
+    @Test
+    void aFigureOverAnotherHasBothAsItsParts() {
+        Moved.Side side = trace.side("several", "per_sale");
+        assertThat(side.ratio()).isTrue();
+        assertThat(side.keys()).containsExactly("site");
+        assertThat(side.table().schema().names()).contains(FigurePair.ABOVE, FigurePair.BASE);
     }
 
     @Test

@@ -71,10 +71,7 @@ final class SpilledRunner {
         if (step instanceof WalksStep walks) {
             return new SpilledWindows(notices, memory).run(rows, walks, after);
         }
-        if (step instanceof AppendStep append) {
-            return append(rows, append, after);
-        }
-        throw new IllegalStateException(step.word() + " is not worked out over a file");
+        return append(rows, (AppendStep) step, after);
     }
 
     /** Rows after a stage that may drop some of them, but moves and doubles none. */

@@ -36,13 +36,9 @@ final class LaterFigures {
                 int behind = i;
                 Later later =
                         new Later(context.text().line(per.giveAt()), () -> move(context, clauses, clause, behind));
-                for (Clause.Figure figure : per.figures()) {
-                    if (figure instanceof Clause.Single single) {
-                        figures.putIfAbsent(single.figure().name(), later);
-                    } else if (figure instanceof Clause.Each each) {
-                        StandIns.figures(each).forEach(f -> figures.putIfAbsent(f.name(), later));
-                    }
-                }
+                per.figures().stream()
+                        .flatMap(f -> StandIns.names(f).stream())
+                        .forEach(name -> figures.putIfAbsent(name, later));
             }
         }
         return new LaterFigures(figures);

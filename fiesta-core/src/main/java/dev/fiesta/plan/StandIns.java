@@ -24,15 +24,16 @@ final class StandIns {
         } else if (clause instanceof Clause.Per per) {
             per.keys().forEach(k -> names.add(k.name()));
             per.against().forEach(a -> names.add(a.key().name()));
-            for (Clause.Figure figure : per.figures()) {
-                if (figure instanceof Clause.Single single) {
-                    names.add(single.figure().name());
-                } else if (figure instanceof Clause.Each each) {
-                    figures(each).forEach(f -> names.add(f.name()));
-                }
-            }
+            per.figures().forEach(f -> names.addAll(names(f)));
         }
         return names;
+    }
+
+    /** The names of figures, of several functions those over fields that are named. */
+    static List<String> names(Clause.Figure figure) {
+        return figure instanceof Clause.Single single
+                ? List.of(single.figure().name())
+                : figures((Clause.Each) figure).stream().map(Assign::name).toList();
     }
 
     /** The figures of several functions over fields that are named. */

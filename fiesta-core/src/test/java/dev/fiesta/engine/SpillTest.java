@@ -98,6 +98,8 @@ class SpillTest {
                 "per site, day give s = sum(amount) gapless day every 1 day with 0",
                 "per site against paid give s = sum(amount), n = count() totals",
                 "first 3 within site along amount desc",
+                "first 1237 add place = row_number(along amount)",
+                "only paid first 701 sort amount, id",
                 "first 20 along score",
                 "first 2 within site, day along score desc",
                 "first 1 within upper(item) along amount desc, id desc sort id",
