@@ -241,6 +241,31 @@ class SpillTest {
         }
     }
 
+    /** Whole blocks of the file have no row that stays. */
+    @Test
+    void aTableWithFewRowsLeavesFew() {
+        for (long memory : new long[] {1, 40_000, 1 << 30}) {
+            try (Fiesta fiesta = Fiesta.with().memory(memory).threads(2).open()) {
+                Table records = fiesta.read(sales);
+                Table sorted = records.sort("amount desc", "id");
+                Table few = records.only("id in (7, 1500, 2999)").per("id").give("n = count()");
+                Result kept = sorted.match(few, "on id bring n matched only").run();
+                assertThat(kept.longs("id")).as("memory %s", memory).containsExactlyInAnyOrder(7, 1500, 2999);
+                assertThat(kept.longs("n")).containsExactly(1, 1, 1);
+                Table none = records.only("id < 0").per("id").give("n = count()");
+                assertThat(sorted.match(none, "on id bring n matched only")
+                                .run()
+                                .rows())
+                        .isZero();
+                assertThat(sorted.match(few, "on id bring n")
+                                .only("n = 1")
+                                .run()
+                                .longs("id"))
+                        .containsExactly(kept.longs("id"));
+            }
+        }
+    }
+
     @Test
     void checksHoldOverFiles() {
         for (String check :
