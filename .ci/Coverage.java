@@ -20,7 +20,8 @@ public final class Coverage {
             "EarliestFailure", "the virtual machine runs out of memory in the tests of the command",
             "Explaining", "groups of rows are known of files of columns, whose module tests them",
             "SpillFile", "the disk fails in the attacks",
-            "RowCollector", "which of several workers finds the memory full first is nobody's choice");
+            "RowCollector", "which of several workers finds the memory full first is nobody's choice",
+            "SpilledRunner", "whether workers together hold more rows than are wanted, which are cut then, is nobody's choice");
 
     private record Branches(int missed, int met) {
         Branches and(int moreMissed, int moreMet) {
