@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -61,6 +62,15 @@ class StartScriptTest {
                     Files.createSymbolicLink(tools.resolve(tool), Path.of(place + tool));
                 }
             }
+        }
+    }
+
+    /** What later starts need is made beside the first one. */
+    @AfterEach
+    void waitForWhatIsMade() throws IOException, InterruptedException {
+        Path target = folder.resolve("fiesta/fiesta-cli/target");
+        if (Files.exists(target)) {
+            sh(Map.of(), "-c", "flock " + target.resolve("lock") + " true");
         }
     }
 
@@ -133,6 +143,31 @@ class StartScriptTest {
         assertThat(closed.text).isEqualTo("fiesta: Standard output cannot be written: it is closed.\n");
         assertThat(closed.status).isEqualTo(4);
         assertThat(sh(Map.of(), "-c", copy + " help <&- 2>&-").text).isEqualTo("started\n");
+    }
+
+    @Test
+    void nobodyWaitsForWhatLaterStartsNeed() throws IOException, InterruptedException {
+        program(
+                "java",
+                "case \"$*\" in *help*) echo helped ;; *) sleep 1; echo \"$*\" >> " + folder + "/asked; false ;; esac");
+        program("javac", "echo 'javac 17.0.2'");
+        program("mvn", "exit 0");
+        for (String tool : List.of("sleep", "nice")) {
+            Files.createSymbolicLink(tools.resolve(tool), Path.of("/usr/bin/", tool));
+        }
+        assertThat(start(Map.of()).text).endsWith("helped\n");
+        Path asked = folder.resolve("asked");
+        assertThat(asked).doesNotExist();
+        waitForWhatIsMade();
+        Path target = folder.resolve("fiesta/fiesta-cli/target");
+        assertThat(asked).content().contains("dev.fiesta.cli.Main demo ");
+        assertThat(target.resolve("classes.jsa"))
+                .as("what cannot be made is not there")
+                .doesNotExist();
+        assertThat(target.resolve("making")).doesNotExist();
+        start(Map.of());
+        waitForWhatIsMade();
+        assertThat(asked).as("and is not tried at each start").content().hasLineCount(1);
     }
 
     /** Runs the function of the script on some words. */
