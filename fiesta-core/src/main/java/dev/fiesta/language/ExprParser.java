@@ -117,6 +117,7 @@ final class ExprParser {
             }
         }
         if (words.takeWord("is")) {
+            Span is = words.last();
             boolean not = words.takeWord("not");
             if (words.peek().spelt("null")) {
                 throw words.failure(
@@ -125,6 +126,17 @@ final class ExprParser {
                         Suggestion.instead(
                                 "It is written: " + words.text(left.at()) + (not ? " is not missing" : " is missing"),
                                 List.of("missing")));
+            }
+            boolean ends = words.peek().is(Token.Kind.END) || words.peek().is(Token.Kind.SIGN);
+            if (!ends && !words.peek().spelt("missing")) {
+                String sign = not ? "<>" : "=";
+                throw words.failure(
+                        is.to(words.last()),
+                        "'is' asks only whether a value is missing.",
+                        Suggestion.instead(
+                                "Values are compared by signs: " + words.text(left.at()) + " " + sign + " "
+                                        + words.text(words.peek().at()),
+                                List.of(sign)));
             }
             words.expectWord("missing", "after 'is'");
             return negated(not, new Expr.IsMissing(left, left.at().to(words.last())));
