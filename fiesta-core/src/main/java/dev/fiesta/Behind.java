@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -27,7 +28,7 @@ public record Behind(
     /** {@return the figures that are not what the table shows; none, unless something is wrong} */
     public List<String> differing() {
         return shown.keySet().stream()
-                .filter(f -> figures.containsKey(f) && !java.util.Objects.equals(figures.get(f), shown.get(f)))
+                .filter(f -> figures.containsKey(f) && !Objects.equals(figures.get(f), shown.get(f)))
                 .toList();
     }
 }

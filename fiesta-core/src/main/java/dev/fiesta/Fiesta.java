@@ -25,6 +25,7 @@ import dev.fiesta.value.Schema;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.function.Consumer;
@@ -356,9 +357,7 @@ public final class Fiesta implements AutoCloseable {
     /** {@return the version of this library, as it was built} */
     public static String version() {
         try (java.io.InputStream in = Fiesta.class.getResourceAsStream("version.txt")) {
-            return new String(
-                            java.util.Objects.requireNonNull(in).readAllBytes(),
-                            java.nio.charset.StandardCharsets.UTF_8)
+            return new String(Objects.requireNonNull(in).readAllBytes(), java.nio.charset.StandardCharsets.UTF_8)
                     .strip();
         } catch (java.io.IOException e) {
             throw new java.io.UncheckedIOException(e);

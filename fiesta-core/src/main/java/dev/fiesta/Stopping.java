@@ -2,6 +2,7 @@ package dev.fiesta;
 
 import dev.fiesta.problem.Interrupted;
 import java.time.Duration;
+import java.util.Locale;
 import java.util.concurrent.Future;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -58,10 +59,7 @@ final class Stopping {
     }
 
     private static String shown(Duration timeout) {
-        return timeout.toString()
-                .substring(2)
-                .toLowerCase(java.util.Locale.ROOT)
-                .replaceAll("([hm])(?=.)", "$1 ");
+        return timeout.toString().substring(2).toLowerCase(Locale.ROOT).replaceAll("([hm])(?=.)", "$1 ");
     }
 
     private <T> T result(Supplier<T> work) {

@@ -16,6 +16,7 @@ import dev.fiesta.value.Schema;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -392,8 +393,7 @@ public final class Table {
     private Result run(UnaryOperator<TablePlan> wanted, RunOptions options) {
         return widening(options, (engine, notices, planned) -> {
             TablePlan target = wanted.apply(planned);
-            Worked worked =
-                    java.util.Objects.requireNonNull(engine.run(List.of(target)).get(target));
+            Worked worked = Objects.requireNonNull(engine.run(List.of(target)).get(target));
             return Result.of(target, worked, notices, engine.timings());
         });
     }

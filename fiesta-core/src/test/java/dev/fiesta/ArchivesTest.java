@@ -9,6 +9,7 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -77,7 +78,7 @@ class ArchivesTest {
         byte[] whole = Files.readAllBytes(folder.resolve("sales.zip"));
         byte[] changed = whole.clone();
         changed[45] ^= 4;
-        for (byte[] damaged : new byte[][] {java.util.Arrays.copyOf(whole, whole.length / 2), changed}) {
+        for (byte[] damaged : new byte[][] {Arrays.copyOf(whole, whole.length / 2), changed}) {
             Files.write(folder.resolve("sales.zip"), damaged);
             assertThatThrownBy(() -> brief(INPUT + "table t from sales"))
                     .isInstanceOf(DataException.class)

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.CheckException;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** What can follow {@code against}: rows are laid out, and have totals. */
@@ -14,7 +15,7 @@ class CrossedTest {
     private static final String SALES = "site,method,amount\n"
             + "Quay,card,1\nQuay,cash,40\nQuay,token,60\nMeadow,card,7\nMeadow,cash,9\nOld Town,card,500\n";
 
-    private static java.util.List<String> asked(String clauses) {
+    private static List<String> asked(String clauses) {
         return lines(table(SALES).then(clauses).run());
     }
 

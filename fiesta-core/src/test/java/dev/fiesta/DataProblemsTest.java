@@ -24,7 +24,7 @@ class DataProblemsTest {
     private Result run(String brief) {
         try (Fiesta fiesta = Fiesta.open()) {
             return fiesta.tables(Parser.brief(new BriefText("t.brief", brief)), folder, Map.of())
-                    .run(java.util.List.of("t"))
+                    .run(List.of("t"))
                     .get("t");
         }
     }

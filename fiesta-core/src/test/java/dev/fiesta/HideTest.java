@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.fiesta.problem.BriefException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 
@@ -137,7 +138,7 @@ class HideTest {
 
     private static boolean isHidden(Result result, String cell, Row wanted) {
         for (int row = 0; row < result.rows(); row++) {
-            if (java.util.Objects.equals(result.row(row).get("a"), wanted.get("a"))) {
+            if (Objects.equals(result.row(row).get("a"), wanted.get("a"))) {
                 return result.isHidden(cell, row);
             }
         }

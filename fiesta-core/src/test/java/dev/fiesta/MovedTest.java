@@ -9,6 +9,7 @@ import dev.fiesta.problem.RequestException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -49,7 +50,7 @@ class MovedTest {
         }
     }
 
-    private java.util.List<String> lines(String table, String figure, int digits) {
+    private List<String> lines(String table, String figure, int digits) {
         return Asking.lines(moved(table, figure, "2026-05-01", "2026-06-01").parts(digits));
     }
 

@@ -10,6 +10,7 @@ import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -100,7 +101,7 @@ class PlacesTest {
                 Result result = run(file, clauses, threads, badAsMissing);
                 assertThat(result.texts("site")).doesNotContainNull();
                 assertThat(List.of(left.split(", ")))
-                        .isEqualTo(java.util.Arrays.stream(result.longs("quantity"))
+                        .isEqualTo(Arrays.stream(result.longs("quantity"))
                                 .mapToObj(Long::toString)
                                 .toList());
                 assertThat(told(result)).noneMatch(t -> t.contains("could not be read"));

@@ -16,6 +16,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -48,7 +49,7 @@ class ProgressTest {
 
     @Test
     void whatGoesToTheFileIsTold() {
-        List<Sale> sales = java.util.stream.IntStream.range(0, 5000)
+        List<Sale> sales = IntStream.range(0, 5000)
                 .mapToObj(i -> new Sale("Quay", i * 7919 % 60_000))
                 .toList();
         try (Fiesta fiesta = Fiesta.with().memory(1).threads(1).open()) {

@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -123,7 +124,7 @@ class TotalsTest {
                         "site", "card n", "card s", "cash n", "cash s", "token n", "token s", "Total n", "Total s");
         for (Row row : tall) {
             Row found = wide.stream()
-                    .filter(w -> java.util.Objects.equals(w.get("site"), row.get("site")))
+                    .filter(w -> Objects.equals(w.get("site"), row.get("site")))
                     .findFirst()
                     .orElseThrow();
             assertThat(found.get(row.text("method") + " s")).isEqualTo(row.get("s"));

@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -219,7 +220,7 @@ class TraceTest {
 
     @Test
     void samplesAreTheFirstRecordsOfEachRow() {
-        assertThat(Asking.lines(java.util.Objects.requireNonNull(trace.samples("best", 1))))
+        assertThat(Asking.lines(Objects.requireNonNull(trace.samples("best", 1))))
                 .as("also of those that a rest gathers")
                 .containsExactly("site,amount,method,day,fee,left", "Quay,10.00,card,2026-05-01,1,9.00");
         assertThat(trace.samples("net", 2)).as("records have none").isNull();

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /** Every clause and sort of function with 64 MB of heap and with 4 GB: whether it ends, with the same bytes, how long it takes. */
 final class Bounded {
@@ -129,7 +130,7 @@ final class Bounded {
             return String.format("%.1f s, %d MB", took.seconds(), took.resident() >> 20);
         } catch (IllegalStateException e) {
             return "fails: "
-                    + java.util.Objects.requireNonNull(e.getMessage())
+                    + Objects.requireNonNull(e.getMessage())
                             .lines()
                             .skip(1)
                             .findFirst()

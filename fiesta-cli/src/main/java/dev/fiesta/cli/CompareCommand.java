@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -162,7 +163,7 @@ final class CompareCommand implements Callable<Integer> {
             } else {
                 write(moved, view, spec.commandLine().getOut());
             }
-            boolean same = java.util.Objects.equals(moved.before(), moved.after());
+            boolean same = Objects.equals(moved.before(), moved.after());
             return same ? 0 : Failures.CHECK;
         }
     }
@@ -203,7 +204,7 @@ final class CompareCommand implements Callable<Integer> {
             case JSON -> to.append(view.json());
             case HTML ->
                 to.append(view.page(first.getFileName() + " and "
-                        + java.util.Objects.requireNonNull(second).getFileName()));
+                        + Objects.requireNonNull(second).getFileName()));
             default -> throw new RequestException("'compare' shows differences as terminal, csv, json or html.");
         }
     }

@@ -5,6 +5,7 @@ import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Where lines of sessions are kept, for the next: only their owner can read them. */
@@ -18,8 +19,7 @@ final class History {
         if (state == null && home == null) {
             return null;
         }
-        Path folder =
-                state != null ? state : java.util.Objects.requireNonNull(home).resolve(".local/state");
+        Path folder = state != null ? state : Objects.requireNonNull(home).resolve(".local/state");
         try {
             Path own = Files.createDirectories(folder.resolve("fiesta"));
             Path file = own.resolve("history");

@@ -5,6 +5,7 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import picocli.CommandLine;
 import picocli.CommandLine.Help;
 import picocli.CommandLine.Model.CommandSpec;
@@ -57,7 +58,7 @@ public final class ManualPages {
         StringBuilder page = new StringBuilder();
         String[] about = command.usageMessage().description();
         page.append(".TH \"")
-                .append(name.toUpperCase(java.util.Locale.ROOT))
+                .append(name.toUpperCase(Locale.ROOT))
                 .append("\" \"1\" \"\" \"fiesta ")
                 .append(dev.fiesta.Fiesta.version())
                 .append("\"\n.nh\n.SH NAME\n")

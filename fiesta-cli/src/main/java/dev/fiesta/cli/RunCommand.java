@@ -22,6 +22,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -234,7 +235,7 @@ final class RunCommand implements Callable<Integer> {
 
     /** The folder, its name filled with parameters; with --each, one in it for the value. */
     private Path folder(Tables tables) {
-        String wanted = java.util.Objects.requireNonNull(out).toString();
+        String wanted = Objects.requireNonNull(out).toString();
         Path folder = Path.of(tables.fill(wanted, FileNames::of));
         if (each == null || wanted.contains("{:" + each + "}")) {
             return folder;

@@ -32,6 +32,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -179,10 +180,10 @@ final class Session {
                 throw new BriefException(wrong);
             }
             BriefTree.Chart chart = (BriefTree.Chart)
-                    java.util.Objects.requireNonNull(brief.tree().report()).get(0);
+                    Objects.requireNonNull(brief.tree().report()).get(0);
             return new Answer.Drawn(
                     chart,
-                    java.util.Objects.requireNonNull(
+                    Objects.requireNonNull(
                             tables.run(List.of(SessionState.CURRENT)).get(SessionState.CURRENT)));
         } catch (BriefException e) {
             // The line that is shown with a problem is not the one that was typed.
@@ -320,7 +321,7 @@ final class Session {
                     .map(tree.source()::at)
                     .collect(Collectors.joining("\n"));
             String text = heads + "\ntable sampled from " + Printer.name(name) + " sample " + SAMPLED + " seed 1";
-            Result some = java.util.Objects.requireNonNull(
+            Result some = Objects.requireNonNull(
                     Brief.of("sample", text, folder).run(fiesta).get("sampled"));
             return fiesta.from(some);
         });
@@ -328,7 +329,7 @@ final class Session {
 
     private Result shown(int rows) {
         SessionState first = state.with(plus(state.clauses(), "first " + rows));
-        return java.util.Objects.requireNonNull(
+        return Objects.requireNonNull(
                 tables(first).run(List.of(SessionState.CURRENT)).get(SessionState.CURRENT));
     }
 

@@ -5,6 +5,7 @@ import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.Locale;
 
 /**
  * Standard output of which every byte is checked: writers in between swallow failures of the machine, so they are thrown as what no
@@ -54,9 +55,8 @@ final class StandardOutput extends OutputStream {
             writing.write();
         } catch (IOException e) {
             // Systems say it in their own words: "Broken pipe", "The pipe is being closed".
-            boolean gone = String.valueOf(e.getMessage())
-                    .toLowerCase(java.util.Locale.ROOT)
-                    .contains("pipe");
+            boolean gone =
+                    String.valueOf(e.getMessage()).toLowerCase(Locale.ROOT).contains("pipe");
             throw gone ? new ReaderGone() : new MachineException("Standard output cannot be written", e);
         }
     }

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.util.Arrays;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -38,8 +40,7 @@ class PartsTest extends CommandTest {
             "2026-05-01",
             "2026-06-01"
         };
-        String[] args = java.util.stream.Stream.concat(java.util.Arrays.stream(all), java.util.Arrays.stream(more))
-                .toArray(String[]::new);
+        String[] args = Stream.concat(Arrays.stream(all), Arrays.stream(more)).toArray(String[]::new);
         return fiesta(args);
     }
 

@@ -31,6 +31,7 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
@@ -204,7 +205,7 @@ public final class InputOpener {
         Databases.Query told = new Databases.Query(
                 input.name().name(),
                 query.database().text(),
-                java.util.Objects.requireNonNull(sql),
+                Objects.requireNonNull(sql),
                 values,
                 query.partedBy() == null ? null : query.partedBy().name(),
                 query.parts(),

@@ -1,5 +1,6 @@
 package dev.fiesta.catalogue;
 
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -99,7 +100,7 @@ public record ForeignWord(String word, Kind kind, String form, String ours) {
     public static Optional<String> ours(String name) {
         return ALL.stream()
                 .filter(f -> f.isMeant(name) && f.ours.matches("[a-z].*"))
-                .min(java.util.Comparator.comparing(f -> f.kind == Kind.FUNCTION ? 0 : 1))
+                .min(Comparator.comparing(f -> f.kind == Kind.FUNCTION ? 0 : 1))
                 .map(f -> f.ours.split("\\W")[0]);
     }
 

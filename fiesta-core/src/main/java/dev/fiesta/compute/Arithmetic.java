@@ -11,6 +11,9 @@ import dev.fiesta.value.Validity;
 import dev.fiesta.value.Values;
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
 
 /** {@code + - * / %} and the sign. Exact values stay exact, an overflow is a fault, a quotient is rounded once. */
 final class Arithmetic {
@@ -212,7 +215,7 @@ final class Arithmetic {
     static RowFunction.Bound modulo(Arguments args) {
         args.expectNumeric(0, "a remainder needs numbers");
         args.expectNumeric(1, "a remainder needs numbers");
-        Type type = java.util.Objects.requireNonNull(Types.common(orInteger(args.type(0)), orInteger(args.type(1))));
+        Type type = Objects.requireNonNull(Types.common(orInteger(args.type(0)), orInteger(args.type(1))));
         return RowFunction.Bound.counted(type, Notices.Kind.NO_NUMBER, (c, rows) -> {
             long[] valid = Validity.both(c[0], c[1], rows);
             if (type.isExact() && !c[0].type().equals(c[1].type())) {
@@ -250,7 +253,7 @@ final class Arithmetic {
 
     /** Of different scales: only the remainder must fit, not the sides at one scale. */
     private static Column exactRemainders(Column[] args, int rows, Type type) {
-        java.util.List<@org.jspecify.annotations.Nullable Object> values = new java.util.ArrayList<>();
+        List<@org.jspecify.annotations.Nullable Object> values = new ArrayList<>();
         for (int i = 0; i < rows; i++) {
             Object x = args[0].get(i);
             Object y = args[1].get(i);

@@ -12,6 +12,7 @@ import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import dev.fiesta.value.Values;
+import java.util.Arrays;
 
 /**
  * Comparisons. An operator is three bits: whether less, equal and greater count as true; so one loop serves all six.
@@ -199,7 +200,7 @@ final class Comparisons {
                 known = new byte[0];
             }
             if (known.length < last.size()) {
-                known = java.util.Arrays.copyOf(known, last.size());
+                known = Arrays.copyOf(known, last.size());
             }
             int[] codes = a.codes();
             for (int i = 0; i < rows; i++) {

@@ -7,6 +7,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.function.IntConsumer;
 import org.jspecify.annotations.Nullable;
@@ -48,7 +49,7 @@ public final class Conditional extends Expression {
         int size = batch.size();
         int[] open = RowNumbers.where(Bits.all(size), size);
         int[] origin = new int[size];
-        java.util.Arrays.fill(origin, -1);
+        Arrays.fill(origin, -1);
         List<Column> parts = new ArrayList<>();
         int placed = 0;
         for (int i = 0; i < results.size() && open.length > 0; i++) {

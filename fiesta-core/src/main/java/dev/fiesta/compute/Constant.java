@@ -4,6 +4,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
+import java.util.Objects;
 import java.util.function.IntConsumer;
 import org.jspecify.annotations.Nullable;
 
@@ -38,7 +39,7 @@ public final class Constant extends Expression {
 
     @Override
     public boolean isSameAs(Expression other) {
-        return other instanceof Constant one && one.type().equals(type()) && java.util.Objects.equals(one.value, value);
+        return other instanceof Constant one && one.type().equals(type()) && Objects.equals(one.value, value);
     }
 
     @Override

@@ -19,7 +19,9 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.TemporalAccessor;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 
 /** Functions over dates and times. It is long because each has its entry: what it is called, does, takes and gives. */
 final class DateFunctions {
@@ -266,7 +268,7 @@ final class DateFunctions {
         }
         long[] each = new long[(int) (greatest - least) + 1];
         long first = least;
-        java.util.Arrays.setAll(each, i -> first + i);
+        Arrays.setAll(each, i -> first + i);
         long[] worked = new long[each.length];
         loop.run(each, worked);
         for (int i = 0; i < rows; i++) {
@@ -387,8 +389,8 @@ final class DateFunctions {
             long value = times.values()[i];
             if ((value < least || value >= greatest) && Validity.has(times.valid(), i)) {
                 long day = Math.floorDiv(value, unit);
-                String shown = String.format(
-                        java.util.Locale.ROOT, "%d-%02d-%02d", Days.year(day), Days.month(day), Days.day(day));
+                String shown =
+                        String.format(Locale.ROOT, "%d-%02d-%02d", Days.year(day), Days.month(day), Days.day(day));
                 throw new Fault(
                                 "The result would be " + shown + ", but dates go from 0001-01-01 to 9999-12-31.",
                                 shown,

@@ -8,6 +8,7 @@ import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -34,7 +35,7 @@ public final class DefinedFunction {
 
         @Override
         public String toString() {
-            return kind.name().toLowerCase(java.util.Locale.ROOT);
+            return kind.name().toLowerCase(Locale.ROOT);
         }
     }
 

@@ -1,5 +1,6 @@
 package dev.fiesta.compute;
 
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** A value for which an expression fails; whoever knows the text and the rows turns it into a failure. */
@@ -43,7 +44,7 @@ public final class Fault extends RuntimeException {
     }
 
     private String sentence() {
-        return java.util.Objects.requireNonNull(getMessage());
+        return Objects.requireNonNull(getMessage());
     }
 
     public @Nullable String value() {

@@ -8,6 +8,8 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.function.IntConsumer;
 
 /**
@@ -35,13 +37,13 @@ public final class Logic extends Expression {
     }
 
     /** The sides of an {@code and}, in order; a single expression is its only side. */
-    public static java.util.List<Expression> conjuncts(Expression condition) {
+    public static List<Expression> conjuncts(Expression condition) {
         if (condition instanceof Logic logic && logic.and) {
-            java.util.List<Expression> sides = new java.util.ArrayList<>(conjuncts(logic.left));
+            List<Expression> sides = new ArrayList<>(conjuncts(logic.left));
             sides.addAll(conjuncts(logic.right));
             return sides;
         }
-        return java.util.List.of(condition);
+        return List.of(condition);
     }
 
     @Override

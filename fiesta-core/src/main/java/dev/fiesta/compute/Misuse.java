@@ -1,5 +1,6 @@
 package dev.fiesta.compute;
 
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** An argument that does not fit its function; whoever knows the text turns it into a problem. */
@@ -24,7 +25,7 @@ public final class Misuse extends RuntimeException {
     }
 
     public String sentence() {
-        return java.util.Objects.requireNonNull(getMessage());
+        return Objects.requireNonNull(getMessage());
     }
 
     public @Nullable String suggestion() {

@@ -14,7 +14,9 @@ import java.math.BigDecimal;
 import java.math.MathContext;
 import java.math.RoundingMode;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Functions over numbers. It is long because each has its entry: what it is called, does, takes and gives. */
@@ -267,7 +269,7 @@ final class NumberFunctions {
         if (args.isConstant(1) && args.constant(1) instanceof Number width && width.doubleValue() <= 0) {
             throw new Misuse(1, "A band must be wider than 0.", null);
         }
-        Type type = java.util.Objects.requireNonNull(Types.common(args.type(0), args.type(1)));
+        Type type = Objects.requireNonNull(Types.common(args.type(0), args.type(1)));
         if (type.equals(Type.REAL)) {
             return Boxed.safe(type, a -> {
                 BigDecimal x = exact(a[0]);
@@ -310,7 +312,7 @@ final class NumberFunctions {
         List<BigDecimal> limits = new ArrayList<>();
         for (int i = 1; i < args.count(); i++) {
             args.expectNumeric(i, "the limits are numbers");
-            type = java.util.Objects.requireNonNull(Types.common(type, args.type(i)));
+            type = Objects.requireNonNull(Types.common(type, args.type(i)));
             Object limit = args.isConstant(i) ? args.constant(i) : null;
             if (limit == null) {
                 throw new Misuse(i, "The limits are numbers written out.", null);
@@ -353,8 +355,7 @@ final class NumberFunctions {
         }
         Type common = type;
         return RowFunction.Bound.fallible(type, (c, rows) -> {
-            if (common.isExact()
-                    && java.util.Arrays.stream(c).anyMatch(a -> !a.type().equals(common))) {
+            if (common.isExact() && Arrays.stream(c).anyMatch(a -> !a.type().equals(common))) {
                 return extremeExact(c, rows, common, wanted);
             }
             Column best = Types.widen(c[0], common).flat();

@@ -16,6 +16,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 
 /** All row functions and operators by name. */
@@ -80,7 +81,7 @@ public final class RowFunctions {
 
     /** An operator by its sign; {@code negate}, {@code not}, {@code in} and {@code is missing} among them. */
     public static RowFunction operator(String sign) {
-        return java.util.Objects.requireNonNull(OPERATORS.get(sign), sign);
+        return Objects.requireNonNull(OPERATORS.get(sign), sign);
     }
 
     /** A date moved by a span of time, given in months and microseconds. */

@@ -8,6 +8,7 @@ import dev.fiesta.catalogue.Entry.Family;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
@@ -201,7 +202,7 @@ final class TextFunctions {
     private static RowFunction.Bound concat(Arguments args) {
         args.expectCount(1, Integer.MAX_VALUE, "concat(a, b, …)");
         return RowFunction.Bound.safe(Type.TEXT, (c, rows) -> {
-            java.util.List<String> joined = new java.util.ArrayList<>(rows);
+            List<String> joined = new ArrayList<>(rows);
             StringBuilder text = new StringBuilder();
             for (int row = 0; row < rows; row++) {
                 text.setLength(0);
@@ -218,7 +219,7 @@ final class TextFunctions {
     private static RowFunction.Bound placeIn(Arguments args) {
         args.expectCount(2, Integer.MAX_VALUE, "place_in(t, 'a', 'b', …)");
         text(args, 0);
-        List<String> list = new java.util.ArrayList<>();
+        List<String> list = new ArrayList<>();
         for (int i = 1; i < args.count(); i++) {
             list.add(args.textConstant(i, "Each entry"));
         }

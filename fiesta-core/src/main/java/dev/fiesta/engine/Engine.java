@@ -23,7 +23,9 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -136,7 +138,7 @@ public final class Engine {
         Map<TablePlan, BitSet> uses = new LinkedHashMap<>();
         order.stream()
                 .filter(TablePlan::isInput)
-                .forEach(t -> uses.put(t, java.util.Objects.requireNonNull(engine.live.get(t))[0]));
+                .forEach(t -> uses.put(t, Objects.requireNonNull(engine.live.get(t))[0]));
         return uses;
     }
 
@@ -262,7 +264,7 @@ public final class Engine {
     }
 
     private Stored fromRows(TablePlan table) {
-        TablePlan from = java.util.Objects.requireNonNull(table.from());
+        TablePlan from = Objects.requireNonNull(table.from());
         Standing rows = Standing.all(stored(kept(from)));
         Stored worked = finish(table, way(table), new Pass.Flown(rows, null, null), 0);
         done.put(table, worked);
@@ -275,7 +277,7 @@ public final class Engine {
     }
 
     private Way way(TablePlan table) {
-        return Way.of(table, java.util.Objects.requireNonNull(live.get(table)));
+        return Way.of(table, Objects.requireNonNull(live.get(table)));
     }
 
     /** Runs the steps of a table from one on and leaves its visible fields. */
@@ -285,7 +287,7 @@ public final class Engine {
         if (come.deferred() != null) {
             throw come.deferred();
         }
-        BitSet wanted = java.util.Objects.requireNonNull(wantedFields.get(table));
+        BitSet wanted = Objects.requireNonNull(wantedFields.get(table));
         Stored all = left.rows();
         if (table.crossing() != null) {
             CrossLayout layout = new CrossLayout(table.crossing(), all, left.states(), notices, memory);
@@ -294,7 +296,7 @@ public final class Engine {
         }
         if (table.totals() != null) {
             all = Totalling.together(table.totals(), all, memory);
-            GroupStates states = java.util.Objects.requireNonNull(left.states());
+            GroupStates states = Objects.requireNonNull(left.states());
             totals.put(table, new Totalling(table, table.totals(), all, states).run());
         }
         if (all instanceof SpilledRows file) {
@@ -338,12 +340,9 @@ public final class Engine {
                 .filter(t -> !done.containsKey(t)
                         && lookUpsOnTheWay(t, input).stream().allMatch(m -> done.containsKey(m.table())))
                 .toList();
-        Source source = java.util.Objects.requireNonNull(inputs.get(input.name()));
+        Source source = Objects.requireNonNull(inputs.get(input.name()));
         at = "reading " + input.shownName() + " into "
-                + ready.stream()
-                        .map(TablePlan::shownName)
-                        .distinct()
-                        .collect(java.util.stream.Collectors.joining(", "));
+                + ready.stream().map(TablePlan::shownName).distinct().collect(Collectors.joining(", "));
         Pass pass = new Pass(flow, others::lookedUp, notices, resources);
         Source.Scan scan = source.scan(notices);
         scans.add(scan);

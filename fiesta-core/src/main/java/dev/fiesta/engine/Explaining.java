@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /** Tells what a run would do, without doing it. */
 final class Explaining {
@@ -34,7 +35,7 @@ final class Explaining {
                 }
                 inputs.add(new Explained.Input(table.shownName(), read, unread, engine.readings(table)));
             } else {
-                tables.add(table(table, java.util.Objects.requireNonNull(live.get(table)), engine));
+                tables.add(table(table, Objects.requireNonNull(live.get(table)), engine));
             }
         }
         return new Explained(inputs, tables);

@@ -9,6 +9,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.walk.Order;
 import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.stream.IntStream;
@@ -175,7 +176,7 @@ final class ExternalSort {
         List<SpilledRows.Block> blocks = new ArrayList<>();
         int size = rowsOfBlock(all.bytes(), all.size());
         for (int start = 0; start < rows.length || start == 0; start += size) {
-            int[] part = java.util.Arrays.copyOfRange(rows, start, Math.min(rows.length, start + size));
+            int[] part = Arrays.copyOfRange(rows, start, Math.min(rows.length, start + size));
             blocks.add(SpilledRows.write(
                     from.scratch(), part.length, all.take(part).slots()));
         }

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -138,7 +139,7 @@ final class GroupStates {
 
     /** The groups that stood where totals were asked for. */
     BitSet standing() {
-        return java.util.Objects.requireNonNull(standing);
+        return Objects.requireNonNull(standing);
     }
 
     /** All numbers given out, those of rests too. */

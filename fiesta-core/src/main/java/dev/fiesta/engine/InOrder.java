@@ -4,6 +4,7 @@ import dev.fiesta.problem.Interrupted;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Consumer;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
@@ -98,7 +99,7 @@ final class InOrder<T> {
             if (failure instanceof Error error) {
                 throw error;
             }
-            throw (RuntimeException) java.util.Objects.requireNonNull(failure);
+            throw (RuntimeException) Objects.requireNonNull(failure);
         }
         T next = taken < count ? made.remove(taken++) : null;
         notifyAll();

@@ -9,6 +9,8 @@ import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.List;
+import java.util.Objects;
 import java.util.stream.IntStream;
 
 /** Finds for rows of ours the rows of another table with the same keys. For several workers at once. */
@@ -36,7 +38,7 @@ final class JoinBuild {
         this.types = new Type[keys];
         Image[] images = new Image[keys];
         for (int k = 0; k < keys; k++) {
-            types[k] = java.util.Objects.requireNonNull(Types.common(ourTypes[k], columns[k].type()));
+            types[k] = Objects.requireNonNull(Types.common(ourTypes[k], columns[k].type()));
             images[k] = new Image(types[k]);
             columns[k] = Types.keys(columns[k], types[k]);
         }
@@ -60,7 +62,7 @@ final class JoinBuild {
 
     /** Dates as their type in common with others. */
     private static Column dates(Column dates, Type others) {
-        Type common = java.util.Objects.requireNonNull(Types.common(dates.type(), others));
+        Type common = Objects.requireNonNull(Types.common(dates.type(), others));
         return Types.keys(dates, common).flat();
     }
 
@@ -74,7 +76,7 @@ final class JoinBuild {
         }
         int[] order = IntStream.range(0, size).toArray();
         if (step.latestTheirs() >= 0) {
-            order = dev.fiesta.walk.Order.sort(order, java.util.List.of(new dev.fiesta.walk.Order.Key(latest, false)));
+            order = dev.fiesta.walk.Order.sort(order, List.of(new dev.fiesta.walk.Order.Key(latest, false)));
         }
         int[] next = Arrays.copyOf(starts, known);
         int[] laid = new int[size];

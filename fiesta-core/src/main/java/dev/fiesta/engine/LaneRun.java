@@ -6,7 +6,9 @@ import dev.fiesta.source.Source;
 import dev.fiesta.step.Step;
 import dev.fiesta.value.Batch;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -97,8 +99,8 @@ final class LaneRun {
             at = operators.get(i).apply(at);
             out[i] = at.size();
             if (at.size() == 0 && rows.size() > 0) {
-                java.util.Arrays.fill(in, i + 1, in.length, 0);
-                java.util.Arrays.fill(out, i + 1, out.length, 0);
+                Arrays.fill(in, i + 1, in.length, 0);
+                Arrays.fill(out, i + 1, out.length, 0);
                 return null;
             }
         }
@@ -123,7 +125,7 @@ final class LaneRun {
         if (rows == null) {
             return 0;
         }
-        long wanted = counted ? java.util.Objects.requireNonNull(lane.sink()).left() : ALL;
+        long wanted = counted ? Objects.requireNonNull(lane.sink()).left() : ALL;
         int need = taker == null ? 0 : needed(wanted);
         for (LaneRun child : children) {
             need = Math.max(need, child.settle(sequence));

@@ -18,6 +18,7 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicInteger;
 
@@ -194,7 +195,7 @@ final class Late {
         }
 
         private int field(int slot) {
-            return java.util.Objects.requireNonNull(fields.get(slots.get(slot)));
+            return Objects.requireNonNull(fields.get(slots.get(slot)));
         }
 
         private void worker() {

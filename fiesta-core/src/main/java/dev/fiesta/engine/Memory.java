@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.problem.MachineException;
+import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.LongSupplier;
 import org.jspecify.annotations.Nullable;
@@ -108,7 +109,7 @@ public final class Memory {
 
         /** The failure that it is where nothing else helps. */
         public MachineException asFailure() {
-            return new MachineException(java.util.Objects.requireNonNull(getMessage()), getCause());
+            return new MachineException(Objects.requireNonNull(getMessage()), getCause());
         }
     }
 

@@ -17,6 +17,7 @@ import dev.fiesta.value.Type;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Rows worked out from merged states of groups: totals and rests. Nothing is read twice, no figure is made of figures. */
@@ -97,7 +98,7 @@ final class Merging {
                 all = computed(compute, all);
             } else if (step instanceof GaplessStep gapless) {
                 for (int slot : gapless.filled()) {
-                    Object with = java.util.Objects.requireNonNull(gapless.with());
+                    Object with = Objects.requireNonNull(gapless.with());
                     all = all.with(slot, filled(all.column(slot), empty, with));
                 }
             }

@@ -14,6 +14,7 @@ import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.FrameReach;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -189,7 +190,7 @@ final class PieceWindow {
         WalksStep one = new WalksStep(List.of(walked));
         FrameReach.Kind kind = reach.kind();
         if (kind == FrameReach.Kind.NEAR || kind == FrameReach.Kind.SPAN) {
-            Column column = new Windows(around, notices, 1, from, to, java.util.Map.of())
+            Column column = new Windows(around, notices, 1, from, to, Map.of())
                     .run(one)
                     .column(spec.slot())
                     .take(IntStream.range(from, to).toArray(), own.size());
@@ -202,7 +203,7 @@ final class PieceWindow {
                 1,
                 0,
                 Integer.MAX_VALUE,
-                here == null ? java.util.Map.of() : java.util.Map.of(walked, here));
+                here == null ? Map.of() : Map.of(walked, here));
         Column column = far.run(one).column(spec.slot());
         return switch (kind) {
             case DIFFERENT_BEFORE -> carriedOn(column);

@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.stream.IntStream;
@@ -215,11 +216,11 @@ final class RowCollector implements Sink {
         int[] picked = base instanceof Rows rows && !standing.isEmpty() ? picked(rows.size()) : null;
         Workers.each(threads, columns.length, s -> {
             if (standing.get(s)) {
-                Column column = ((Rows) java.util.Objects.requireNonNull(base)).column(s);
+                Column column = ((Rows) Objects.requireNonNull(base)).column(s);
                 columns[s] = picked == null ? column : column.take(picked, picked.length);
             } else if (wanted.get(s) && kept.values().iterator().next().slots()[s] != null) {
                 List<Column> parts = kept.values().stream()
-                        .map(k -> java.util.Objects.requireNonNull(k.slots()[s]))
+                        .map(k -> Objects.requireNonNull(k.slots()[s]))
                         .toList();
                 columns[s] = Column.join(parts.get(0).type(), parts);
                 kept.values().forEach(k -> k.slots()[s] = null); // the parts give their memory back

@@ -2,7 +2,9 @@ package dev.fiesta.engine;
 
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -108,7 +110,7 @@ record Rows(int size, @Nullable Column[] slots) implements Stored {
     }
 
     /** Rows below each other. */
-    static Rows join(java.util.List<Rows> parts) {
+    static Rows join(List<Rows> parts) {
         if (parts.size() == 1) {
             return parts.get(0);
         }
@@ -134,14 +136,13 @@ record Rows(int size, @Nullable Column[] slots) implements Stored {
 
     /** With a column in a slot. */
     Rows with(int slot, Column column) {
-        @Nullable Column[] more = java.util.Arrays.copyOf(slots, Math.max(slots.length, slot + 1));
+        @Nullable Column[] more = Arrays.copyOf(slots, Math.max(slots.length, slot + 1));
         more[slot] = column;
         return new Rows(size, more);
     }
 
     Column column(int slot) {
-        return java.util.Objects.requireNonNull(
-                slots[slot], () -> "slot " + slot + " was thought to be needed by nobody");
+        return Objects.requireNonNull(slots[slot], () -> "slot " + slot + " was thought to be needed by nobody");
     }
 
     /** The columns of some slots, in that order. */

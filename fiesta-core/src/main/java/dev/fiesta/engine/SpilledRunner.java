@@ -16,9 +16,11 @@ import dev.fiesta.step.WalksStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
+import dev.fiesta.walk.Order;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -60,8 +62,7 @@ final class SpilledRunner {
             SpilledRows.Block typed = rows.block(0);
             List<Expression> keys = distinct.slots().stream()
                     .map(s -> (Expression) new FieldRef(
-                            s,
-                            java.util.Objects.requireNonNull(typed.slots()[s]).type()))
+                            s, Objects.requireNonNull(typed.slots()[s]).type()))
                     .toList();
             return new SpilledTopN(keys, List.of(), 1, notices, memory).asTheyStand(rows, before, after);
         }
@@ -150,7 +151,7 @@ final class SpilledRunner {
         for (int b = 0; b < rows.blocks() && (left > 0 || b == 0); b++) {
             SpilledRows.Block block = rows.block(b);
             if (block.rows() > left) {
-                Rows head = rows.read(b, after).take(dev.fiesta.walk.Order.asTheyStand((int) left));
+                Rows head = rows.read(b, after).take(Order.asTheyStand((int) left));
                 block = SpilledRows.write(rows.scratch(), head.size(), head.slots());
             }
             blocks.add(block);

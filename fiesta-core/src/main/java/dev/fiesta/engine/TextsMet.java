@@ -15,6 +15,7 @@ import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
@@ -62,7 +63,7 @@ final class TextsMet {
     /** Tells the texts that were not met; to be asked only when all records have been read. */
     void tell(Notices notices) {
         for (Compared text : compared) {
-            Texts texts = java.util.Objects.requireNonNull(met.get(text.field().place()));
+            Texts texts = Objects.requireNonNull(met.get(text.field().place()));
             if (texts.isSilentAbout(text.text())) {
                 notices.warn(text.at() + ": No record has " + text.name() + " '" + text.text() + "'" + text.so() + "."
                         + texts.instead(text.text()));

@@ -24,7 +24,9 @@ import dev.fiesta.walk.Walk;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 
@@ -112,8 +114,7 @@ final class Windows {
                 walk.amidst(piece.before, piece.all);
                 piece.before += walk.length();
             }
-            boolean tied =
-                    java.util.Objects.requireNonNull(spec.calculation().walk()).looksAtRows();
+            boolean tied = Objects.requireNonNull(spec.calculation().walk()).looksAtRows();
             notices.count(
                     Notices.Kind.TIES,
                     spec.place().text(),
@@ -125,8 +126,7 @@ final class Windows {
             countLost(spec, values, position(from, taking), position(to, taking));
             return walk.byRow(values);
         }
-        GatherFunction.Bound bound =
-                java.util.Objects.requireNonNull(spec.calculation().gatherBound());
+        GatherFunction.Bound bound = Objects.requireNonNull(spec.calculation().gatherBound());
         if (met != null) {
             args = masked(args, met);
         }
@@ -179,7 +179,7 @@ final class Windows {
                     && count++ == 0) {
                 Object before = key.get(last);
                 Object now = key.get(row);
-                String unit = period.name().toLowerCase(java.util.Locale.ROOT);
+                String unit = period.name().toLowerCase(Locale.ROOT);
                 notices.example(
                         Notices.Kind.UNEVEN_STEPS,
                         spec.place().text(),

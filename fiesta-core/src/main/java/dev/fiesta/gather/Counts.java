@@ -7,6 +7,7 @@ import dev.fiesta.value.Type;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -111,7 +112,7 @@ final class Counts implements Accumulator {
 
     @Override
     public Column finish(int groups) {
-        return new LongColumn(Type.INTEGER, java.util.Arrays.copyOf(counts, groups), groups, null);
+        return new LongColumn(Type.INTEGER, Arrays.copyOf(counts, groups), groups, null);
     }
 
     @Override

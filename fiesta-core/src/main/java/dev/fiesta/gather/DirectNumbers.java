@@ -5,6 +5,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TextColumn;
+import java.util.Arrays;
 import java.util.function.ToIntFunction;
 import org.jspecify.annotations.Nullable;
 
@@ -39,7 +40,7 @@ final class DirectNumbers {
     /** Writes the numbers of all rows, or returns false where the values do not allow it. */
     boolean number(Column column, int rows, int[] into) {
         if (column.isConstant() || rows == 0) {
-            java.util.Arrays.fill(into, 0, rows, rows == 0 ? 0 : ask.applyAsInt(column.range(0, 1)));
+            Arrays.fill(into, 0, rows, rows == 0 ? 0 : ask.applyAsInt(column.range(0, 1)));
             return true;
         }
         if (column instanceof LongColumn longs) {

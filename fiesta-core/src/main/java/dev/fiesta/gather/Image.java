@@ -12,6 +12,8 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -42,7 +44,7 @@ public final class Image {
         long[] images = new long[size];
         int mask = column.mask();
         if (column instanceof LongColumn longs) {
-            java.util.Arrays.fill(images, longs.values()[0]);
+            Arrays.fill(images, longs.values()[0]);
         } else if (column instanceof DoubleColumn numbers) {
             double[] values = numbers.values();
             for (int i = 0; i < size; i++) {
@@ -146,7 +148,7 @@ public final class Image {
                 return TextColumn.of(codes, dictionary, size);
             }
             default -> {
-                return new LongColumn(type, java.util.Arrays.copyOf(images, size), size, valid);
+                return new LongColumn(type, Arrays.copyOf(images, size), size, valid);
             }
         }
     }
@@ -158,8 +160,7 @@ public final class Image {
 
     /** The value of an image, for texts that are put together. */
     Object value(long image) {
-        return java.util.Objects.requireNonNull(
-                column(new long[] {image}, 1, null).get(0));
+        return Objects.requireNonNull(column(new long[] {image}, 1, null).get(0));
     }
 
     void write(long image, DataOutput out) throws IOException {

@@ -7,6 +7,7 @@ import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import java.math.BigInteger;
 import java.util.Arrays;
+import java.util.Objects;
 import java.util.function.ToDoubleFunction;
 import org.jspecify.annotations.Nullable;
 
@@ -88,7 +89,7 @@ final class MovingSorted implements Sorted {
 
     /** The sum of so many least values. */
     private BigInteger least(int count) {
-        ImageSums all = java.util.Objects.requireNonNull(sums);
+        ImageSums all = Objects.requireNonNull(sums);
         int left = count;
         int at = 0;
         BigInteger sum = BigInteger.ZERO;

@@ -10,6 +10,7 @@ import dev.fiesta.problem.Suggestion;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -177,7 +178,7 @@ final class CallParser {
     }
 
     private int rowCount(Literal rows) {
-        long count = (Long) java.util.Objects.requireNonNull(rows.value());
+        long count = (Long) Objects.requireNonNull(rows.value());
         if (count < 1 || count > Integer.MAX_VALUE / 2) {
             throw words.failure(rows.at(), "A frame has at least one row.", null);
         }

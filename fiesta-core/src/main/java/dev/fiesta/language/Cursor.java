@@ -6,6 +6,7 @@ import dev.fiesta.problem.Suggestion;
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -245,7 +246,7 @@ final class Cursor {
 
     /** {@code A value is expected here}. */
     static String expectation(String what) {
-        return what.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + what.substring(1) + " is expected here";
+        return what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1) + " is expected here";
     }
 
     /** The text at a place, on one line. */

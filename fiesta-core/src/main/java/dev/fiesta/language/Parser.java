@@ -4,6 +4,7 @@ import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -184,7 +185,7 @@ public final class Parser {
     private static List<Problem> inOrder(List<Problem> problems) {
         Function<Problem, Integer> line = Problem::line;
         return problems.stream()
-                .sorted(java.util.Comparator.comparing(line).thenComparing(Problem::column))
+                .sorted(Comparator.comparing(line).thenComparing(Problem::column))
                 .toList();
     }
 }

@@ -15,6 +15,7 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -119,7 +120,7 @@ public final class OutputFile {
     }
 
     static Path folder(Path file) {
-        return java.util.Objects.requireNonNull(file.toAbsolutePath().getParent());
+        return Objects.requireNonNull(file.toAbsolutePath().getParent());
     }
 
     /** A path of this process in a folder that nothing stands at, and that goes with the process. */

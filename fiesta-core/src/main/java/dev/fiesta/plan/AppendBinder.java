@@ -8,6 +8,7 @@ import dev.fiesta.value.Field;
 import dev.fiesta.value.Type;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Objects;
 
 /** Settles {@code append}: rows of other tables below, fields met by name. */
 final class AppendBinder {
@@ -39,7 +40,7 @@ final class AppendBinder {
         List<Integer> ours = names.stream()
                 .map(n -> table.scope.find(n) == null
                         ? -1
-                        : java.util.Objects.requireNonNull(table.scope.find(n)).slot())
+                        : Objects.requireNonNull(table.scope.find(n)).slot())
                 .toList();
         List<List<Integer>> theirs = others.stream()
                 .map(o -> names.stream().map(n -> o.schema().indexOf(n)).toList())

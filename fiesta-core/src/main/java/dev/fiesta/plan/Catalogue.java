@@ -8,6 +8,7 @@ import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Expr;
 import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 
 /** Everything that can be called, whatever package works it out. */
@@ -37,7 +38,7 @@ public final class Catalogue {
         all.addAll(SPECIAL);
         GatherFunctions.all().forEach(f -> all.add(f.entry()));
         WalkFunctions.all().forEach(f -> all.add(f.entry()));
-        all.sort(java.util.Comparator.comparing(Entry::family));
+        all.sort(Comparator.comparing(Entry::family));
         return List.copyOf(all);
     }
 

@@ -14,6 +14,7 @@ import dev.fiesta.value.Type;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -66,7 +67,7 @@ final class CheckBinder {
     private dev.fiesta.gather.GatherFunction.Bound sum(Type type, Ref field) {
         var args = new dev.fiesta.compute.Arguments(List.of(new FieldRef(0, type)), table.context.calendar());
         try {
-            return java.util.Objects.requireNonNull(dev.fiesta.gather.GatherFunctions.find("sum"))
+            return Objects.requireNonNull(dev.fiesta.gather.GatherFunctions.find("sum"))
                     .rule()
                     .bind(args);
         } catch (dev.fiesta.compute.Misuse misuse) {

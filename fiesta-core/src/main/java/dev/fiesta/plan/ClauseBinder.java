@@ -22,6 +22,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -130,7 +131,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         Scope groups = crossed.groups();
         List<Step> after = steps.list();
         steps = crossed.steps();
-        Recomputed recomputed = recomputed(java.util.Objects.requireNonNull(grouped.group()));
+        Recomputed recomputed = recomputed(Objects.requireNonNull(grouped.group()));
         return new TablePlan(
                 name,
                 from,
@@ -199,7 +200,7 @@ final class ClauseBinder extends TableBinding implements Clause.Visitor<@Nullabl
         grouped = new GroupBinder(context, scope, steps, laterFigures).bind(grouping, keepsStates, countsRecords);
         totals.forget();
         List<Expression> keys = new ArrayList<>();
-        for (Expression key : java.util.Objects.requireNonNull(grouped.group()).keys()) {
+        for (Expression key : Objects.requireNonNull(grouped.group()).keys()) {
             keys.add(new FieldRef(keys.size(), key.type()));
         }
         context.byAlphabet(keys).forEach(steps::add);

@@ -20,6 +20,7 @@ import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -124,7 +125,7 @@ final class CrossBinder {
 
     /** {@code if key = 7 then '7'}. */
     private static Expr.Branch named(Expr key, Expr choice) {
-        Object value = java.util.Objects.requireNonNull(((Expr.Literal) choice).value());
+        Object value = Objects.requireNonNull(((Expr.Literal) choice).value());
         return new Expr.Branch(
                 new Expr.Binary(Op.EQUAL, key, choice, choice.at()),
                 new Expr.Literal(Type.TEXT, Texts.of(value), choice.at()));
@@ -181,7 +182,7 @@ final class CrossBinder {
     }
 
     private static Scope.Seen seen(Scope scope, String name) {
-        return java.util.Objects.requireNonNull(scope.find(name));
+        return Objects.requireNonNull(scope.find(name));
     }
 
     private List<String> figures(Scope groups) {
@@ -205,7 +206,7 @@ final class CrossBinder {
         for (List<@Nullable Object> values : choices) {
             List<List<@Nullable Object>> longer = new ArrayList<>();
             for (List<@Nullable Object> head : heads) {
-                for (Object value : java.util.Objects.requireNonNull(values)) {
+                for (Object value : Objects.requireNonNull(values)) {
                     List<@Nullable Object> more = new ArrayList<>(head);
                     more.add(value);
                     longer.add(more);

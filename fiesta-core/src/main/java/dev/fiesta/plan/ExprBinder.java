@@ -23,6 +23,7 @@ import dev.fiesta.value.Values;
 import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** Settles names and types of an expression. Who makes one says what names and many-row calls mean there. */
@@ -160,7 +161,7 @@ final class ExprBinder implements Expr.Visitor<Expression> {
             }
             String written = "'" + ((Expr.Name) right).name() + "'";
             if (List.of("null", "none", "nil", "na")
-                    .contains(((Expr.Name) right).name().toLowerCase(java.util.Locale.ROOT))) {
+                    .contains(((Expr.Name) right).name().toLowerCase(Locale.ROOT))) {
                 throw context.complaint(
                         right.at(),
                         "What is not there is called 'missing'.",

@@ -9,6 +9,7 @@ import dev.fiesta.step.LimitStep;
 import dev.fiesta.step.OrderKey;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 
 /** Settles {@code first}: the first rows of the whole or of each partition, and perhaps one more for all others. */
 final class FirstBinder {
@@ -40,7 +41,7 @@ final class FirstBinder {
     private FirstsStep.Rest rest(Clause.First clause, String label) {
         GroupStep group = table.groups(clause.at(), "'rest as'");
         table.scope.forgetTexts();
-        List<String> keys = java.util.Objects.requireNonNull(table.scope.level().keys());
+        List<String> keys = Objects.requireNonNull(table.scope.level().keys());
         List<Integer> kept = new ArrayList<>();
         for (Expr key : clause.within()) {
             int place = key instanceof Expr.Name name ? keys.indexOf(name.name()) : -1;

@@ -21,6 +21,7 @@ import dev.fiesta.walk.WalkFunction;
 import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 
@@ -189,7 +190,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     }
 
     private WalkSpec gathering(Expr.Call node, Expr.Modifiers modifiers) {
-        GatherFunction function = java.util.Objects.requireNonNull(GatherFunctions.find(node.name()));
+        GatherFunction function = Objects.requireNonNull(GatherFunctions.find(node.name()));
         if (modifiers.within() == null && modifiers.along().isEmpty()) {
             String over = example(node, "within " + partition()) + ", or 'within all' for the whole table.";
             throw context.complaint(
@@ -287,8 +288,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     private String number() {
         List<String> names = scope.names();
         return names.stream()
-                .filter(n ->
-                        java.util.Objects.requireNonNull(scope.find(n)).type().isNumeric())
+                .filter(n -> Objects.requireNonNull(scope.find(n)).type().isNumeric())
                 .findFirst()
                 .orElse(names.isEmpty() ? "KEY" : names.get(0));
     }
@@ -297,8 +297,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     private String partition() {
         List<String> names = scope.names();
         return names.stream()
-                .filter(n ->
-                        java.util.Objects.requireNonNull(scope.find(n)).type().kind() == Kind.TEXT)
+                .filter(n -> Objects.requireNonNull(scope.find(n)).type().kind() == Kind.TEXT)
                 .findFirst()
                 .orElse(names.isEmpty() ? "KEY" : names.get(0));
     }

@@ -12,6 +12,8 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** What names mean at a place of a table: the visible fields and their slots, what a row is, and what has been lost. */
@@ -234,7 +236,7 @@ final class Scope {
 
     /** The names of the visible fields that an expression reads, by slot. */
     Map<Integer, String> read(dev.fiesta.compute.Expression value) {
-        java.util.Set<Integer> slots = new java.util.HashSet<>();
+        Set<Integer> slots = new java.util.HashSet<>();
         value.fields(slots::add);
         Map<Integer, String> names = new HashMap<>();
         fields.forEach((name, seen) -> {
@@ -259,8 +261,7 @@ final class Scope {
         boolean known = keys != null && fields.keySet().containsAll(keys);
         return keys != null && known
                 ? keys.stream()
-                        .map(k ->
-                                java.util.Objects.requireNonNull(fields.get(k)).slot())
+                        .map(k -> Objects.requireNonNull(fields.get(k)).slot())
                         .toList()
                 : List.of();
     }

@@ -6,6 +6,8 @@ import dev.fiesta.step.GroupStep;
 import dev.fiesta.step.TablePlan.TotalPlan;
 import dev.fiesta.step.TotalsStep;
 import java.util.List;
+import java.util.Objects;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Settles {@code totals}: the rows that stand there get total rows, worked out last. */
@@ -21,7 +23,7 @@ final class TotalsBinder {
     void totals(Clause.Totals clause) {
         GroupStep group = table.groups(clause.at(), "'totals'");
         table.scope.forgetTexts();
-        List<String> keys = java.util.Objects.requireNonNull(table.scope.level().keys());
+        List<String> keys = Objects.requireNonNull(table.scope.level().keys());
         if (table.crossed != null && !clause.by().isEmpty()) {
             throw table.context.complaint(
                     clause.at(), "Subtotals are not laid out with 'against'.", "Write 'totals' alone.");
@@ -91,9 +93,7 @@ final class TotalsBinder {
         }
         List<Integer> slots = table.scope.slots();
         int keys = table.grouped.group().keys().size();
-        List<Integer> labels = java.util.stream.IntStream.range(0, keys)
-                .mapToObj(slots::indexOf)
-                .toList();
+        List<Integer> labels = IntStream.range(0, keys).mapToObj(slots::indexOf).toList();
         return new TotalPlan(by, table.recomputed(table.grouped.group()), labels);
     }
 }

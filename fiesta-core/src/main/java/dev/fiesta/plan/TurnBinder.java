@@ -9,6 +9,7 @@ import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Objects;
 
 /** Settles {@code turn}: fields that become rows. */
 final class TurnBinder {
@@ -41,8 +42,7 @@ final class TurnBinder {
         for (Field field : table.scope.schema().fields()) {
             if (!names.contains(field.name())) {
                 fields.put(field.name(), field.type());
-                kept.add(java.util.Objects.requireNonNull(table.scope.find(field.name()))
-                        .slot());
+                kept.add(Objects.requireNonNull(table.scope.find(field.name())).slot());
             }
         }
         for (Ref name : List.of(clause.name(), clause.value())) {

@@ -3,6 +3,7 @@ package dev.fiesta.problem;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 
 /** Finds the names that somebody may have meant. */
 public final class Names {
@@ -15,11 +16,11 @@ public final class Names {
      * @param candidates the names that there are
      */
     public static List<String> nearest(String name, Collection<String> candidates) {
-        String wanted = name.toLowerCase(java.util.Locale.ROOT);
+        String wanted = name.toLowerCase(Locale.ROOT);
         int limit = Math.max(1, name.length() / 3 + 1);
         List<Near> near = candidates.stream()
                 .distinct()
-                .map(c -> new Near(c, distance(wanted, c.toLowerCase(java.util.Locale.ROOT))))
+                .map(c -> new Near(c, distance(wanted, c.toLowerCase(Locale.ROOT))))
                 .filter(n -> n.distance <= limit)
                 .sorted(Comparator.comparingInt(Near::distance).thenComparing(Near::name))
                 .toList();
@@ -40,9 +41,9 @@ public final class Names {
      * @param most the most that are wanted
      */
     public static List<String> byLikeness(String text, Collection<String> candidates, int most) {
-        String wanted = text.toLowerCase(java.util.Locale.ROOT);
+        String wanted = text.toLowerCase(Locale.ROOT);
         return candidates.stream()
-                .map(c -> new Near(c, distance(wanted, c.toLowerCase(java.util.Locale.ROOT))))
+                .map(c -> new Near(c, distance(wanted, c.toLowerCase(Locale.ROOT))))
                 .sorted(Comparator.comparingInt(Near::distance).thenComparing(Near::name))
                 .limit(most)
                 .map(Near::name)

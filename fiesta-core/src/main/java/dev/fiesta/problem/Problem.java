@@ -2,6 +2,7 @@ package dev.fiesta.problem;
 
 import java.io.Serializable;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -43,7 +44,7 @@ public record Problem(
 
     /** {@return the problem as it is shown: place and message, the line with a mark below, the way out} */
     public String text() {
-        String number = String.format(java.util.Locale.ROOT, "%5d | ", line);
+        String number = String.format(Locale.ROOT, "%5d | ", line);
         int from = lineText.codePointCount(0, lineText.length()) > WIDEST ? Math.max(0, column - 1 - BEFORE) : 0;
         int[] shown = lineText.codePoints().skip(from).limit(WIDEST).toArray();
         boolean cut = from + shown.length < lineText.codePointCount(0, lineText.length());

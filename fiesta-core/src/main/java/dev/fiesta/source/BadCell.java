@@ -6,6 +6,7 @@ import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Function;
 import java.util.function.LongSupplier;
 
@@ -91,7 +92,7 @@ final class BadCell extends RuntimeException {
                 : "The field looked like " + type + " elsewhere. Repair the line, or declare '" + declaration
                         + " bad as missing' or '" + field.name() + " text'.";
         if (!field.rules().patterns().isEmpty()) {
-            List<String> all = new ArrayList<>(List.of(java.util.Objects.requireNonNull(field.pattern())));
+            List<String> all = new ArrayList<>(List.of(Objects.requireNonNull(field.pattern())));
             all.addAll(field.rules().patterns());
             String last = all.remove(all.size() - 1);
             return "'" + shown + "' is not " + plain + " written " + String.join(", ", all) + " or " + last

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.StandardOpenOption;
+import java.util.Arrays;
 
 /** Tells from a file's bytes how its characters are written: files up to 16 MB whole, larger ones from blocks spread over them. */
 enum Encoding {
@@ -79,6 +80,6 @@ enum Encoding {
         while (buffer.hasRemaining() && channel.read(buffer, at + buffer.position()) > 0) {
             continue;
         }
-        return java.util.Arrays.copyOf(buffer.array(), buffer.position());
+        return Arrays.copyOf(buffer.array(), buffer.position());
     }
 }

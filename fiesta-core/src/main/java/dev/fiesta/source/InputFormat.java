@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 
 /** A format of inputs besides delimited text. */
@@ -28,7 +29,7 @@ public interface InputFormat {
 
     /** Whether a file's name has one of the endings, packed or not. */
     default boolean fits(String file) {
-        String plain = file.toLowerCase(java.util.Locale.ROOT).replaceFirst("\\.(gz|zst)$", "");
+        String plain = file.toLowerCase(Locale.ROOT).replaceFirst("\\.(gz|zst)$", "");
         return endings().stream().anyMatch(plain::endsWith);
     }
 

@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.util.Arrays;
+import java.util.Objects;
 import java.util.function.BiConsumer;
 import java.util.function.LongConsumer;
 import org.jspecify.annotations.Nullable;
@@ -91,7 +92,7 @@ final class LineReader {
             return true;
         } catch (LineFormat.Unreadable e) {
             if (odd != null) {
-                odd.accept(lineStart, java.util.Objects.requireNonNull(e.getMessage()));
+                odd.accept(lineStart, Objects.requireNonNull(e.getMessage()));
                 return true;
             }
             throw failure(e.getMessage() + ".");

@@ -12,6 +12,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -184,7 +185,7 @@ final class LineScan implements Source.Scan {
         private void read() {
             enter();
             long from = (long) (piece - firstPiece[part]) * source.piece();
-            LineReader reader = java.util.Objects.requireNonNull(lines);
+            LineReader reader = Objects.requireNonNull(lines);
             records.clear();
             reader.read(from, from + source.piece(), records, line -> records.endRow(line, reader.behind()));
             if (!records.unknown().isEmpty()) {

@@ -15,6 +15,7 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -113,9 +114,8 @@ public final class PathFields implements Source {
                         name,
                         null);
             }
-            List<String> texts = told.stream()
-                    .map(t -> java.util.Objects.requireNonNull(t.get(name)))
-                    .toList();
+            List<String> texts =
+                    told.stream().map(t -> Objects.requireNonNull(t.get(name))).toList();
             FieldSpec typed = spec.isOpen() ? spec.as(guessed(name, texts, dialect)) : spec;
             fields.add(typed);
             values.add(column(typed, texts, files, dialect));
@@ -126,7 +126,7 @@ public final class PathFields implements Source {
     private static Type guessed(String name, List<String> texts, Dialect dialect) {
         LineGuess guess = new LineGuess(dialect);
         texts.forEach(t -> guess.cell(name, t));
-        return java.util.Objects.requireNonNull(guess.types().get(name));
+        return Objects.requireNonNull(guess.types().get(name));
     }
 
     /** Read by the same hands as cells of files. */

@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.Arrays;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -124,7 +125,7 @@ final class PieceReader implements Source.Reader {
     public Batch again(long sequence) {
         piece = Math.toIntExact(sequence);
         enter();
-        return batch(java.util.Objects.requireNonNull(read(), "a piece that was read has a known start"));
+        return batch(Objects.requireNonNull(read(), "a piece that was read has a known start"));
     }
 
     private void enter() {
@@ -179,7 +180,7 @@ final class PieceReader implements Source.Reader {
         if (start != guess) {
             find(file, start, behind);
         }
-        CellFinder found = java.util.Objects.requireNonNull(cells);
+        CellFinder found = Objects.requireNonNull(cells);
         scan.publish(piece + 1, base + found.behind());
         return found;
     }
@@ -195,7 +196,7 @@ final class PieceReader implements Source.Reader {
     }
 
     private void find(DelimitedSource.Part file, long start, long behind) {
-        CellFinder finder = java.util.Objects.requireNonNull(cells);
+        CellFinder finder = Objects.requireNonNull(cells);
         long limit = Math.max(behind, start);
         while (base + filled < Math.min(limit, file.size())) {
             fill(file, limit);
@@ -282,7 +283,7 @@ final class PieceReader implements Source.Reader {
 
     private DataException ragged(CellFinder found) {
         DelimitedSource.Part file = source.parts().get(part);
-        CellFinder.Ragged row = java.util.Objects.requireNonNull(found.ragged());
+        CellFinder.Ragged row = Objects.requireNonNull(found.ragged());
         long line = line(base + row.start());
         if (row.cells() == CellFinder.Ragged.UNCLOSED) {
             return new DataException(

@@ -4,6 +4,7 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Texts;
+import java.util.List;
 import java.util.function.IntFunction;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -34,7 +35,7 @@ public final class Recast {
      * @throws DataException when a value is none of the type
      */
     public Column of(Column values, IntFunction<Supplier<@Nullable String>> place, Counted counted) {
-        LineCells cells = new LineCells(java.util.List.of(field));
+        LineCells cells = new LineCells(List.of(field));
         boolean quoted = values.type().kind() == dev.fiesta.value.Kind.TEXT;
         for (int i = 0; i < values.size(); i++) {
             Object value = values.get(i);

@@ -4,6 +4,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Schema;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** Where records come from. Describes the records; reading starts with {@link #scan}. */
@@ -61,8 +62,8 @@ public interface Source {
     }
 
     /** What tells whether the files that the records come from are the ones they were, by their names; none where nobody looked. */
-    default java.util.Map<String, String> sums() {
-        return java.util.Map.of();
+    default Map<String, String> sums() {
+        return Map.of();
     }
 
     /** The numbers by which records are told of, for whoever goes through them in their order. */

@@ -4,6 +4,7 @@ import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.WalkFunction;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** What a walking calculation works out: exactly one of the two functions is there. */
@@ -16,7 +17,7 @@ public record Calculation(
     public Type type() {
         return walkBound != null
                 ? walkBound.type()
-                : java.util.Objects.requireNonNull(gatherBound).type();
+                : Objects.requireNonNull(gatherBound).type();
     }
 
     /** Whether each row gets the part that its value has in what its partition gathers. */

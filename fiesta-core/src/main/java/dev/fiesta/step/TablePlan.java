@@ -5,6 +5,7 @@ import dev.fiesta.value.Kind;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Unit;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -209,8 +210,7 @@ public record TablePlan(
      * @param samples some of its texts, asked for when a mistake is explained
      */
     public static TablePlan input(String name, Schema schema, InputTexts.Samples samples) {
-        List<Integer> slots =
-                java.util.stream.IntStream.range(0, schema.size()).boxed().toList();
+        List<Integer> slots = IntStream.range(0, schema.size()).boxed().toList();
         int origin = schema.size() + 1; // behind the name of the file
         return new TablePlan(
                 name,
@@ -238,7 +238,7 @@ public record TablePlan(
 
     /** This table under another name, of which only the first rows are kept; those behind are read and counted all the same. */
     public TablePlan firstRows(String name, long count) {
-        List<Step> more = new java.util.ArrayList<>(steps);
+        List<Step> more = new ArrayList<>(steps);
         if (crossing == null) {
             more.add(new LimitStep(count, false));
         }
@@ -280,7 +280,7 @@ public record TablePlan(
 
     /** The tables that this one takes rows from or looks up. */
     public List<TablePlan> uses() {
-        List<TablePlan> used = new java.util.ArrayList<>();
+        List<TablePlan> used = new ArrayList<>();
         if (from != null) {
             used.add(from);
         }
@@ -324,7 +324,7 @@ public record TablePlan(
         if (isInput() || (origin < 0 && marks.isEmpty())) {
             return slots;
         }
-        List<Integer> all = new java.util.ArrayList<>(slots);
+        List<Integer> all = new ArrayList<>(slots);
         if (origin >= 0) {
             all.add(origin);
         }

@@ -18,6 +18,7 @@ import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Numbers, times and truths, as longs of the same order. */
@@ -48,7 +49,7 @@ final class ValueTally implements Tally {
 
     private static Accumulator mean(Type type) {
         Arguments args = new Arguments(List.of(new FieldRef(0, type)), CalendarSettings.NORMAL);
-        return java.util.Objects.requireNonNull(GatherFunctions.find("mean"))
+        return Objects.requireNonNull(GatherFunctions.find("mean"))
                 .rule()
                 .bind(args)
                 .maker()
@@ -128,7 +129,7 @@ final class ValueTally implements Tally {
         least = Math.min(least, other.least);
         greatest = Math.max(greatest, other.greatest);
         if (mean != null) {
-            mean.merge(java.util.Objects.requireNonNull(other.mean), new int[] {0});
+            mean.merge(Objects.requireNonNull(other.mean), new int[] {0});
         }
         for (int i = 0; i < other.drawn; i++) {
             draw(other.sample[i], other.sampled[i]);
@@ -179,8 +180,7 @@ final class ValueTally implements Tally {
     }
 
     private Object value(long held) {
-        return java.util.Objects.requireNonNull(
-                image.column(new long[] {held}, 1, null).get(0));
+        return Objects.requireNonNull(image.column(new long[] {held}, 1, null).get(0));
     }
 
     /** Between two numbers by linear interpolation; of times the earlier one. */

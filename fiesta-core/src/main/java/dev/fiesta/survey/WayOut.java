@@ -4,6 +4,7 @@ import dev.fiesta.language.Expr;
 import dev.fiesta.language.Printer;
 import dev.fiesta.language.Span;
 import dev.fiesta.value.Type;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -154,7 +155,7 @@ public sealed interface WayOut {
 
     /** A call; what is no expression yet is a value written out. */
     static Expr call(String function, Expr first, Object... further) {
-        List<Expr> args = new java.util.ArrayList<>(List.of(first));
+        List<Expr> args = new ArrayList<>(List.of(first));
         Arrays.stream(further)
                 .map(f -> f instanceof Expr expr ? expr : literal(f))
                 .forEach(args::add);

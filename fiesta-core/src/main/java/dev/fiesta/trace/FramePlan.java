@@ -14,6 +14,7 @@ import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -91,7 +92,7 @@ public final class FramePlan {
         Span at = call.at();
         List<Clause> clauses = new ArrayList<>(before);
         clauses.add(BehindPlan.numbered(NUMBER, List.of(), at));
-        Expr.Frame frame = java.util.Objects.requireNonNull(call.modifiers().frame());
+        Expr.Frame frame = Objects.requireNonNull(call.modifiers().frame());
         Expr.Frame plain =
                 new Expr.Frame(frame.from(), frame.to(), frame.span(), frame.forward(), false, 0, frame.at());
         Expr.Modifiers modifiers = new Expr.Modifiers(

@@ -2,6 +2,7 @@ package dev.fiesta.value;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -211,7 +212,7 @@ public final class Batch {
 
     /** The same rows with other fields, which a loader made of this batch's loads. */
     public Batch loadedBy(int fields, java.util.function.UnaryOperator<Loader> loaders) {
-        Loader from = java.util.Objects.requireNonNull(loader, "a batch whose columns are there loads none");
+        Loader from = Objects.requireNonNull(loader, "a batch whose columns are there loads none");
         return new Batch(size, new Column[fields], loaders.apply(from), rows, sequence, whence);
     }
 

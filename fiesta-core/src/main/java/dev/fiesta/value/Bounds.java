@@ -1,6 +1,7 @@
 package dev.fiesta.value;
 
 import java.math.BigDecimal;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -26,7 +27,7 @@ public record Bounds(Column ends) {
     }
 
     private static Object get(Column column, int row) {
-        return java.util.Objects.requireNonNull(column.get(row));
+        return Objects.requireNonNull(column.get(row));
     }
 
     /** Values of types that are compared: numbers of all kinds with each other, texts by their characters. */

@@ -11,6 +11,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
@@ -62,7 +63,7 @@ public final class CalendarNames {
     }
 
     private static CalendarNames names(String language) {
-        return java.util.Objects.requireNonNull(LANGUAGES.getOrDefault(
+        return Objects.requireNonNull(LANGUAGES.getOrDefault(
                 Locale.forLanguageTag(language.replace('_', '-')).getLanguage(), LANGUAGES.get("en")));
     }
 

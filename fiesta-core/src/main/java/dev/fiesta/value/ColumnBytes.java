@@ -5,6 +5,7 @@ import java.lang.invoke.VarHandle;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.Arrays;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -117,7 +118,7 @@ public final class ColumnBytes {
         ByteBuffer bytes = ByteBuffer.allocate(Math.addExact(HEAD + 8 * words, Math.multiplyExact(width, count)));
         bytes.put((byte) (valid == null ? 0 : 1));
         for (int i = 0; i < words; i++) {
-            bytes.putLong(java.util.Objects.requireNonNull(valid)[i]);
+            bytes.putLong(Objects.requireNonNull(valid)[i]);
         }
         bytes.put((byte) width).putLong(least);
         byte[] to = bytes.array();

@@ -22,6 +22,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
@@ -126,7 +127,7 @@ public final class JavaValues {
     public static Type typeOf(Object value) {
         return value instanceof BigDecimal decimal
                 ? Type.decimal(decimal.scale())
-                : java.util.Objects.requireNonNull(type(value.getClass()));
+                : Objects.requireNonNull(type(value.getClass()));
     }
 
     /**

@@ -24,6 +24,7 @@ import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
@@ -249,7 +250,7 @@ class FunctionsAgainstNaiveTest {
         List<Sale> sales = sales();
         List<String> expressions = List.copyOf(functions.keySet());
         String clause = "add "
-                + java.util.stream.IntStream.range(0, expressions.size())
+                + IntStream.range(0, expressions.size())
                         .mapToObj(i -> "f" + i + " = " + expressions.get(i))
                         .collect(Collectors.joining(",\n  "));
         try (Fiesta fiesta = Fiesta.open();

@@ -18,6 +18,7 @@ import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -177,7 +178,7 @@ class CopiesTest {
         SplittableRandom random = new SplittableRandom(11);
         int said = 0;
         for (int i = 0; i < 60; i++) {
-            byte[] damaged = i % 6 == 0 ? java.util.Arrays.copyOf(whole, random.nextInt(whole.length)) : whole.clone();
+            byte[] damaged = i % 6 == 0 ? Arrays.copyOf(whole, random.nextInt(whole.length)) : whole.clone();
             if (i % 6 != 0) {
                 int at = i % 6 == 1 ? whole.length - 1 - random.nextInt(400) : random.nextInt(whole.length);
                 damaged[at] ^= (byte) (1 + random.nextInt(255));

@@ -17,6 +17,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.SplittableRandom;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -126,7 +127,7 @@ class AccumulatorTest {
     @Test
     void greatestTextsOfManyTakeLittle() {
         for (String name : List.of("max", "first", "at_max")) {
-            GatherFunction.Bound bound = bind(java.util.Objects.requireNonNull(GatherFunctions.find(name)), Type.TEXT);
+            GatherFunction.Bound bound = bind(Objects.requireNonNull(GatherFunctions.find(name)), Type.TEXT);
             Accumulator one = bound.empty(1);
             for (int batch = 0; batch < 20; batch++) {
                 List<Object> texts = new ArrayList<>();

@@ -9,6 +9,7 @@ import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -37,7 +38,7 @@ final class NaiveRow implements Expr.Visitor<Object> {
         if (a instanceof String x && b instanceof String y) {
             int[] p = x.codePoints().toArray();
             int[] q = y.codePoints().toArray();
-            return java.util.Arrays.compare(p, q);
+            return Arrays.compare(p, q);
         }
         @SuppressWarnings("unchecked")
         Comparable<Object> comparable = (Comparable<Object>) a;

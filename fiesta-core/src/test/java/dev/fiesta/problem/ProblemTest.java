@@ -7,6 +7,7 @@ import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Span;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -88,9 +89,8 @@ class ProblemTest {
         assertThat(Names.didYouMean("xxxxx", List.of("a", "b"), "There are").text())
                 .isEqualTo("There are: a, b.");
         assertThat(Names.didYouMean("x", List.of(), "There are").text()).isEqualTo("There are none.");
-        List<String> many = java.util.stream.IntStream.range(0, 25)
-                .mapToObj(i -> "field_number_" + i)
-                .toList();
+        List<String> many =
+                IntStream.range(0, 25).mapToObj(i -> "field_number_" + i).toList();
         assertThat(Names.didYouMean("x", many, "There are").text()).endsWith("field_number_19 and 5 more.");
     }
 

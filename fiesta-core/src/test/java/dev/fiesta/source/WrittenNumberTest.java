@@ -13,6 +13,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.regex.Pattern;
@@ -153,7 +154,7 @@ class WrittenNumberTest {
     /** A value met behind those that the type was worked out from is told, never read as another. */
     @Test
     void aPointMetLateIsTold() throws IOException {
-        List<String> cells = new java.util.ArrayList<>(java.util.Collections.nCopies(3_000_000, "12,5|abcdef"));
+        List<String> cells = new ArrayList<>(java.util.Collections.nCopies(3_000_000, "12,5|abcdef"));
         cells.set(2_900_001, "1234.50|x");
         assertThatThrownBy(() -> read("amount|x", "decimal comma delimiter '|'", cells.toArray(String[]::new))
                         .then("per all give s = sum(amount)")

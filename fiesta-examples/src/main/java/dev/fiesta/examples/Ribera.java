@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Objects;
 import java.util.SplittableRandom;
 import java.util.stream.IntStream;
 
@@ -126,8 +127,7 @@ public final class Ribera {
             if (Files.exists(folder.resolve(file))) {
                 continue;
             }
-            try (InputStream in =
-                    java.util.Objects.requireNonNull(Ribera.class.getResourceAsStream("/ribera/" + file))) {
+            try (InputStream in = Objects.requireNonNull(Ribera.class.getResourceAsStream("/ribera/" + file))) {
                 OutputFile.writeBytes(folder.resolve(file), in.readAllBytes());
             }
         }

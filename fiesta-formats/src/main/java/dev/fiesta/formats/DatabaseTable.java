@@ -18,6 +18,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Writes a table into a database, all of it or nothing: in one transaction. Hidden figures are not written. */
@@ -79,7 +80,7 @@ final class DatabaseTable {
                     + " already, and these rows are not to take its place.";
             throw Remedy.offered(new RequestException(there), Remedy.Kind.REPLACE, "");
         }
-        String all = java.util.stream.IntStream.range(0, fields.size())
+        String all = IntStream.range(0, fields.size())
                 .mapToObj(i -> quoted(fields.get(i)) + " " + written(types.get(i)))
                 .collect(Collectors.joining(", "));
         try (Statement statement = connection.createStatement()) {

@@ -3,6 +3,7 @@ package dev.fiesta.formats;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.LineFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.function.IntConsumer;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
@@ -70,7 +71,7 @@ public final class JsonLines implements LineFormat {
                     && Character.isLowSurrogate(text.charAt(i + 1));
             if (!pair && Character.isSurrogate(text.charAt(i))) {
                 throw new Unreadable(String.format(
-                        java.util.Locale.ROOT, "%s holds half of a character, \\u%04x", name, (int) text.charAt(i)));
+                        Locale.ROOT, "%s holds half of a character, \\u%04x", name, (int) text.charAt(i)));
             }
             i += pair ? 1 : 0;
         }

@@ -26,6 +26,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicLong;
@@ -143,7 +144,7 @@ final class QueryReading {
 
     /** Ranges of about the same width: the first and the last are open at their ends, the last has what is missing too. */
     private List<Part> parts(Connection connection, List<QueryColumn> columns) throws SQLException {
-        String name = java.util.Objects.requireNonNull(query.partedBy());
+        String name = Objects.requireNonNull(query.partedBy());
         QueryColumn column = columns.stream()
                 .filter(c -> c.name().equals(name))
                 .findFirst()

@@ -6,6 +6,7 @@ import dev.fiesta.source.FieldNames;
 import dev.fiesta.source.Inside;
 import dev.fiesta.source.RecordFormat.Records;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -62,7 +63,7 @@ final class SheetRows {
     private void header(List<Placed> cells) {
         int width = cells.get(cells.size() - 1).column() - range.firstColumn() + 1;
         String[] told = new String[width];
-        java.util.Arrays.fill(told, "");
+        Arrays.fill(told, "");
         cells.forEach(c -> told[c.column() - range.firstColumn()] = c.value().text());
         List<String> remarks = new ArrayList<>();
         names = FieldNames.named(List.of(told), file, remarks);

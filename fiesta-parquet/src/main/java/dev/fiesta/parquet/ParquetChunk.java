@@ -14,6 +14,7 @@ import java.nio.ByteOrder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import org.apache.parquet.bytes.ByteBufferInputStream;
 import org.apache.parquet.bytes.BytesInput;
@@ -206,7 +207,7 @@ final class ParquetChunk {
         if (!knownUnfit.isEmpty()) {
             for (int i = 0; i < ids.length; i++) {
                 if (knownUnfit.containsKey(ids[i])) {
-                    unfit.put(i, java.util.Objects.requireNonNull(knownUnfit.get(ids[i])));
+                    unfit.put(i, Objects.requireNonNull(knownUnfit.get(ids[i])));
                 }
             }
         }
@@ -306,7 +307,7 @@ final class ParquetChunk {
                     System.arraycopy(values.longs, first, longs, 0, count);
                 } else {
                     for (int i = 0; i < count; i++) {
-                        longs[i] = Bits.get(java.util.Objects.requireNonNull(valid), i) ? values.longs[at[i]] : 0;
+                        longs[i] = Bits.get(Objects.requireNonNull(valid), i) ? values.longs[at[i]] : 0;
                     }
                 }
                 return field.type().kind() == Kind.TRUTH

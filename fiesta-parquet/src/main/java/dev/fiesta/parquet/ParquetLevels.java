@@ -2,6 +2,7 @@ package dev.fiesta.parquet;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.util.Arrays;
 
 /**
  * Small numbers as the format packs them: runs of one number, and groups of eight numbers of a few bits each. All of a page are unpacked
@@ -32,7 +33,7 @@ final class ParquetLevels {
                 if (run == 0) {
                     throw new IllegalArgumentException("a run of nothing");
                 }
-                java.util.Arrays.fill(out, done, end, value);
+                Arrays.fill(out, done, end, value);
                 done = end;
             } else {
                 done = groups(in, (header >>> 1) * 8, bits, out, done);

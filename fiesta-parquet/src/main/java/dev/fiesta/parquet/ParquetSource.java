@@ -20,6 +20,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.function.IntUnaryOperator;
 import java.util.function.Supplier;
@@ -345,7 +346,7 @@ final class ParquetSource implements Source {
         }
 
         private ParquetChunk chunk(Piece at, ParquetField column) throws IOException {
-            ParquetFileReader from = java.util.Objects.requireNonNull(file);
+            ParquetFileReader from = Objects.requireNonNull(file);
             from.setRequestedSchema(List.of(column.descriptor()));
             return new ParquetChunk(column, from.readRowGroup(at.group()).getPageReader(column.descriptor()));
         }

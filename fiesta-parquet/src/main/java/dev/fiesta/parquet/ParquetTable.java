@@ -18,6 +18,7 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.apache.hadoop.conf.Configuration;
 import org.apache.parquet.conf.ParquetConfiguration;
 import org.apache.parquet.conf.PlainParquetConfiguration;
@@ -114,7 +115,7 @@ public final class ParquetTable implements TableWriter {
 
         @Override
         public void write(Part part) {
-            RecordConsumer to = java.util.Objects.requireNonNull(consumer);
+            RecordConsumer to = Objects.requireNonNull(consumer);
             to.startMessage();
             for (int f = 0; f < fields.size(); f++) {
                 Column column = part.columns()[f];

@@ -16,6 +16,7 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import org.apache.parquet.column.ParquetProperties.WriterVersion;
@@ -89,7 +90,7 @@ class ParquetTest {
     private static Binary fixed(long value, int width) {
         byte[] bytes = new byte[width];
         byte[] number = BigInteger.valueOf(value).toByteArray();
-        java.util.Arrays.fill(bytes, (byte) (value < 0 ? -1 : 0));
+        Arrays.fill(bytes, (byte) (value < 0 ? -1 : 0));
         System.arraycopy(number, 0, bytes, width - number.length, number.length);
         return Binary.fromConstantByteArray(bytes);
     }
@@ -452,7 +453,7 @@ class ParquetTest {
         byte[] whole = Files.readAllBytes(folder.resolve("d.parquet"));
         Random random = new Random(7);
         for (int i = 0; i < 300; i++) {
-            byte[] bytes = i % 3 == 0 ? java.util.Arrays.copyOf(whole, random.nextInt(whole.length)) : whole.clone();
+            byte[] bytes = i % 3 == 0 ? Arrays.copyOf(whole, random.nextInt(whole.length)) : whole.clone();
             for (int k = 0; k < 1 + i % 4 && bytes.length > 0 && i % 3 > 0; k++) {
                 bytes[random.nextInt(bytes.length)] ^= (byte) (1 + random.nextInt(255));
             }

@@ -13,6 +13,7 @@ import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.LocalDateTime;
 import java.time.temporal.TemporalAccessor;
+import java.util.Objects;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
@@ -146,9 +147,7 @@ final class CellFormat {
             return has("percent") ? "0" + zeros + "%" : has("thousands") ? "#,##0" + zeros + "," : "#,##0" + zeros;
         }
         if (of.kind() == Kind.DATE) {
-            return argument("date") == null
-                    ? "yyyy-mm-dd"
-                    : sheetDate(java.util.Objects.requireNonNull(argument("date")));
+            return argument("date") == null ? "yyyy-mm-dd" : sheetDate(Objects.requireNonNull(argument("date")));
         }
         return of.isTime() ? "yyyy-mm-dd hh:mm" : null;
     }

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** Sees when a brief or its inputs change, and what moved in its tables since the last run. One thread. */
 public final class Changes {
@@ -32,7 +33,7 @@ public final class Changes {
      * @param tables its tables
      */
     public void watch(Tables tables) {
-        states.keySet().retainAll(java.util.Set.of(brief));
+        states.keySet().retainAll(Set.of(brief));
         tables.files()
                 .values()
                 .forEach(files -> files.forEach(f -> {

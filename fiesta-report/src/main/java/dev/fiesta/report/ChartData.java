@@ -17,6 +17,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -135,7 +136,7 @@ final class ChartData {
     String title(String field) {
         return view(result, field).title() == null
                 ? field
-                : java.util.Objects.requireNonNull(view(result, field).title());
+                : Objects.requireNonNull(view(result, field).title());
     }
 
     /** What the values are: the figure with its unit, or all of them. */

@@ -14,6 +14,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
@@ -162,7 +163,7 @@ public final class Draft {
 
     private String title(Optional<FieldSurvey> group) {
         String whole = group.map(g -> name + " by " + g.name()).orElse(name);
-        return whole.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + whole.substring(1);
+        return whole.substring(0, 1).toUpperCase(Locale.ROOT) + whole.substring(1);
     }
 
     private String input() {
@@ -278,7 +279,7 @@ public final class Draft {
     private static LocalDate day(@Nullable Object value) {
         return value instanceof LocalDateTime dateTime
                 ? dateTime.toLocalDate()
-                : java.util.Objects.requireNonNull((LocalDate) value);
+                : Objects.requireNonNull((LocalDate) value);
     }
 
     private static String start(FieldSurvey time, String step) {

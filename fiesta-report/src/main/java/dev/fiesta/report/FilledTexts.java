@@ -15,6 +15,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -63,8 +64,7 @@ final class FilledTexts {
     }
 
     /** What is wrong with the places of a text: names that are not there, in the order of the text. */
-    static List<String> unknown(
-            String text, java.util.Set<String> parameters, Function<String, @Nullable List<String>> fields) {
+    static List<String> unknown(String text, Set<String> parameters, Function<String, @Nullable List<String>> fields) {
         List<String> unknown = new ArrayList<>();
         Braces.fill(text, inner -> {
             String name = inner.split("\\s+", 2)[0];

@@ -11,6 +11,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The lines of a printed table: rows, and totals where they stand. */
@@ -192,10 +193,9 @@ final class Lines {
         return result.view().stream()
                 .flatMap(v -> v.formats().stream())
                 .filter(f -> f.name().equals(Formats.MARK_FEW))
-                .map(f -> locale.number(java.util.Objects.requireNonNull(f.argument())))
+                .map(f -> locale.number(Objects.requireNonNull(f.argument())))
                 .distinct()
-                .collect(java.util.stream.Collectors.joining(
-                        " " + Words.of(locale.tag()).get("or") + " "));
+                .collect(Collectors.joining(" " + Words.of(locale.tag()).get("or") + " "));
     }
 
     private static Line total(List<ViewColumn> columns, TotalRow total) {

@@ -15,6 +15,7 @@ import java.util.EnumSet;
 import java.util.GregorianCalendar;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TimeZone;
 import org.apache.pdfbox.pdmodel.PDDocument;
 
@@ -83,7 +84,7 @@ final class PdfPages {
     /** For texts from the jar; charts need a file, and without a file that can be read they would be set in another font. */
     private static void font(PdfRendererBuilder builder, String file, int weight) {
         builder.useFont(
-                () -> java.util.Objects.requireNonNull(PdfPages.class.getResourceAsStream(file)),
+                () -> Objects.requireNonNull(PdfPages.class.getResourceAsStream(file)),
                 FAMILY,
                 weight,
                 FontStyle.NORMAL,

@@ -3,6 +3,7 @@ package dev.fiesta.report;
 import java.awt.Graphics2D;
 import java.awt.geom.Rectangle2D;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jfree.chart.axis.AxisState;
 import org.jfree.chart.axis.CategoryAxis;
 import org.jfree.chart.axis.CategoryLabelPositions;
@@ -33,7 +34,7 @@ final class PeriodAxis extends CategoryAxis {
         double each =
                 area.getWidth() / ((CategoryPlot) getPlot()).getCategories().size();
         int step = (int) Math.max(1, Math.ceil(ASLANT * getTickLabelFont().getSize2D() / each));
-        return java.util.stream.IntStream.range(0, ticks.size())
+        return IntStream.range(0, ticks.size())
                 .mapToObj(i -> i % step == 0 ? ticks.get(i) : blank(ticks.get(i)))
                 .toList();
     }

@@ -18,8 +18,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.zip.GZIPOutputStream;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -64,7 +66,7 @@ final class RecordWriting {
     private String relative(Path place) {
         Path from = out.folder();
         Path to = RunRecord.real(place);
-        if (!java.util.Objects.equals(from.getRoot(), to.getRoot())) {
+        if (!Objects.equals(from.getRoot(), to.getRoot())) {
             return "";
         }
         return from.relativize(to).toString().replace('\\', '/');
@@ -193,7 +195,7 @@ final class RecordWriting {
         }
         ArrayNode checks = tree.putArray("checks");
         notices.checks().stream()
-                .sorted(java.util.Comparator.comparing(Notices.Check::at))
+                .sorted(Comparator.comparing(Notices.Check::at))
                 .forEach(c -> check(checks, c));
     }
 

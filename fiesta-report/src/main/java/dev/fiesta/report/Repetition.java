@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -54,7 +55,7 @@ public record Repetition(
         List<Comparison> moved = new ArrayList<>();
         List<String> unknown = new ArrayList<>();
         for (RunRecord.RecordedTable table : record.tables().values()) {
-            Result now = java.util.Objects.requireNonNull(report.results().get(table.name()));
+            Result now = Objects.requireNonNull(report.results().get(table.name()));
             if (RunRecord.checksum(now).equals(table.checksum())) {
                 equal.add(table.name());
             } else {

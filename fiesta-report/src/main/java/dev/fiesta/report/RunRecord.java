@@ -20,6 +20,7 @@ import java.security.MessageDigest;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -54,9 +55,8 @@ public final class RunRecord {
             throw new RequestException("There is no run record '" + file + "'.");
         }
         try {
-            Path folder = java.util.Objects.requireNonNull(
-                            record.toAbsolutePath().getParent())
-                    .toRealPath();
+            Path folder =
+                    Objects.requireNonNull(record.toAbsolutePath().getParent()).toRealPath();
             OutputFolder.settle(folder);
             JsonNode tree = Json.read(Files.readString(record));
             if (!tree.path("fiesta").isString() || !tree.path("brief").isObject()) {

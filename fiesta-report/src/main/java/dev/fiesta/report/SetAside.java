@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.regex.Pattern;
 
 /** The records that a run set aside: files to be repaired, and beside each what was wrong. */
@@ -37,7 +38,7 @@ final class SetAside {
         try {
             write(aside, out);
         } catch (UncheckedIOException e) {
-            throw java.util.Objects.requireNonNull(e.getCause());
+            throw Objects.requireNonNull(e.getCause());
         }
     }
 

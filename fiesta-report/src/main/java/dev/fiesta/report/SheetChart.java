@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -68,7 +69,7 @@ public record SheetChart(
          * @param format the format code of numbers, or nothing
          */
         public Cells {
-            values = java.util.Collections.unmodifiableList(new java.util.ArrayList<>(values));
+            values = java.util.Collections.unmodifiableList(new ArrayList<>(values));
         }
     }
 

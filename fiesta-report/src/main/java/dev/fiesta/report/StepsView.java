@@ -6,7 +6,10 @@ import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.io.PrintWriter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** A table as each of its clauses leaves it: the clause, how many rows, which fields came or went, the first rows. */
@@ -32,9 +35,9 @@ final class StepsView {
                 out.println();
                 out.println("      " + rows(look, null) + ", " + fields(look));
             } else {
-                String line = String.format(
-                        java.util.Locale.ROOT, "%4s  ", look.line() == 0 ? "" : Integer.toString(look.line()));
-                out.println(line + Terminal.bold(cut(java.util.Objects.requireNonNull(look.clause())), colour));
+                String line =
+                        String.format(Locale.ROOT, "%4s  ", look.line() == 0 ? "" : Integer.toString(look.line()));
+                out.println(line + Terminal.bold(cut(Objects.requireNonNull(look.clause())), colour));
                 out.println("      " + rows(look, before) + changes(before, look));
             }
             first(look, before, out);
@@ -63,7 +66,7 @@ final class StepsView {
     /** {@code 57,012 records of 60,041}; after a grouping {@code 40 groups of site, stall}. */
     private String rows(StepLook look, @Nullable StepLook before) {
         String count = locale.number(Long.toString(look.rows()));
-        if (before == null || !java.util.Objects.equals(before.keys(), look.keys()) || before.rows() == look.rows()) {
+        if (before == null || !Objects.equals(before.keys(), look.keys()) || before.rows() == look.rows()) {
             return count + " " + what(look, look.rows());
         }
         String of = locale.number(Long.toString(before.rows()));
@@ -85,9 +88,9 @@ final class StepsView {
     /** The columns, those that came with the clause first, so that a narrow window shows them. */
     private static List<ViewColumn> newFirst(StepLook look, @Nullable StepLook before) {
         List<ViewColumn> columns = new ArrayList<>(look.first().view());
-        if (before != null && java.util.Objects.equals(before.keys(), look.keys())) {
+        if (before != null && Objects.equals(before.keys(), look.keys())) {
             List<String> had = before.first().schema().names();
-            columns.sort(java.util.Comparator.comparing(c -> had.contains(c.field())));
+            columns.sort(Comparator.comparing(c -> had.contains(c.field())));
         }
         return columns;
     }

@@ -14,6 +14,7 @@ import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /**
  * A survey for reading: in characters, as a page, as JSON, and as the {@code fields} lines of a brief.
@@ -198,7 +199,7 @@ public final class SurveyView {
     }
 
     private static FieldSurvey.Histogram histogram(FieldSurvey field) {
-        return java.util.Objects.requireNonNull(field.histogram());
+        return Objects.requireNonNull(field.histogram());
     }
 
     private static boolean isSpread(FieldSurvey field) {

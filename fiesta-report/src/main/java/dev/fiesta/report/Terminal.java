@@ -8,6 +8,7 @@ import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -143,7 +144,7 @@ public final class Terminal {
      * @param out where they go
      */
     public void heading(String text, PrintWriter out) {
-        out.println(bold(text.toUpperCase(java.util.Locale.ROOT), colour));
+        out.println(bold(text.toUpperCase(Locale.ROOT), colour));
     }
 
     static String bold(String text, boolean colour) {

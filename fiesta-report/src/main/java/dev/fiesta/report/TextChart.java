@@ -5,6 +5,7 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.List;
 import java.util.Objects;
@@ -137,7 +138,7 @@ final class TextChart {
         int columns = Math.max(10, width - scale - 3);
         char[][] signs = new char[HEIGHT][columns];
         for (char[] line : signs) {
-            java.util.Arrays.fill(line, ' ');
+            Arrays.fill(line, ' ');
         }
         List<List<int[]>> placed = new ArrayList<>();
         for (ChartData.Series one : series) {

@@ -6,6 +6,7 @@ import dev.fiesta.value.Cells;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 
 /** A table in plain characters: columns aligned, a thin rule under the headings, cut to fit a window. */
@@ -96,7 +97,7 @@ final class TextTable {
             }
         }
         signs.told().forEach(n -> out.append(oneLine(n)).append('\n'));
-        int fitting = (int) java.util.Arrays.stream(widths).filter(w -> w > 0).count();
+        int fitting = (int) Arrays.stream(widths).filter(w -> w > 0).count();
         Lines.notes(result, shown, fitting, widths.length, locale)
                 .forEach(n -> out.append(n).append('\n'));
         return out.toString();

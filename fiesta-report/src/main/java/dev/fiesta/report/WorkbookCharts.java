@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -270,7 +271,7 @@ final class WorkbookCharts {
             List<SheetChart.Series> laid = new ArrayList<>();
             for (ChartData.Series one : series) {
                 List<Point> points = one.points().stream()
-                        .sorted(java.util.Comparator.comparingDouble(Point::at))
+                        .sorted(Comparator.comparingDouble(Point::at))
                         .toList();
                 values().value(head, columns, Texts.printable(xTitle));
                 Cells x = column(points.stream().map(p -> (Object) p.at()).toList());

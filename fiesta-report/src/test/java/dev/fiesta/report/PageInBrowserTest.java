@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
@@ -231,7 +232,7 @@ class PageInBrowserTest {
     }
 
     private String shownBy(Path page, String... options) throws IOException, InterruptedException {
-        List<String> command = new java.util.ArrayList<>(List.of(
+        List<String> command = new ArrayList<>(List.of(
                 browser.toString(),
                 "--headless",
                 "--no-sandbox",

@@ -15,6 +15,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Collections;
+import java.util.List;
 import java.util.Objects;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
@@ -157,7 +158,7 @@ class ReportTest {
     void chartsOfOnePageShareNoNames() throws IOException {
         String html = Files.readString(
                 report.writeTo(folder.resolve("out"), Format.HTML).get(0));
-        java.util.List<String> ids = java.util.regex.Pattern.compile(" id=\"([^\"]+)\"")
+        List<String> ids = java.util.regex.Pattern.compile(" id=\"([^\"]+)\"")
                 .matcher(html)
                 .results()
                 .map(m -> m.group(1))

@@ -10,6 +10,7 @@ import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
@@ -40,7 +41,7 @@ class WordsInLanguagesTest {
             assertThat(words.keySet()).as(language).isEqualTo(english.keySet());
             words.forEach((key, word) -> assertThat(places(word))
                     .as(language + " " + key)
-                    .isEqualTo(places(java.util.Objects.requireNonNull(english.get(key)))));
+                    .isEqualTo(places(Objects.requireNonNull(english.get(key)))));
             if (!language.equals("en")) {
                 Set<String> same = words.entrySet().stream()
                         .filter(e -> e.getValue().equals(english.get(e.getKey())))

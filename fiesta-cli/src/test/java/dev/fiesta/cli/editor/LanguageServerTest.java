@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.eclipse.lsp4j.CodeAction;
 import org.eclipse.lsp4j.CodeActionContext;
 import org.eclipse.lsp4j.CodeActionParams;
@@ -339,7 +340,7 @@ class LanguageServerTest {
                         .getTextDocumentService()
                         .semanticTokensFull(new SemanticTokensParams(Editor.id(uri))))
                 .getData();
-        String told = java.util.stream.IntStream.range(0, data.size() / 5)
+        String told = IntStream.range(0, data.size() / 5)
                 .mapToObj(i -> sorts.get(data.get(i * 5 + 3)))
                 .limit(12)
                 .collect(Collectors.joining(" "));
