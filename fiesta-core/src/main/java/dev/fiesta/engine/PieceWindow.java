@@ -82,15 +82,7 @@ final class PieceWindow {
         Frame plain = running
                 ? new Frame(Frame.START, 0, null, false, 0)
                 : new Frame(frame.from(), frame.to(), frame.span(), frame.full() && full == null, frame.atLeast());
-        this.walked = new WalkSpec(
-                spec.slot(),
-                new Calculation(null, null, calculation.gather(), bound, plain),
-                spec.args(),
-                spec.only(),
-                running ? List.of() : spec.within(),
-                running ? List.of() : spec.along(),
-                spec.period(),
-                spec.place());
+        this.walked = running ? spec.over(plain).overAll() : spec.over(plain);
         this.reach = FrameReach.of(bound, plain);
     }
 

@@ -62,17 +62,7 @@ final class SpilledWindows {
                 && frame.from() == Frame.START
                 && frame.to() == Frame.END
                 && frame.atLeast() == 0;
-        return !whole
-                ? spec
-                : new WalkSpec(
-                        spec.slot(),
-                        new Calculation(null, null, calculation.gather(), calculation.gatherBound(), null),
-                        spec.args(),
-                        spec.only(),
-                        spec.within(),
-                        spec.along(),
-                        spec.period(),
-                        spec.place());
+        return whole ? spec.over(null) : spec;
     }
 
     private SpilledRows worked(SpilledRows rows, List<WalkSpec> specs, BitSet after) {

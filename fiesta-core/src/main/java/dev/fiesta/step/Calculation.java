@@ -24,4 +24,9 @@ public record Calculation(
     public boolean isPart() {
         return gather != null && gather.isPart() && frame == null;
     }
+
+    /** The same, gathered over another frame; over the whole partition where it is null. */
+    Calculation over(@Nullable Frame other) {
+        return new Calculation(walk, walkBound, gather, gatherBound, other);
+    }
 }

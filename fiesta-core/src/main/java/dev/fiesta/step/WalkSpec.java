@@ -3,6 +3,7 @@ package dev.fiesta.step;
 import dev.fiesta.compute.Apply.Place;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.value.Unit;
+import dev.fiesta.walk.Frame;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -21,4 +22,14 @@ public record WalkSpec(
         List<Expression> within,
         List<OrderKey> along,
         @Nullable Unit period,
-        Place place) {}
+        Place place) {
+    /** The same over another frame. */
+    public WalkSpec over(@Nullable Frame frame) {
+        return new WalkSpec(slot, calculation.over(frame), args, only, within, along, period, place);
+    }
+
+    /** The same over all rows, as they stand. */
+    public WalkSpec overAll() {
+        return new WalkSpec(slot, calculation, args, only, List.of(), List.of(), period, place);
+    }
+}
