@@ -4,6 +4,7 @@ import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
 import dev.fiesta.report.Reporting;
+import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -33,11 +34,15 @@ final class CheckCommand implements Callable<Integer> {
             if (!speaking.quiet) {
                 spec.commandLine()
                         .getOut()
-                        .println(wanted.file.getFileName() + ": no problems, "
-                                + tables.names().size() + (tables.names().size() == 1 ? " table (" : " tables (")
-                                + String.join(", ", tables.names()) + ")");
+                        .println(wanted.file.getFileName() + ": no problems, " + counted(tables.names()));
             }
         }
         return 0;
+    }
+
+    private static String counted(List<String> tables) {
+        return tables.isEmpty()
+                ? "and no tables"
+                : tables.size() + (tables.size() == 1 ? " table (" : " tables (") + String.join(", ", tables) + ")";
     }
 }

@@ -27,6 +27,8 @@ class RefusalsTest extends CommandTest {
                 folder.resolve("t.brief"),
                 "parameter sites text list optional parameter size integer = 1\ninput s from 'sales.csv'\n"
                         + "table u from s per site, month give x = sum(amount)");
+        Files.writeString(folder.resolve("inputs.brief"), "input s from 'sales.csv'");
+        Files.writeString(folder.resolve("record.json"), "{}");
         Files.createDirectories(folder.resolve("full"));
         Files.writeString(folder.resolve("full/note.txt"), "mine");
     }
@@ -67,6 +69,9 @@ class RefusalsTest extends CommandTest {
                 "run @/t.brief --each sites --as csv --out @/out | No input has a field 'sites' whose values could be taken; name them.",
                 "run @/t.brief --each colour --as csv --out @/out | The brief has no parameter 'colour'.",
                 "try - | A session reads its files again and again; standard input comes but once.",
+                "run @/inputs.brief | 'inputs.brief' has no table, so there is nothing to work out. Write one: table NAME from INPUT …",
+                "run @/inputs.brief --as csv --out @/out | 'inputs.brief' has no table, so there is nothing to work out. Write one: table NAME from INPUT …",
+                "run @/record.json | '@/record.json' is JSON and no brief; the record of a run names its brief.",
                 "repeat @/nowhere | There is no run record '@/nowhere'.",
                 "repeat @/odd.json | '@/odd.json' is no run record.",
                 "repeat @/none.json | '@/none.json' is no run record: it is no JSON.",
@@ -74,6 +79,12 @@ class RefusalsTest extends CommandTest {
     void whatIsNotDoneIsSaid(String line, String message) {
         String told = refused(line);
         assertThat(told.replace("'" + folder, "'@")).startsWith(message.replace("@/", ""));
+    }
+
+    @Test
+    void aBriefWithoutTablesIsNoMistake() {
+        assertThat(fiesta("check", folder.resolve("inputs.brief").toString())).isZero();
+        assertThat(out).hasToString("inputs.brief: no problems, and no tables\n");
     }
 
     @Test

@@ -27,7 +27,11 @@ public record BriefText(String name, String text) {
      */
     public static BriefText read(Path file) {
         try {
-            return new BriefText(file.getFileName().toString(), Files.readString(file));
+            String text = Files.readString(file);
+            if (text.startsWith("{")) {
+                throw new RequestException("'" + file + "' is JSON and no brief; the record of a run names its brief.");
+            }
+            return new BriefText(file.getFileName().toString(), text);
         } catch (NoSuchFileException e) {
             throw new RequestException("There is no brief '" + file + "'.");
         } catch (MalformedInputException e) {

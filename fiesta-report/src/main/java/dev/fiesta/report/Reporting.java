@@ -198,8 +198,10 @@ public final class Reporting {
      * {@return the tables that the report shows; without a report those that no other table uses}
      *
      * @param tables its tables
+     * @throws RequestException when the brief has neither
      */
     public List<String> wanted(Tables tables) {
+        refuseNone(tables);
         return pieces().isEmpty() ? tables.unused() : List.copyOf(shown(tables));
     }
 
@@ -237,11 +239,20 @@ public final class Reporting {
      * {@return every table that is worth a file, and those the report shows}
      *
      * @param tables its tables
+     * @throws RequestException when the brief has neither
      */
     public List<String> all(Tables tables) {
+        refuseNone(tables);
         Set<String> wanted = new LinkedHashSet<>(tables.outputs());
         wanted.addAll(shown(tables));
         return List.copyOf(wanted);
+    }
+
+    private void refuseNone(Tables tables) {
+        if (pieces().isEmpty() && tables.names().isEmpty()) {
+            throw new RequestException("'" + brief.name()
+                    + "' has no table, so there is nothing to work out. Write one: table NAME from INPUT …");
+        }
     }
 
     /**
