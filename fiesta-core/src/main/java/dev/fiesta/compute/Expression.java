@@ -1,7 +1,9 @@
 package dev.fiesta.compute;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.util.List;
 import java.util.function.IntConsumer;
@@ -47,6 +49,11 @@ public abstract class Expression {
             same = areSame(some.get(i), others.get(i));
         }
         return same;
+    }
+
+    /** The columns of several, of one batch. */
+    public static Column[] columns(List<? extends Expression> expressions, Batch batch, Notices notices) {
+        return expressions.stream().map(e -> e.kernel(notices).eval(batch)).toArray(Column[]::new);
     }
 
     /** What is known of its values from what is known of fields; null where nothing is, or where one may be missing. */

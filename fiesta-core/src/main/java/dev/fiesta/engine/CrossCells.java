@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.gather.GroupTable;
 import dev.fiesta.step.TablePlan.AfterCrossing;
 import dev.fiesta.step.TablePlan.Crossing;
 import dev.fiesta.value.Batch;
@@ -25,7 +26,7 @@ final class CrossCells {
         this.groups = groups;
         Column[] keys = new Column[plan.rows()];
         Arrays.setAll(keys, groups::column);
-        this.rowOf = RowsRunner.numbers(keys, groups.size());
+        this.rowOf = GroupTable.numbers(keys, groups.size());
         this.rows = Arrays.stream(rowOf).max().orElse(-1) + 1;
         this.columnOf = finder.of(groups.batch());
     }

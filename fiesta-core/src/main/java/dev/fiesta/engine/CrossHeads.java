@@ -37,7 +37,7 @@ final class CrossHeads {
             Stored some = groups instanceof SpilledRows ? groups : groups.load().keep(keys);
             Stored sorted = ExternalSort.sorted(some, plan.order(), keys, notices, memory);
             for (int b = 0; b < sorted.blocks(); b++) {
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
                 met(sorted.batch(b));
             }
         }
@@ -139,7 +139,7 @@ final class CrossHeads {
         /** For each group its column; -1 for none. */
         int[] of(Batch groups) {
             Column[] keys = keys(groups);
-            GroupTable table = known == null ? RowsRunner.table(keys) : known;
+            GroupTable table = known == null ? GroupTable.of(keys) : known;
             known = table;
             int[] numbers = new int[groups.size()];
             table.number(keys, numbers.length, numbers);

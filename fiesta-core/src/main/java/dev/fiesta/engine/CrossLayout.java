@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.CrossNames;
+import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan.AfterCrossing;
 import dev.fiesta.step.TablePlan.Crossing;
 import dev.fiesta.value.Batch;
@@ -66,22 +67,24 @@ final class CrossLayout {
         return Objects.requireNonNull(states);
     }
 
-    /** @param steps runs what was done since; it tells nothing of it */
-    Worked run(StepsRun steps) {
+    /** Runs steps from one to before another over rows; it tells nothing of them. */
+    @FunctionalInterface
+    interface Since {
+        /** @param slots those needed all the while */
+        Stored run(List<Step> steps, int first, int end, Stored rows, BitSet slots);
+    }
+
+    /** @param since runs what was done since */
+    Worked run(Since since) {
         AfterCrossing after = plan.after();
+        List<Step> steps = after.steps();
         Stored laidOut = laidOut();
-        BitSet all = new BitSet();
-        all.set(0, heads.slots());
-        after.steps().forEach(s -> s.before(new BitSet()).stream().forEach(all::set));
-        after.slots().forEach(all::set);
-        BitSet[] live = new BitSet[after.steps().size() + 1];
-        Arrays.fill(live, all);
-        Way way = Way.of("", "", after.steps(), null, live);
-        int stands = way.before(after.standing());
-        Stored standing = Ordered.moved(
-                steps.run(way, 0, stands, Standing.all(laidOut), null, i -> {}).rows());
-        Stored end = Ordered.moved(steps.run(way, stands, way.steps().size(), Standing.all(standing), null, i -> {})
-                .rows());
+        BitSet needed = new BitSet();
+        needed.set(0, heads.slots());
+        steps.forEach(s -> s.before(new BitSet()).stream().forEach(needed::set));
+        after.slots().forEach(needed::set);
+        Stored standing = Ordered.moved(since.run(steps, 0, after.standing(), laidOut, needed));
+        Stored end = Ordered.moved(since.run(steps, after.standing(), steps.size(), standing, needed));
         Batch typed = end.batch(0);
         for (int i = 0; i < after.known(); i++) {
             add(after.names().get(i), after.slots().get(i), typed);
@@ -135,7 +138,7 @@ final class CrossLayout {
         long rows = 0;
         Rows waiting = file.read(0, every).range(0, 0);
         for (int b = 0; b < file.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows both = waiting.size() == 0 ? file.read(b, every) : Rows.join(List.of(waiting, file.read(b, every)));
             boolean last = b == file.blocks() - 1;
             int behind = last ? both.size() : both.bytes() > memory.limit() / PART ? lastRow(both) : 0;

@@ -38,7 +38,7 @@ final class CrossTotals {
         CrossHeads.Finder finder = heads.new Finder();
         int row = -1;
         for (int b = 0; b < groups.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch block = groups.batch(b);
             boolean[] begins = changes.in(keys(block, 0, plan.rows()), block.size());
             int[] columns = finder.of(block);

@@ -15,6 +15,7 @@ import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
@@ -291,8 +292,7 @@ public final class Engine {
         Stored all = left.rows();
         if (table.crossing() != null) {
             CrossLayout layout = new CrossLayout(table.crossing(), all, left.states(), notices, memory);
-            Resources unseen = new Resources(resources.threads(), memory, new Watch(progress -> {}));
-            crossed.put(table, layout.run(new StepsRun(others, flow, notices, unseen)));
+            crossed.put(table, layout.run(this::since));
         }
         if (table.totals() != null) {
             all = Totalling.together(table.totals(), all, memory);
@@ -305,6 +305,17 @@ public final class Engine {
         return all instanceof Ordered ordered
                 ? ordered.with(rows -> visible(table, rows, wanted))
                 : visible(table, all.load(), wanted);
+    }
+
+    /** Rows of a cross-tabulation after steps from one to before another, of which nobody is told. */
+    private Stored since(List<Step> all, int first, int end, Stored rows, BitSet slots) {
+        BitSet[] live = new BitSet[all.size() + 1];
+        Arrays.fill(live, slots);
+        Way way = Way.of("", "", all, null, live);
+        Resources unseen = new Resources(resources.threads(), memory, new Watch(progress -> {}));
+        return new StepsRun(others, flow, notices, unseen)
+                .run(way, way.before(first), way.before(end), Standing.all(rows), null, i -> {})
+                .rows();
     }
 
     /** The clause that a step belongs to, as it is written. */
@@ -330,7 +341,7 @@ public final class Engine {
     private void readInput(TablePlan input) {
         for (TablePlan table : fedBy(input)) {
             for (MatchStep match : lookUpsOnTheWay(table, input)) {
-                if (!dependsOn(match.table(), input) && SpilledJoin.parts(match, stored(match.table()), memory) > 1) {
+                if (!dependsOn(match.table(), input) && JoinOperator.isLarge(match, stored(match.table()), memory)) {
                     flow.hold(match);
                 }
             }

@@ -6,6 +6,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
 import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
@@ -63,16 +64,23 @@ final class ExternalSort {
         return new ExternalSort(rows, keys, live, notices, memory, PART, wanted).run();
     }
 
+    /** Rows of a file in the order of the numbers that stand in a slot. */
+    static SpilledRows byNumber(SpilledRows rows, int slot, BitSet live, Memory memory) {
+        return sorted(rows, numbered(slot), live, new Notices(), memory);
+    }
+
+    /** The order of the numbers that stand in a slot. */
+    static List<OrderKey> numbered(int slot) {
+        return List.of(new OrderKey(new FieldRef(slot, Type.INTEGER), false));
+    }
+
     /** Rows in order, wherever they stand. */
     static Stored sorted(Stored rows, List<OrderKey> keys, BitSet live, Notices notices, Memory memory) {
         if (rows instanceof SpilledRows file) {
             return sorted(file, keys, live, notices, memory);
         }
         Rows held = rows.load();
-        List<Order.Key> order = keys.stream()
-                .map(k -> new Order.Key(k.key().kernel(notices).eval(held.batch()), k.descending()))
-                .toList();
-        return held.take(Order.sort(Order.asTheyStand(held.size()), order));
+        return held.take(Order.sort(Order.asTheyStand(held.size()), OrderKey.of(keys, held.batch(), notices)));
     }
 
     SpilledRows run() {

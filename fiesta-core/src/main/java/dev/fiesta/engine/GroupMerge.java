@@ -112,7 +112,7 @@ final class GroupMerge {
             Runs.Cursor next = merged.first();
             boolean same = count > 0 && Runs.same(origins[count - 1], rows[count - 1], next.rows(), next.row(), keys);
             if (!same) {
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
                 if (count == rows.length || isHeavy()) {
                     complete.accept(found());
                     start();

@@ -209,7 +209,7 @@ final class GroupStates {
             begin = new boolean[blocks];
             PartitionStarts changes = new PartitionStarts();
             for (int b = 0; b < blocks; b++) {
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
                 Rows rows = run.keys().read(b, all);
                 boolean[] begins = changes.in(Arrays.asList(rows.columns(run.slots())), rows.size());
                 begin[b] = begins.length == 0 || begins[0];
@@ -239,7 +239,7 @@ final class GroupStates {
                 if (some && (number > wanted.to() || number == wanted.to() && begin[b])) {
                     return;
                 }
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
                 Rows rows = run.keys().read(b, all);
                 Column[] keys = rows.columns(run.slots());
                 boolean[] begins = changes.in(Arrays.asList(keys), rows.size());

@@ -42,7 +42,7 @@ final class InOrder<T> {
             stop();
             Workers.join(makers, () -> {});
         }
-        StepsRun.stopIfInterrupted();
+        Workers.stopIfInterrupted();
     }
 
     private void work() {

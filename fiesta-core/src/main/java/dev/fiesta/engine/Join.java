@@ -1,9 +1,12 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Types;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.step.MatchStep;
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
+import java.util.BitSet;
 import org.jspecify.annotations.Nullable;
 
 /** One look-up, shared by all workers: the other table by key, and what is to be told once all rows are through. */
@@ -66,5 +69,49 @@ final class Join {
                     null,
                     first);
         }
+    }
+
+    /** Their rows that no row of ours has met. */
+    int[] unmatched(BitSet matched) {
+        BitSet left = new BitSet();
+        left.set(0, theirs.size());
+        left.andNot(matched);
+        return left.stream().toArray();
+    }
+
+    /**
+     * Their rows that no row of ours has met, with their keys and what is brought, to stand below ours.
+     *
+     * @param ours rows that have columns of the right types
+     */
+    Rows without(Rows ours, BitSet matched) {
+        int[] extra = unmatched(matched);
+        @Nullable Column[] slots = new Column[ours.slots().length];
+        for (int s = 0; s < slots.length; s++) {
+            Column column = ours.slots()[s];
+            if (column == null) {
+                continue;
+            }
+            int place = place(s);
+            slots[s] = place >= 0
+                    ? Types.widen(theirs.column(place).take(extra, extra.length), column.type())
+                    : Column.missing(column.type(), extra.length);
+        }
+        return new Rows(extra.length, slots);
+    }
+
+    /** The slot of theirs that goes into one of ours; negative for none. */
+    private int place(int slot) {
+        int key = step.ours().indexOf(slot);
+        if (key >= 0) {
+            return step.theirs().get(key);
+        }
+        return slot == step.latestOurs()
+                ? step.latestTheirs()
+                : step.bring().stream()
+                        .filter(b -> b.slot() == slot)
+                        .mapToInt(MatchStep.Brought::theirs)
+                        .findFirst()
+                        .orElse(-1);
     }
 }

@@ -110,14 +110,14 @@ final class Late {
             kept.set(i);
         }
         for (int b = 0; b < sorted.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows block = sorted.read(b, both);
             Column[] columns = cells((LongColumn) block.column(placeSlot), slots);
             Column[] written = Arrays.copyOf(columns, number + 1);
             written[number] = block.column(number);
             blocks.add(SpilledRows.write(memory.scratch(), block.size(), written));
         }
-        SpilledRows back = SpilledTopN.backInOrder(new SpilledRows(memory.scratch(), blocks), number, kept, memory);
+        SpilledRows back = ExternalSort.byNumber(new SpilledRows(memory.scratch(), blocks), number, kept, memory);
         return rows.beside(back, beside);
     }
 
@@ -209,7 +209,7 @@ final class Late {
                         parts[p][i] = cells(rows, i);
                     }
                     notices.add(draft);
-                    StepsRun.stopIfInterrupted();
+                    Workers.stopIfInterrupted();
                 } catch (RuntimeException e) {
                     next.set(pieces.size());
                     failures.met(piece, 0, 0, e);

@@ -75,7 +75,7 @@ final class Merging {
             return Column.missing(spec.bound().type(), size);
         }
         Column[] wide = Arrays.stream(wider).mapToObj(k -> keys[k].flat()).toArray(Column[]::new);
-        GroupTable table = RowsRunner.table(wide);
+        GroupTable table = GroupTable.of(wide);
         int[] number = new int[size];
         table.number(wide, size, number);
         BitSet met = new BitSet(); // rests hold what their groups hold already

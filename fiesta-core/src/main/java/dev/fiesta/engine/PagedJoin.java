@@ -99,7 +99,7 @@ final class PagedJoin {
         boolean told = false;
         boolean any = false;
         for (int b = 0; b < theirs.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows both = behind(before, theirs.read(b, compared));
             List<Column> columns = same.stream().map(both::column).toList();
             int[] picked = new int[2 * both.size()];
@@ -146,7 +146,7 @@ final class PagedJoin {
             JoinStage stage = match.stage(new Join(step, both), new Notices());
             refused |= !match.attempt(stage, () -> {
                 for (int b = 0; b < ours.blocks(); b++) {
-                    StepsRun.stopIfInterrupted();
+                    Workers.stopIfInterrupted();
                     stage.apply(match.batch(ours, b));
                 }
             });
@@ -161,8 +161,8 @@ final class PagedJoin {
         int first = 0;
         long held = 0;
         for (int b = 0; b < rows.blocks(); b++) {
-            long bytes = SpilledJoin.held(rows.some(b, b + 1), read);
-            if (b > first && held + bytes > SpilledJoin.share(match.memory())) {
+            long bytes = JoinOperator.held(rows.some(b, b + 1), read);
+            if (b > first && held + bytes > JoinOperator.share(match.memory())) {
                 pages.add(rows.some(first, b));
                 first = b;
                 held = 0;
@@ -174,10 +174,10 @@ final class PagedJoin {
     }
 
     private void show(SpilledRows page) {
-        Rows partners = page.load(read);
-        JoinStage stage = match.stage(new Join(step.matchedOnly(), partners), new Notices());
+        Join matching = new Join(step.matchedOnly(), page.load(read));
+        JoinStage stage = match.stage(matching, new Notices());
         for (int b = 0; b < ours.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch batch = match.batch(ours, b);
             int[] wanting = without(multiplies ? new BitSet() : found[b], batch.size());
             Batch some = batch.select(wanting, wanting.length);
@@ -189,7 +189,7 @@ final class PagedJoin {
             BitSet met = found[b];
             stage.met().stream().forEach(row -> met.set(wanting[row]));
         }
-        match.left(stage, partners, last);
+        match.left(matching, stage, last);
     }
 
     private static int[] without(BitSet some, int size) {

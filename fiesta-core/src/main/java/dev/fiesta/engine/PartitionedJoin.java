@@ -60,7 +60,7 @@ final class PartitionedJoin {
         this.theirs = theirs;
         this.notices = notices;
         this.memory = memory;
-        this.parts = SpilledJoin.parts(step, theirs, memory);
+        this.parts = JoinOperator.parts(step, theirs, memory);
         this.number = Math.max(
                 Math.max(before.length(), after.length()),
                 step.bring().stream().mapToInt(b -> b.slot() + 1).max().orElse(0));
@@ -79,14 +79,13 @@ final class PartitionedJoin {
     }
 
     SpilledRows run() {
-        SpilledRows file = theirs instanceof SpilledRows known ? known : SpilledRows.of(memory, theirs.load());
-        SpilledRows others = file.numbered(step.fieldsOf(step.table()), theirNumber);
+        SpilledRows others = SpilledRows.in(memory, theirs).numbered(step.fieldsOf(step.table()), theirNumber);
         Type[] types = types(others);
         List<SpilledRows> ours = split(rows, step.ours(), types);
         List<SpilledRows> partners = split(others, step.theirs(), types);
         for (int p = 0; p < parts; p++) {
-            StepsRun.stopIfInterrupted();
-            if (SpilledJoin.isTooLarge(partners.get(p), memory)) {
+            Workers.stopIfInterrupted();
+            if (JoinOperator.isTooLarge(partners.get(p), memory)) {
                 new PagedJoin(this, ours.get(p), partners.get(p), types).run();
             } else {
                 part(ours.get(p), partners.get(p).load());
@@ -137,7 +136,7 @@ final class PartitionedJoin {
             for (int b = 0; b < ours.blocks(); b++) {
                 last = show(stage, batch(ours, b), last);
             }
-            left(stage, partners, last);
+            left(matching, stage, last);
         });
         all.add(matching);
     }
@@ -155,16 +154,16 @@ final class PartitionedJoin {
      */
     Rows show(JoinStage stage, Batch ours, Rows last) {
         Rows[] added = {last};
-        stage.each(ours, made -> added[0] = SpilledJoin.add(memory, made, kept, found));
+        stage.each(ours, made -> added[0] = JoinOperator.add(memory, made, kept, found));
         return added[0];
     }
 
     /** Keeps those of their rows that none of ours has met, where they are wanted. */
-    void left(JoinStage stage, Rows partners, Rows ours) {
+    void left(Join matching, JoinStage stage, Rows ours) {
         if (step.unmatched() == Unmatched.ALSO_UNMATCHED) {
-            Rows left = RowsRunner.without(step, ours, partners, stage.matched());
-            int[] extra = RowsRunner.unmatched(partners, stage.matched());
-            Column places = partners.column(theirNumber).take(extra, extra.length);
+            Rows left = matching.without(ours, stage.matched());
+            int[] extra = matching.unmatched(stage.matched());
+            Column places = matching.theirs().column(theirNumber).take(extra, extra.length);
             below.addAll(blocks(left.with(number, places)));
         }
     }
@@ -198,7 +197,7 @@ final class PartitionedJoin {
     }
 
     private SpilledRows inOrder(List<SpilledRows.Block> blocks) {
-        return SpilledTopN.backInOrder(new SpilledRows(memory.scratch(), blocks), number, after, memory);
+        return ExternalSort.byNumber(new SpilledRows(memory.scratch(), blocks), number, after, memory);
     }
 
     /** Rows by part, in their order; every part has a block, so that its columns have their types. */

@@ -165,7 +165,7 @@ final class Resting {
             long taken = 0;
             int rests = 0;
             for (int b = 0; b < sorted.blocks(); b++) {
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
                 Batch block = sorted.batch(b);
                 boolean[] others = changes.in(
                         kernels.stream().map(k -> k.eval(block).flat()).toList(), block.size());

@@ -266,6 +266,6 @@ final class RowCollector implements Sink {
         kept.clear();
         within.hold(-held.sum());
         SpilledRows all = new SpilledRows(within.scratch(), List.copyOf(written.values()));
-        return all.rows() <= most ? all : SpilledRunner.first(all, most, wanted);
+        return all.rows() <= most ? all : all.first(most, wanted);
     }
 }

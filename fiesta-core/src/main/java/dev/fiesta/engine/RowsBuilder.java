@@ -35,7 +35,7 @@ final class RowsBuilder {
     }
 
     private void add(Rows rows) {
-        StepsRun.stopIfInterrupted();
+        Workers.stopIfInterrupted();
         if (!written.isEmpty()) {
             write(rows);
             return;

@@ -1,5 +1,7 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
+import dev.fiesta.gather.GroupTable;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.SampleStep;
 import dev.fiesta.value.Column;
@@ -24,8 +26,8 @@ final class Sampling {
     Sampling(SampleStep step, Rows rows, Notices notices) {
         this.step = step;
         this.rows = rows;
-        Column[] within = RowsRunner.evaluated(step.within(), rows.batch(), notices);
-        this.partition = RowsRunner.numbers(within, rows.size());
+        Column[] within = Expression.columns(step.within(), rows.batch(), notices);
+        this.partition = GroupTable.numbers(within, rows.size());
     }
 
     Rows run() {

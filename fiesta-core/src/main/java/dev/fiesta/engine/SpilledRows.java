@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import java.util.function.IntPredicate;
+import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -128,6 +129,11 @@ final class SpilledRows implements Stored {
         return new Block(rows, places);
     }
 
+    /** Rows in the file, wherever they stood. */
+    static SpilledRows in(Memory memory, Stored rows) {
+        return rows instanceof SpilledRows file ? file : of(memory, rows.load());
+    }
+
     /** Rows that were in memory. */
     static SpilledRows of(Memory memory, Rows rows) {
         List<Block> blocks = new ArrayList<>();
@@ -166,13 +172,53 @@ final class SpilledRows implements Stored {
     SpilledRows picked(BitSet kept, Function<Rows, IntPredicate> picks) {
         List<Block> some = new ArrayList<>();
         for (int b = 0; b < blocks.size(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows block = read(b, kept);
             int[] picked =
                     IntStream.range(0, block.size()).filter(picks.apply(block)).toArray();
             if (picked.length > 0 || b == 0) { // one block at least, so that columns have their types
                 some.add(write(scratch, picked.length, block.take(picked).slots()));
             }
+        }
+        return new SpilledRows(scratch, some);
+    }
+
+    /** Rows after a stage that may drop some of them, but moves and doubles none. */
+    SpilledRows each(UnaryOperator<Batch> stage, BitSet after) {
+        List<Block> left = new ArrayList<>();
+        for (int b = 0; b < blocks(); b++) {
+            Workers.stopIfInterrupted();
+            Batch batch = stage.apply(batch(b));
+            if (batch.size() > 0 || b == 0) { // one block at least, so that columns have their types
+                left.add(written(b, batch, after));
+            }
+        }
+        return new SpilledRows(scratch, left);
+    }
+
+    /** A batch made of a block; where its rows are the same, columns that stand in the file already stay there. */
+    private Block written(int number, Batch batch, BitSet after) {
+        Block before = block(number);
+        SpillFile.@Nullable Place[] places = new SpillFile.Place[Math.max(batch.width(), after.length())];
+        after.stream().forEach(s -> {
+            boolean stands = batch.size() == before.rows() && s < before.slots().length && before.slots()[s] != null;
+            places[s] = stands ? before.slots()[s] : scratch.write(batch.column(s));
+        });
+        return new Block(batch.size(), places);
+    }
+
+    /** The first so many rows. */
+    SpilledRows first(long count, BitSet after) {
+        List<Block> some = new ArrayList<>();
+        long left = count;
+        for (int b = 0; b < blocks() && (left > 0 || b == 0); b++) {
+            Block block = block(b);
+            if (block.rows() > left) {
+                Rows head = read(b, after).range(0, (int) left);
+                block = write(scratch, head.size(), head.slots());
+            }
+            some.add(block);
+            left -= block.rows();
         }
         return new SpilledRows(scratch, some);
     }

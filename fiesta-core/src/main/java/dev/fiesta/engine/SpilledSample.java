@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.gather.GroupTable;
 import dev.fiesta.problem.Notices;
@@ -52,7 +53,7 @@ final class SpilledSample {
         } else {
             chosen = chosen(sorted(decided, List.of(byHash), kept), kept);
         }
-        return step.shuffled() ? chosen.keep(after) : SpilledTopN.backInOrder(chosen, number, after, memory);
+        return step.shuffled() ? chosen.keep(after) : ExternalSort.byNumber(chosen, number, after, memory);
     }
 
     private SpilledRows sorted(SpilledRows rows, List<OrderKey> order, BitSet kept) {
@@ -63,7 +64,7 @@ final class SpilledSample {
     private SpilledRows decided(SpilledRows rows, BitSet before, int deciding) {
         List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows block = rows.read(b, before);
             if (!many) {
                 for (int partition : partitions(block)) {
@@ -83,8 +84,8 @@ final class SpilledSample {
     }
 
     private int[] partitions(Rows block) {
-        Column[] keys = RowsRunner.evaluated(step.within(), block.batch(), notices);
-        GroupTable known = partitions == null ? RowsRunner.table(keys) : partitions;
+        Column[] keys = Expression.columns(step.within(), block.batch(), notices);
+        GroupTable known = partitions == null ? GroupTable.of(keys) : partitions;
         partitions = known;
         int[] numbers = new int[block.size()];
         known.number(keys, numbers.length, numbers);
@@ -117,7 +118,7 @@ final class SpilledSample {
     }
 
     private List<Column> keys(Rows block) {
-        return Arrays.stream(RowsRunner.evaluated(step.within(), block.batch(), notices))
+        return Arrays.stream(Expression.columns(step.within(), block.batch(), notices))
                 .map(Column::flat)
                 .toList();
     }

@@ -1,12 +1,10 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
-import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
-import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -44,17 +42,11 @@ final class SpilledTopN {
         BitSet kept = (BitSet) before.clone();
         kept.set(number);
         SpilledRows firsts = firsts(sorted(rows.numbered(before, number), order, kept, Long.MAX_VALUE), kept);
-        return backInOrder(firsts, number, after, memory);
+        return ExternalSort.byNumber(firsts, number, after, memory);
     }
 
     private SpilledRows sorted(SpilledRows rows, List<OrderKey> keys, BitSet kept, long wanted) {
         return ExternalSort.first(rows, keys, kept, notices, memory, wanted);
-    }
-
-    /** Rows sorted by their numbers. */
-    static SpilledRows backInOrder(SpilledRows rows, int number, BitSet after, Memory memory) {
-        OrderKey byNumber = new OrderKey(new FieldRef(number, Type.INTEGER), false);
-        return ExternalSort.sorted(rows, List.of(byNumber), after, new Notices(), memory);
     }
 
     private SpilledRows firsts(SpilledRows sorted, BitSet kept) {

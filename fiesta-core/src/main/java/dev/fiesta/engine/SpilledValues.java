@@ -123,7 +123,7 @@ final class SpilledValues implements Shelf {
         boolean other = true; // since the last value that was looked at: of some values the first are left out
         for (long seen = 0; !merged.isEmpty(); merged.advance(), seen++) {
             if (seen % memory.blockRows() == 0) {
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
             }
             Runs.Cursor next = merged.first();
             other |= row < 0 || !Runs.same(before, row, next.rows(), next.row(), List.of(VALUE));
@@ -160,7 +160,7 @@ final class SpilledValues implements Shelf {
 
     /** A block with the groups of here, without those that are left out; they are counted behind their places. */
     private SpilledRows.Block here(Run run, int block, int[] counts) {
-        StepsRun.stopIfInterrupted();
+        Workers.stopIfInterrupted();
         Rows rows = run.rows().read(block, both());
         long[] own = ((LongColumn) rows.column(GROUP)).values();
         int[] groups = new int[rows.size()];

@@ -82,7 +82,7 @@ final class SpilledWholes {
     @Nullable
     SpilledRows run(SpilledRows rows, BitSet after) {
         for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             add(rows.batch(b));
             if (!fits()) {
                 return null;
@@ -95,7 +95,7 @@ final class SpilledWholes {
         Column[] columns = keys.stream().map(k -> k.eval(batch)).toArray(Column[]::new);
         GroupTable known = table;
         if (known == null) {
-            known = RowsRunner.table(columns);
+            known = GroupTable.of(columns);
             table = known;
         }
         int[] numbers = new int[batch.size()];
@@ -149,7 +149,7 @@ final class SpilledWholes {
         }
         List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch batch = rows.batch(b);
             int[] numbers = numbers(batch);
             SpilledRows.Block block = rows.block(b);

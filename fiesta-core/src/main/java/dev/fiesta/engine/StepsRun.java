@@ -1,17 +1,11 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
-import dev.fiesta.step.AppendStep;
-import dev.fiesta.step.CheckStep;
-import dev.fiesta.step.CheckSumStep;
 import dev.fiesta.step.FirstsStep;
-import dev.fiesta.step.GaplessStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TotalsStep;
-import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.function.IntConsumer;
@@ -46,7 +40,7 @@ final class StepsRun {
         int lastLate = late == null ? -1 : Carried.end(written, first);
         List<Step> steps = written.steps().subList(0, end);
         for (int i = first; i < end; ) {
-            stopIfInterrupted();
+            Workers.stopIfInterrupted();
             at.accept(Math.max(0, written.numbers().get(i)));
             left = new Standing(Ordered.moved(left.rows()), left.count(), left.states());
             Way way = written;
@@ -72,24 +66,14 @@ final class StepsRun {
                 : left;
     }
 
-    static void stopIfInterrupted() {
-        if (Thread.currentThread().isInterrupted()) {
-            throw new Interrupted();
-        }
-    }
-
     /** Look-ups in tables that do not fit into memory need all rows at once. */
     private void hold(List<Step> steps, int first) {
         int end = first + flow.flowing(steps, first);
         for (Step step : steps.subList(first, end)) {
-            if (step instanceof MatchStep match && isLarge(match)) {
+            if (step instanceof MatchStep match && JoinOperator.isLarge(match, others.stored(match.table()), memory)) {
                 flow.hold(match);
             }
         }
-    }
-
-    private boolean isLarge(MatchStep match) {
-        return SpilledJoin.parts(match, others.stored(match.table()), memory) > 1;
     }
 
     private Standing whole(Way way, int number, Standing rows) {
@@ -127,34 +111,7 @@ final class StepsRun {
         if (step instanceof FirstsStep firsts && firsts.rest() != null && states != null) {
             return new Resting(firsts, firsts.rest(), states, notices, memory).run(rows.rows(), before, after);
         }
-        if (step instanceof GaplessStep gapless) {
-            Stored source = gapless.source() == null ? null : others.stored(gapless.source());
-            return Standing.all(new GapFilling(gapless, source, memory).run(rows.rows(), before, after), states);
-        }
-        return Standing.all(step(rows.rows(), step, before, after), states);
-    }
-
-    private Stored step(Stored rows, Step step, BitSet before, BitSet after) {
-        if (step instanceof CheckStep check) {
-            new Checks(notices, memory).hold(check, rows);
-            return rows;
-        }
-        if (step instanceof CheckSumStep check) {
-            new Checks(notices, memory).hold(check, rows, others.stored(check.table()));
-            return rows;
-        }
-        boolean toFile = step instanceof MatchStep match && isLarge(match)
-                || step instanceof AppendStep append && isLarge(append, rows);
-        Stored from = toFile && rows instanceof Rows held ? SpilledRows.of(memory, held) : rows;
-        return from instanceof SpilledRows file
-                ? new SpilledRunner(others, notices, memory).run(file, step, before, after)
-                : new RowsRunner(from.load(), others, notices, memory, resources.threads()).run(step, after);
-    }
-
-    private boolean isLarge(AppendStep append, Stored rows) {
-        List<Stored> all = new ArrayList<>(List.of(rows));
-        append.tables().forEach(t -> all.add(others.stored(t)));
-        return all.stream().anyMatch(SpilledRows.class::isInstance)
-                || all.stream().mapToLong(r -> r.load().bytes()).sum() > memory.limit();
+        Ground ground = new Ground(others, notices, memory, resources.threads());
+        return Standing.all(Operators.of(step, ground).run(rows.rows(), before, after), states);
     }
 }

@@ -1,5 +1,7 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.compute.Expression;
+import dev.fiesta.gather.GroupTable;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.FirstsStep;
 import dev.fiesta.value.Batch;
@@ -21,8 +23,8 @@ final class TopN {
         this.step = step;
         this.rows = rows;
         Batch batch = rows.batch();
-        Column[] within = RowsRunner.evaluated(step.within(), batch, notices);
-        this.partition = RowsRunner.numbers(within, rows.size());
+        Column[] within = Expression.columns(step.within(), batch, notices);
+        this.partition = GroupTable.numbers(within, rows.size());
         List<Order.Key> keys = new ArrayList<>();
         Arrays.stream(within).forEach(k -> keys.add(new Order.Key(k, false)));
         step.along().forEach(k -> keys.add(new Order.Key(k.key().kernel(notices).eval(batch), k.descending())));

@@ -70,7 +70,7 @@ public final class Totalling {
             prefixes.add(new Prefix(level));
         }
         for (int b = 0, start = 0; b < rows.blocks() && !prefixes.isEmpty(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch block = rows.batch(b);
             for (Prefix prefix : prefixes) {
                 prefix.add(block, start);
@@ -104,7 +104,7 @@ public final class Totalling {
 
         Prefix(int keys) {
             this.keys = keys;
-            this.met = RowsRunner.table(keys(rows.batch(0), keys));
+            this.met = GroupTable.of(keys(rows.batch(0), keys));
         }
 
         void add(Batch block, int start) {
@@ -174,14 +174,14 @@ public final class Totalling {
 
     private static List<GroupTable> tables(int by, Stored rows) {
         return IntStream.rangeClosed(1, by)
-                .mapToObj(level -> RowsRunner.table(keys(rows.batch(0), level)))
+                .mapToObj(level -> GroupTable.of(keys(rows.batch(0), level)))
                 .toList();
     }
 
     private static Rows inMemory(int by, Rows rows) {
         int[] order = Order.asTheyStand(rows.size());
         for (int level = by; level > 0; level--) {
-            order = byNumber(order, RowsRunner.numbers(keys(rows.batch(), level), rows.size()));
+            order = byNumber(order, GroupTable.numbers(keys(rows.batch(), level), rows.size()));
         }
         return rows.take(order);
     }
@@ -192,7 +192,7 @@ public final class Totalling {
         List<GroupTable> tables = tables(by, rows);
         List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch block = rows.batch(b);
             SpillFile.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), width + by);
             for (int level = 1; level <= by; level++) {

@@ -112,7 +112,7 @@ final class Wider {
     }
 
     private int[] numbers(Column[] wide, int groups) {
-        table = table == null ? RowsRunner.table(wide) : table;
+        table = table == null ? GroupTable.of(wide) : table;
         int[] into = new int[groups];
         table.number(wide, groups, into);
         return into;
@@ -139,7 +139,7 @@ final class Wider {
         }
 
         Column figures(Accumulator own, Column[] wide, int groups) {
-            GroupTable here = RowsRunner.table(wide);
+            GroupTable here = GroupTable.of(wide);
             int[] into = new int[groups];
             here.number(wide, groups, into);
             int count = here.size();
@@ -179,7 +179,7 @@ final class Wider {
                 if (++block >= run.keys().blocks()) {
                     return false;
                 }
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
                 Rows rows = run.keys().read(block, slots);
                 keys = Arrays.stream(rows.columns(run.slots()))
                         .map(Column::flat)

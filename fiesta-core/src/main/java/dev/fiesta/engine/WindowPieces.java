@@ -80,7 +80,7 @@ final class WindowPieces {
         long bytes = 0;
         long enough = most;
         for (next = 0; next < sorted.blocks(); ) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows block = block(next++);
             blocks.add(block);
             bytes += block.bytes();
@@ -174,7 +174,7 @@ final class WindowPieces {
         List<Column> first = keys(waiting);
         boolean same = !asking.isEmpty();
         for (int b = next; same && b < sorted.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows block = block(b);
             List<Column> keys = keys(block);
             int behind = 0;

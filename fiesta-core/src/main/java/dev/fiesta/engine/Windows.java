@@ -224,7 +224,7 @@ final class Windows {
         int size = rows.size();
         if (met != null || !spec.along().isEmpty()) {
             int[] order = met == null ? Order.asTheyStand(size) : dev.fiesta.compute.RowNumbers.where(met, size);
-            order = Order.sort(order, keys(spec.along()));
+            order = Order.sort(order, OrderKey.of(spec.along(), batch, notices));
             values = new Column[args.length];
             groups = new int[order.length];
             for (int i = 0; i < args.length; i++) {
@@ -245,17 +245,11 @@ final class Windows {
     }
 
     private Partitions partitions(List<Expression> within) {
-        Column[] keys = RowsRunner.evaluated(within, batch, notices);
-        GroupTable table = RowsRunner.table(keys);
+        Column[] keys = Expression.columns(within, batch, notices);
+        GroupTable table = GroupTable.of(keys);
         int[] numbers = new int[rows.size()];
         table.number(keys, rows.size(), numbers);
         return new Partitions(numbers, Math.max(1, table.size()));
-    }
-
-    private List<Order.Key> keys(List<OrderKey> along) {
-        return along.stream()
-                .map(k -> new Order.Key(k.key().kernel(notices).eval(batch), k.descending()))
-                .toList();
     }
 
     /** Calculations of the same signature share partition and order. */
@@ -285,7 +279,7 @@ final class Windows {
                 taking,
                 partitions.numbers(),
                 partitions.count(),
-                keys(spec.along()),
+                OrderKey.of(spec.along(), batch, notices),
                 Workers.parts(threads, rows.size()));
     }
 }

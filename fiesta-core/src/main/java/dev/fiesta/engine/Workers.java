@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.problem.Interrupted;
 import dev.fiesta.walk.Parts;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,6 +18,13 @@ public final class Workers {
     private static final int WORTH_PARTS = 1 << 16;
 
     private Workers() {}
+
+    /** @throws Interrupted when somebody asked this thread to stop */
+    static void stopIfInterrupted() {
+        if (Thread.currentThread().isInterrupted()) {
+            throw new Interrupted();
+        }
+    }
 
     /**
      * Does something for each number from 0 to {@code count - 1}, on several threads. Of several failures that of the least
@@ -50,7 +58,7 @@ public final class Workers {
                 throw (RuntimeException) failure;
             }
         }
-        StepsRun.stopIfInterrupted();
+        stopIfInterrupted();
     }
 
     /**
@@ -60,7 +68,7 @@ public final class Workers {
     static <T> void inOrder(int threads, int count, IntFunction<T> make, Consumer<T> take) {
         if (threads == 1 || count <= 1) {
             for (int i = 0; i < count; i++) {
-                StepsRun.stopIfInterrupted();
+                stopIfInterrupted();
                 take.accept(make.apply(i));
             }
             return;

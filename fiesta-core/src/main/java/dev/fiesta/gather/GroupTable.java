@@ -24,6 +24,18 @@ public final class GroupTable {
         Arrays.setAll(pairs, i -> new PairNumbers());
     }
 
+    /** A table for combinations of keys like these. */
+    public static GroupTable of(Column[] keys) {
+        return new GroupTable(Arrays.stream(keys).map(k -> new Image(k.type())).toArray(Image[]::new));
+    }
+
+    /** The number of the combination of keys of each row, in the order in which they are met. */
+    public static int[] numbers(Column[] keys, int rows) {
+        int[] numbers = new int[rows];
+        of(keys).number(keys, rows, numbers);
+        return numbers;
+    }
+
     /** The number of combinations met. */
     public int size() {
         return singles.length == 0 ? lone : singles.length == 1 ? singles[0].size() : pairs[pairs.length - 1].size();

@@ -4,14 +4,11 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.compute.Types;
-import dev.fiesta.gather.Accumulator;
-import dev.fiesta.gather.GatherFunction;
+import dev.fiesta.gather.GroupTable;
 import dev.fiesta.language.Op;
 import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.CheckStep;
-import dev.fiesta.step.CheckSumStep;
-import dev.fiesta.step.CheckText;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
@@ -19,15 +16,13 @@ import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
-import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
 
-/** Holds rows to what a brief says of them. */
-final class Checks {
+/** Holds rows to what a brief says of them: how many there are, a condition, keys that are unique. */
+final class CheckOperator implements Operator {
     private static final int SHOWN = 10;
 
     /** How many rows do not meet a check, and the first of them. */
@@ -46,63 +41,30 @@ final class Checks {
         }
     }
 
+    private final CheckStep step;
     private final Notices notices;
     private final Memory memory;
 
-    Checks(Notices notices, Memory memory) {
-        this.notices = notices;
-        this.memory = memory;
+    CheckOperator(CheckStep step, Ground ground) {
+        this.step = step;
+        this.notices = ground.notices();
+        this.memory = ground.memory();
     }
 
     /** @throws CheckException when the check does not hold and is no mere warning */
-    void hold(CheckStep step, Stored rows) {
+    @Override
+    public Stored run(Stored rows, BitSet before, BitSet after) {
         String failure;
         if (step.rows() != null) {
             failure = holds(step.rows(), Long.compare(rows.rows(), step.count()))
                     ? null
                     : step.text() + ": there " + (rows.rows() == 1 ? "is 1 row." : "are " + rows.rows() + " rows.");
         } else {
-            Offending offending = step.condition() != null ? untrue(step.condition(), rows) : repeated(step, rows);
-            failure = offending.count == 0 ? null : step.text() + listed(step, rows, offending);
+            Offending offending = step.condition() != null ? untrue(step.condition(), rows) : repeated(rows);
+            failure = offending.count == 0 ? null : step.text() + listed(rows, offending);
         }
-        tell(step.text(), failure, step.warn());
-    }
-
-    /** Holds our sum to that of another table. */
-    void hold(CheckSumStep step, Stored rows, Stored theirs) {
-        Object ours = sum(step.ours(), rows, step.slot());
-        Object other = sum(step.theirs(), theirs, step.place());
-        boolean same = ours == null || other == null
-                ? ours == other
-                : new BigDecimal(Texts.of(ours)).compareTo(new BigDecimal(Texts.of(other))) == 0;
-        String sums = (ours == null ? "–" : Texts.of(ours)) + " and " + (other == null ? "–" : Texts.of(other));
-        tell(step.text(), same ? null : step.text() + ": the sums are " + sums + ".", step.warn());
-    }
-
-    private static @Nullable Object sum(GatherFunction.Bound sum, Stored rows, int slot) {
-        Accumulator accumulator = sum.empty(1);
-        for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
-            Batch batch = rows.batch(b);
-            Column[] values = {batch.column(slot).flat()};
-            accumulator.add(new int[batch.size()], values, batch.size(), 0);
-        }
-        return accumulator.finish(1).get(0);
-    }
-
-    private void tell(CheckText check, @Nullable String failure, boolean warn) {
-        Notices.Check made = new Notices.Check(
-                check.at(),
-                check.check().replaceAll("\\s+", " "),
-                failure == null,
-                warn,
-                failure == null ? "" : failure);
-        notices.checked(made);
-        if (failure != null && warn) {
-            notices.warn("The check does not hold: " + failure);
-        } else if (failure != null) {
-            throw new CheckException("The check does not hold: " + failure, made);
-        }
+        step.text().tell(failure, step.warn(), notices);
+        return rows;
     }
 
     private static boolean holds(Op op, int sign) {
@@ -121,7 +83,7 @@ final class Checks {
         Offending offending = new Offending();
         long before = 0;
         for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch batch = rows.batch(b);
             TruthColumn truth =
                     (TruthColumn) Types.widen(kernel.eval(batch), Type.TRUTH).flat();
@@ -135,12 +97,12 @@ final class Checks {
         return offending;
     }
 
-    private Offending repeated(CheckStep step, Stored rows) {
-        return rows instanceof SpilledRows file ? repeatedInFile(step, file) : repeated(step, rows.load());
+    private Offending repeated(Stored rows) {
+        return rows instanceof SpilledRows file ? repeatedInFile(file) : repeatedHeld(rows.load());
     }
 
-    private static Offending repeated(CheckStep step, Rows rows) {
-        int[] numbers = RowsRunner.numbers(rows.columns(step.unique()), rows.size());
+    private Offending repeatedHeld(Rows rows) {
+        int[] numbers = GroupTable.numbers(rows.columns(step.unique()), rows.size());
         int[] times = new int[rows.size() + 1];
         for (int number : numbers) {
             times[number]++;
@@ -155,7 +117,7 @@ final class Checks {
     }
 
     /** Sorted by their keys, rows that share one stand side by side. */
-    private Offending repeatedInFile(CheckStep step, SpilledRows rows) {
+    private Offending repeatedInFile(SpilledRows rows) {
         BitSet keys = new BitSet();
         step.unique().forEach(keys::set);
         int number = keys.length();
@@ -171,7 +133,7 @@ final class Checks {
         int row = -1;
         boolean counted = false;
         for (int b = 0; b < sorted.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Rows block = sorted.read(b, wanted);
             for (int i = 0; i < block.size(); i++) {
                 boolean same = row >= 0 && Runs.same(before, row, block, i, step.unique());
@@ -193,7 +155,7 @@ final class Checks {
         return ((LongColumn) rows.column(slot)).values()[row];
     }
 
-    private static String listed(CheckStep step, Stored rows, Offending offending) {
+    private String listed(Stored rows, Offending offending) {
         StringBuilder text = new StringBuilder();
         text.append("\n  ")
                 .append(offending.count)
@@ -203,7 +165,7 @@ final class Checks {
             Batch batch = rows.batch(b);
             long first = before;
             for (long row : offending.first.subSet(first, first + batch.size())) {
-                text.append("\n    ").append(cells(step, batch, (int) (row - first)));
+                text.append("\n    ").append(cells(batch, (int) (row - first)));
             }
             before += batch.size();
         }
@@ -217,7 +179,7 @@ final class Checks {
         return text.toString();
     }
 
-    private static String cells(CheckStep step, Batch batch, int row) {
+    private String cells(Batch batch, int row) {
         List<String> cells = new ArrayList<>();
         for (int f = 0; f < step.slots().size(); f++) {
             Object value = batch.column(step.slots().get(f)).get(row);

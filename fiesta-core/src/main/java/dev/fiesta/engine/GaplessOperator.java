@@ -22,27 +22,21 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Adds a row for each wanted value of a field that a combination of the other keys does not have. */
-final class GapFilling {
+final class GaplessOperator implements Operator {
     private static final int MOST = 50_000_000;
 
     private final GaplessStep step;
-    private final @Nullable Stored source;
+    private final Others others;
     private final Memory memory;
 
-    /** @param source the table that has the wanted values, or null when they are periods */
-    GapFilling(GaplessStep step, @Nullable Stored source, Memory memory) {
+    GaplessOperator(GaplessStep step, Ground ground) {
         this.step = step;
-        this.source = source;
-        this.memory = memory;
+        this.others = ground.others();
+        this.memory = ground.memory();
     }
 
-    /**
-     * The rows with those that they lack.
-     *
-     * @param before the slots needed before the step
-     * @param after the slots needed behind it
-     */
-    Stored run(Stored rows, BitSet before, BitSet after) {
+    @Override
+    public Stored run(Stored rows, BitSet before, BitSet after) {
         Type type = rows.batch(0).column(step.slot()).type();
         List<OrderKey> order = new ArrayList<>();
         for (int slot : step.within()) {
@@ -50,7 +44,7 @@ final class GapFilling {
         }
         order.add(new OrderKey(new FieldRef(step.slot(), type), false));
         Stored sorted = ExternalSort.sorted(rows, order, before, new Notices(), memory);
-        Stored values = source == null ? held(periods(sorted)) : distinct(source);
+        Stored values = step.source() == null ? held(periods(sorted)) : distinct(others.stored(step.source()));
         refuseMany((double) combinations(sorted) * values.rows());
         RowsBuilder all = new RowsBuilder(memory, after);
         new Walk(new Wanted(values, type), after, all).go(sorted);
@@ -152,7 +146,7 @@ final class GapFilling {
         void go(Stored sorted) {
             Rows last = null;
             for (int b = 0; b < sorted.blocks(); b++) {
-                StepsRun.stopIfInterrupted();
+                Workers.stopIfInterrupted();
                 Rows block = loaded(sorted.batch(b));
                 Rows both = last == null ? block : Rows.join(List.of(last, block));
                 walk(both, last == null ? 0 : 1);
@@ -272,7 +266,7 @@ final class GapFilling {
         PartitionStarts changes = new PartitionStarts();
         RowsBuilder different = new RowsBuilder(memory, value);
         for (int b = 0; b < sorted.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch block = sorted.batch(b);
             Column column = block.column(0).flat();
             boolean[] others = changes.in(List.of(column), block.size());

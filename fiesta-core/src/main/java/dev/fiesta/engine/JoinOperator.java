@@ -1,7 +1,6 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.language.Clause.Unmatched;
-import dev.fiesta.problem.Notices;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
@@ -11,11 +10,10 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A look-up over rows in a file. Where the other table does not fit into memory, both are split by a hash of their keys, so that
- * rows with equal keys come into the same part; the parts are looked up one by one, and what they give is put back into the
- * order of the rows.
+ * A look-up. Where the other table does not fit into memory, both are split by a hash of their keys, so that rows with equal keys come
+ * into the same part; the parts are looked up one by one, and what they give is put back into the order of the rows.
  */
-final class SpilledJoin {
+final class JoinOperator implements Operator {
     /** What the keys of a row take beside its columns. */
     private static final int BYTES_A_ROW = 48;
 
@@ -24,15 +22,18 @@ final class SpilledJoin {
     private static final int TOO_LARGE = 2;
 
     private final MatchStep step;
-    private final Stored theirs;
-    private final Notices notices;
+    private final Ground ground;
     private final Memory memory;
 
-    SpilledJoin(MatchStep step, Stored theirs, Notices notices, Memory memory) {
+    JoinOperator(MatchStep step, Ground ground) {
         this.step = step;
-        this.theirs = theirs;
-        this.notices = notices;
-        this.memory = memory;
+        this.ground = ground;
+        this.memory = ground.memory();
+    }
+
+    /** Whether the other table, laid out by key, takes more than its share, so that records cannot be matched as they come. */
+    static boolean isLarge(MatchStep step, Stored theirs, Memory memory) {
+        return parts(step, theirs, memory) > 1;
     }
 
     /** How many parts the other table must be split into: 1 where it fits into memory. */
@@ -62,37 +63,43 @@ final class SpilledJoin {
         return part.rows() > TOO_LARGE * FEWEST_ROWS && held(part, all) > TOO_LARGE * share(memory);
     }
 
-    /**
-     * Looks rows up.
-     *
-     * @param before the slots needed before it
-     * @param after the slots needed behind it
-     */
-    SpilledRows run(SpilledRows rows, BitSet before, BitSet after) {
-        int parts = parts(step, theirs, memory);
-        return parts == 1
-                ? whole(rows, before, after)
-                : new PartitionedJoin(step, theirs, rows, before, after, notices, memory).run();
+    @Override
+    public Stored run(Stored rows, BitSet before, BitSet after) {
+        Stored theirs = ground.others().stored(step.table());
+        if (isLarge(step, theirs, memory)) {
+            SpilledRows file = SpilledRows.in(memory, rows);
+            return new PartitionedJoin(step, theirs, file, before, after, ground.notices(), memory).run();
+        }
+        Rows held = ground.others().lookedUp(step);
+        Join join = new Join(step, held);
+        return rows instanceof SpilledRows file ? inFile(join, file, before, after) : held(join, rows.load(), after);
     }
 
-    private SpilledRows whole(SpilledRows rows, BitSet before, BitSet after) {
-        Rows held = theirs instanceof SpilledRows file ? file.load(step.fieldsOf(step.table())) : theirs.load();
-        Join matching = new Join(step, held);
-        JoinStage stage = new JoinStage(matching, notices, 1);
-        SpilledRows matched =
-                step.each() ? multiplied(rows, stage, before, after) : SpilledRunner.each(rows, stage::apply, after);
-        matching.refuse();
-        if (step.unmatched() != Unmatched.ALSO_UNMATCHED) {
-            return matched;
-        }
-        Rows below = RowsRunner.without(step, matched.read(0, after), held, stage.matched());
-        return matched.with(SpilledRows.of(memory, below));
+    private Stored held(Join join, Rows rows, BitSet after) {
+        JoinStage stage = new JoinStage(join, ground.notices(), ground.threads());
+        RowsBuilder matched = new RowsBuilder(memory, after);
+        stage.each(rows.batch(), matched::add);
+        join.refuse();
+        return withUnmatched(join, matched.finish(), stage.matched(), after);
+    }
+
+    private Stored inFile(Join join, SpilledRows rows, BitSet before, BitSet after) {
+        JoinStage stage = new JoinStage(join, ground.notices(), 1);
+        SpilledRows matched = step.each() ? multiplied(rows, stage, before, after) : rows.each(stage::apply, after);
+        join.refuse();
+        return withUnmatched(join, matched, stage.matched(), after);
+    }
+
+    private Stored withUnmatched(Join join, Stored ours, BitSet matched, BitSet after) {
+        return step.unmatched() == Unmatched.ALSO_UNMATCHED
+                ? SpilledRows.join(memory, ours, join.without(SpilledRows.first(ours, after), matched))
+                : ours;
     }
 
     private SpilledRows multiplied(SpilledRows rows, JoinStage stage, BitSet before, BitSet after) {
         List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < rows.blocks(); b++) {
-            StepsRun.stopIfInterrupted();
+            Workers.stopIfInterrupted();
             Batch batch = Batch.of(rows.block(b).rows(), rows.read(b, before).slots(), b);
             stage.each(batch, made -> add(memory, made, after, blocks));
         }
