@@ -1,8 +1,8 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Worked;
 import dev.fiesta.source.CsvWriter;
 import dev.fiesta.source.TextStyle;
+import dev.fiesta.total.Worked;
 import dev.fiesta.value.Column;
 import java.io.IOException;
 import java.util.List;

@@ -1,11 +1,11 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Worked;
 import dev.fiesta.language.Clause;
 import dev.fiesta.moved.Decomposition;
 import dev.fiesta.moved.Fraction;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.total.Worked;
 import dev.fiesta.trace.FigurePair;
 import dev.fiesta.value.Cells;
 import dev.fiesta.value.Column;

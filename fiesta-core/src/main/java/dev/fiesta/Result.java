@@ -1,6 +1,5 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Worked;
 import dev.fiesta.output.OutputFile;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
@@ -12,6 +11,7 @@ import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
 import dev.fiesta.source.TextStyle;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.total.Worked;
 import dev.fiesta.value.Cells;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;

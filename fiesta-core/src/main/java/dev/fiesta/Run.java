@@ -1,8 +1,8 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Resources;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
+import dev.fiesta.store.Resources;
 import dev.fiesta.value.Type;
 import java.util.HashMap;
 import java.util.LinkedHashMap;

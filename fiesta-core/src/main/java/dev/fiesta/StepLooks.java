@@ -1,11 +1,11 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Engine;
-import dev.fiesta.engine.Worked;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.step.TablePlan.Written;
+import dev.fiesta.total.Worked;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;

@@ -2,7 +2,6 @@ package dev.fiesta;
 
 import dev.fiesta.brief.Inputs;
 import dev.fiesta.engine.Engine;
-import dev.fiesta.engine.Worked;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
@@ -12,6 +11,7 @@ import dev.fiesta.source.Source;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.Surveyor;
+import dev.fiesta.total.Worked;
 import dev.fiesta.value.Schema;
 import java.util.HashMap;
 import java.util.List;

@@ -1,8 +1,8 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Totalling;
-import dev.fiesta.engine.Worked;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.total.Totalling;
+import dev.fiesta.total.Worked;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;

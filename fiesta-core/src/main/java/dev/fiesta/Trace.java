@@ -1,13 +1,13 @@
 package dev.fiesta;
 
-import dev.fiesta.engine.Resources;
-import dev.fiesta.engine.Worked;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.store.Resources;
+import dev.fiesta.total.Worked;
 import dev.fiesta.trace.BehindPlan;
 import dev.fiesta.trace.Definition;
 import dev.fiesta.trace.FigurePair;

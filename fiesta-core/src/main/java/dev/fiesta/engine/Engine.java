@@ -1,6 +1,10 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Fault;
+import dev.fiesta.operate.Others;
+import dev.fiesta.operate.group.GroupStates;
+import dev.fiesta.operate.group.Standing;
+import dev.fiesta.operate.join.JoinOperator;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
@@ -11,6 +15,15 @@ import dev.fiesta.source.Source;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.Ordered;
+import dev.fiesta.store.Resources;
+import dev.fiesta.store.Rows;
+import dev.fiesta.store.SpilledRows;
+import dev.fiesta.store.Stored;
+import dev.fiesta.total.CrossLayout;
+import dev.fiesta.total.Totalling;
+import dev.fiesta.total.Worked;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import java.util.ArrayDeque;

@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.operate.FilterStage;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.step.FilterStep;
 import dev.fiesta.step.Step;

@@ -5,6 +5,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.Step;
 import dev.fiesta.value.Batch;
+import dev.fiesta.work.Failing;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;

@@ -1,5 +1,18 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.operate.AppendOperator;
+import dev.fiesta.operate.CheckOperator;
+import dev.fiesta.operate.CheckSumOperator;
+import dev.fiesta.operate.GaplessOperator;
+import dev.fiesta.operate.Ground;
+import dev.fiesta.operate.Operator;
+import dev.fiesta.operate.TurnOperator;
+import dev.fiesta.operate.join.JoinOperator;
+import dev.fiesta.operate.sort.DistinctOperator;
+import dev.fiesta.operate.sort.SampleOperator;
+import dev.fiesta.operate.sort.SortOperator;
+import dev.fiesta.operate.sort.TopNOperator;
+import dev.fiesta.operate.window.WindowOperator;
 import dev.fiesta.step.AppendStep;
 import dev.fiesta.step.CheckStep;
 import dev.fiesta.step.CheckSumStep;

@@ -1,5 +1,10 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.operate.ComputeStage;
+import dev.fiesta.operate.FilterStage;
+import dev.fiesta.operate.group.Standing;
+import dev.fiesta.operate.join.Join;
+import dev.fiesta.operate.join.JoinStage;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
@@ -12,9 +17,17 @@ import dev.fiesta.step.LimitStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.Resources;
+import dev.fiesta.store.Rows;
+import dev.fiesta.store.Stored;
+import dev.fiesta.store.StoredScan;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
+import dev.fiesta.work.EarliestFailure;
+import dev.fiesta.work.InTurn;
+import dev.fiesta.work.Workers;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.IdentityHashMap;

@@ -1,11 +1,22 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.operate.group.Standing;
+import dev.fiesta.operate.sort.TopNFilter;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.Step;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.Rows;
+import dev.fiesta.store.SpillFile;
+import dev.fiesta.store.SpilledRows;
+import dev.fiesta.store.Stored;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.walk.Order;
+import dev.fiesta.work.EarliestFailure;
+import dev.fiesta.work.Failing;
+import dev.fiesta.work.Place;
+import dev.fiesta.work.Workers;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;

@@ -1,7 +1,10 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.operate.group.Grouping;
+import dev.fiesta.operate.group.Standing;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.GroupStep;
+import dev.fiesta.store.Memory;
 import dev.fiesta.value.Batch;
 import java.util.ArrayList;
 import java.util.List;

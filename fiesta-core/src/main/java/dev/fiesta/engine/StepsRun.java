@@ -1,11 +1,22 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.operate.Ground;
+import dev.fiesta.operate.Others;
+import dev.fiesta.operate.group.GroupStates;
+import dev.fiesta.operate.group.Standing;
+import dev.fiesta.operate.join.JoinOperator;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.step.FirstsStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TotalsStep;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.Ordered;
+import dev.fiesta.store.Resources;
+import dev.fiesta.store.Stored;
+import dev.fiesta.total.Resting;
+import dev.fiesta.work.Workers;
 import java.util.BitSet;
 import java.util.List;
 import java.util.function.IntConsumer;

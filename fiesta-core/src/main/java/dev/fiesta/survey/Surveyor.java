@@ -1,7 +1,5 @@
 package dev.fiesta.survey;
 
-import dev.fiesta.engine.EarliestFailure;
-import dev.fiesta.engine.Workers;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
@@ -13,6 +11,8 @@ import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import dev.fiesta.work.EarliestFailure;
+import dev.fiesta.work.Workers;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;

@@ -1,0 +1,89 @@
+package dev.fiesta.operate;
+
+import dev.fiesta.compute.Types;
+import dev.fiesta.step.AppendStep;
+import dev.fiesta.store.Rows;
+import dev.fiesta.store.SpillFile;
+import dev.fiesta.store.SpilledRows;
+import dev.fiesta.store.Stored;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
+import dev.fiesta.work.Workers;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Puts rows of other tables below these; those of a file stay where they are in it. */
+public final class AppendOperator implements Operator {
+    private final AppendStep step;
+    private final Ground ground;
+
+    public AppendOperator(AppendStep step, Ground ground) {
+        this.step = step;
+        this.ground = ground;
+    }
+
+    @Override
+    public Stored run(Stored rows, BitSet before, BitSet after) {
+        List<Stored> all = new ArrayList<>(List.of(rows));
+        step.tables().forEach(t -> all.add(ground.others().stored(t)));
+        boolean fits = all.stream().noneMatch(SpilledRows.class::isInstance)
+                && all.stream().mapToLong(r -> r.load().bytes()).sum()
+                        <= ground.memory().limit();
+        return fits ? held(all.stream().map(Stored::load).toList(), after) : inFile(all, after);
+    }
+
+    /** The slots of a table's columns: those of the first are the rows that the others come below. */
+    private List<Integer> slots(int table) {
+        return table == 0 ? step.ours() : step.theirs().get(table - 1);
+    }
+
+    private Rows held(List<Rows> all, BitSet after) {
+        @Nullable Column[] columns = new Column[step.types().size()];
+        for (int f = 0; f < columns.length; f++) {
+            if (!after.get(f)) {
+                continue;
+            }
+            Type type = step.types().get(f);
+            List<Column> parts = new ArrayList<>();
+            for (int t = 0; t < all.size(); t++) {
+                parts.add(part(all.get(t), slots(t).get(f), type));
+            }
+            columns[f] = Column.join(type, parts);
+        }
+        return new Rows(all.stream().mapToInt(Rows::size).sum(), columns);
+    }
+
+    private static Column part(Rows from, int slot, Type type) {
+        return slot < 0 ? Column.missing(type, from.size()) : Types.widen(from.column(slot), type);
+    }
+
+    private SpilledRows inFile(List<Stored> all, BitSet after) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
+        for (int t = 0; t < all.size(); t++) {
+            SpilledRows file = SpilledRows.in(ground.memory(), all.get(t));
+            for (int b = 0; b < file.blocks(); b++) {
+                Workers.stopIfInterrupted();
+                blocks.add(block(file, b, slots(t), after));
+            }
+        }
+        return new SpilledRows(ground.memory().scratch(), blocks);
+    }
+
+    /** Columns of the right type stay where they are. */
+    private SpilledRows.Block block(SpilledRows from, int number, List<Integer> slots, BitSet after) {
+        SpilledRows.Block block = from.block(number);
+        SpillFile.@Nullable Place[] places = new SpillFile.Place[step.types().size()];
+        for (int f = after.nextSetBit(0); f >= 0 && f < places.length; f = after.nextSetBit(f + 1)) {
+            Type type = step.types().get(f);
+            SpillFile.Place stands = slots.get(f) < 0 ? null : block.slots()[slots.get(f)];
+            places[f] = stands == null
+                    ? from.scratch().write(Column.missing(type, block.rows()))
+                    : stands.type().equals(type)
+                            ? stands
+                            : from.scratch().write(Types.widen(from.scratch().read(stands), type));
+        }
+        return new SpilledRows.Block(block.rows(), places);
+    }
+}

@@ -1,0 +1,244 @@
+package dev.fiesta.operate.join;
+
+import dev.fiesta.gather.GroupTable;
+import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.store.Rows;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.walk.Parts;
+import dev.fiesta.work.Place;
+import dev.fiesta.work.Workers;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** A look-up as batches pass by. */
+public final class JoinStage {
+    /** So many rows at most are made of a batch at once. */
+    private static final int MOST_ROWS = 1 << 13;
+
+    private final Join matching;
+    private final MatchStep step;
+    private final Rows theirs;
+    private final Notices notices;
+    private final int threads;
+    private final GroupTable.@Nullable Finder[] finders;
+    private final BitSet matched = new BitSet();
+    private final BitSet met = new BitSet();
+    private final int ourNumber;
+    private long failedAt;
+
+    /** @param threads how many may look up rows of one batch */
+    public JoinStage(Join matching, Notices notices, int threads) {
+        this(matching, notices, threads, -1);
+    }
+
+    /**
+     * A part of a look-up.
+     *
+     * @param ourNumber the slot that tells where our rows stand among all, -1 where batches tell it
+     */
+    public JoinStage(Join matching, Notices notices, int threads, int ourNumber) {
+        this.matching = matching;
+        this.step = matching.step();
+        this.theirs = matching.theirs();
+        this.notices = notices;
+        this.threads = threads;
+        this.finders = new GroupTable.Finder[threads];
+        this.ourNumber = ourNumber;
+    }
+
+    /** Where a row of a batch stands among all rows of ours. */
+    private long order(Batch batch, int row) {
+        return ourNumber < 0 ? Place.first(batch) + row : number(batch.column(ourNumber), row);
+    }
+
+    private static long number(Column numbers, int row) {
+        return ((LongColumn) numbers).values()[row];
+    }
+
+    /** Where the row stands that was last refused. */
+    long failedAt() {
+        return failedAt;
+    }
+
+    /** Their rows that were matched. */
+    BitSet matched() {
+        return matched;
+    }
+
+    /** The rows of the last batch that found one. */
+    BitSet met() {
+        return met;
+    }
+
+    /** What comes of a batch, which may be many. */
+    void each(Batch batch, Consumer<Batch> out) {
+        if (!step.each() || step.unmatched() == Unmatched.UNMATCHED_ONLY) {
+            out.accept(apply(batch));
+            return;
+        }
+        Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
+        JoinBuild lookUp = matching.lookUp(types(ours), Type.EMPTY);
+        multiplied(batch, ours, numbers(lookUp, ours, batch.size()), lookUp, out);
+    }
+
+    private static Type[] types(Column[] columns) {
+        return Arrays.stream(columns).map(Column::type).toArray(Type[]::new);
+    }
+
+    /** What comes of a batch, where no row becomes several. */
+    public Batch apply(Batch batch) {
+        int size = batch.size();
+        Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
+        Column dates =
+                step.latestOurs() >= 0 ? batch.column(step.latestOurs()).flat() : Column.missing(Type.EMPTY, size);
+        JoinBuild lookUp = matching.lookUp(types(ours), dates.type());
+        int[] numbers = numbers(lookUp, ours, size);
+        refuseRepeated(batch, lookUp, ours, numbers);
+        int[] found = lookUp.single(numbers, dates);
+        int[] kept = kept(found);
+        note(batch, ours, found);
+        Batch rows = bring(batch, found);
+        return rows.select(kept, kept.length);
+    }
+
+    private int[] numbers(JoinBuild lookUp, Column[] ours, int size) {
+        int[] numbers = new int[size];
+        Parts parts = Workers.parts(threads, size);
+        if (parts.count() == 1) {
+            lookUp.numbers(finder(lookUp, 0), ours, size, numbers);
+            return numbers;
+        }
+        parts.each(p -> {
+            int from = parts.start(p, size);
+            int count = parts.start(p + 1, size) - from;
+            int[] own = new int[count];
+            Column[] some = Arrays.stream(ours).map(c -> c.range(from, count)).toArray(Column[]::new);
+            lookUp.numbers(finder(lookUp, p), some, count, own);
+            System.arraycopy(own, 0, numbers, from, count);
+        });
+        return numbers;
+    }
+
+    private GroupTable.Finder finder(JoinBuild lookUp, int part) {
+        GroupTable.Finder known = finders[part];
+        if (known == null) {
+            known = lookUp.finder();
+            finders[part] = known;
+        }
+        return known;
+    }
+
+    /** The first of our rows that would become two is told. */
+    private void refuseRepeated(Batch batch, JoinBuild look, Column[] ours, int[] numbers) {
+        if (!look.anyRepeated()) {
+            return;
+        }
+        for (int i = 0; i < numbers.length; i++) {
+            if (look.isRepeated(numbers[i])) {
+                failedAt = order(batch, i);
+                throw repeated(ours, i);
+            }
+        }
+    }
+
+    private DataException repeated(Column[] keys, int row) {
+        String key = Arrays.stream(keys).map(c -> JoinBuild.shown(c, row)).collect(Collectors.joining(", "));
+        String dated = step.latestTheirs() >= 0 ? " with the same date" : "";
+        String table = step.table().shownName();
+        return new DataException(
+                "'" + step.place() + "': the key " + key + " stands twice in '" + table + "'" + dated
+                        + ", so a row of ours would become two.\n  Make the keys of '" + table
+                        + "' unique first (per …, distinct …), or say 'match each' to get a row for every match.",
+                null,
+                0,
+                null,
+                key);
+    }
+
+    private int[] kept(int[] found) {
+        boolean wantMatched = step.unmatched() != Unmatched.UNMATCHED_ONLY;
+        boolean all = step.unmatched() != Unmatched.MATCHED_ONLY && wantMatched;
+        int[] rows = new int[found.length];
+        int count = 0;
+        for (int i = 0; i < found.length; i++) {
+            if (all || (found[i] != JoinBuild.NONE) == wantMatched) {
+                rows[count++] = i;
+            }
+        }
+        return Arrays.copyOf(rows, count);
+    }
+
+    private void note(Batch batch, Column[] ours, int[] found) {
+        int first = -1;
+        long count = 0;
+        notices.count(Notices.Kind.UNMATCHED, step.place(), 0, found.length);
+        met.clear();
+        for (int i = 0; i < found.length; i++) {
+            if (found[i] == JoinBuild.NONE) {
+                first = first < 0 ? i : first;
+                count++;
+            } else {
+                matched.set(found[i]);
+                met.set(i);
+            }
+        }
+        if (first >= 0) {
+            int row = first;
+            String key = Arrays.stream(ours).map(c -> JoinBuild.shown(c, row)).collect(Collectors.joining(", "));
+            String names = step.theirs().stream()
+                    .map(t -> step.table().schema().field(t).name())
+                    .collect(Collectors.joining(", "));
+            long order = order(batch, row);
+            long times = count;
+            notices.whenCounted(() -> matching.missed(order, names + " " + key, times));
+            if (step.unmatched() == Unmatched.KEPT || step.unmatched() == Unmatched.ALSO_UNMATCHED) {
+                notices.count(Notices.Kind.UNMATCHED, step.place(), count, 0);
+                notices.example(Notices.Kind.UNMATCHED, step.place(), order, 0, () -> names + " " + key);
+            }
+        }
+    }
+
+    private Batch bring(Batch batch, int[] found) {
+        Batch rows = batch.withoutPlaces(); // nobody shall see from what is told whether the look-up was parted
+        for (MatchStep.Brought brought : step.bring()) {
+            rows = rows.with(brought.slot(), theirs.column(brought.theirs()).take(found, found.length));
+        }
+        return rows;
+    }
+
+    private void multiplied(Batch batch, Column[] ours, int[] numbers, JoinBuild look, Consumer<Batch> out) {
+        int[] single = new int[numbers.length];
+        int[] rows = new int[MOST_ROWS];
+        int[] found = new int[MOST_ROWS];
+        int made = 0;
+        for (int i = 0; i < numbers.length; i++) {
+            int count = numbers[i] == JoinBuild.NONE ? 0 : look.count(numbers[i]);
+            single[i] = count == 0 ? JoinBuild.NONE : look.row(numbers[i], 0);
+            int times = count > 0 || step.unmatched() == Unmatched.MATCHED_ONLY ? count : 1;
+            for (int n = 0; n < times; n++) {
+                if (made == MOST_ROWS) {
+                    out.accept(bring(batch.repeat(rows), found));
+                    rows = new int[MOST_ROWS];
+                    found = new int[MOST_ROWS];
+                    made = 0;
+                }
+                rows[made] = i;
+                found[made++] = count == 0 ? JoinBuild.NONE : look.row(numbers[i], n);
+                if (count > 0) {
+                    matched.set(look.row(numbers[i], n));
+                }
+            }
+        }
+        note(batch, ours, single);
+        out.accept(bring(batch.repeat(Arrays.copyOf(rows, made)), Arrays.copyOf(found, made)));
+    }
+}

@@ -1,0 +1,109 @@
+package dev.fiesta.operate.window;
+
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.step.Calculation;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.step.WalksStep;
+import dev.fiesta.store.ExternalSort;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.SpilledRows;
+import dev.fiesta.value.Type;
+import dev.fiesta.walk.Frame;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Calculations over the partitions of rows in a file. The columns they look at are sorted by partition and order; as many whole
+ * partitions as fit are then worked out in memory, and a partition that does not fit is walked piece by piece, with the few
+ * rows around a piece that its values look at, and with what the pieces before have counted and gathered. The results go back
+ * to the order of the rows.
+ */
+final class SpilledWindows {
+    /** A piece of partitions may take this part of the memory; working it out takes some times as much. */
+    private static final int PART = 12;
+
+    private final Notices notices;
+    private final Memory memory;
+    private final long most;
+
+    SpilledWindows(Notices notices, Memory memory) {
+        this.notices = notices;
+        this.memory = memory;
+        this.most = Math.max(1, memory.limit() / PART);
+    }
+
+    SpilledRows run(SpilledRows rows, WalksStep step, BitSet after) {
+        Map<List<Object>, List<WalkSpec>> together = new LinkedHashMap<>();
+        step.specs()
+                .forEach(s -> together.computeIfAbsent(Windows.signature(s), k -> new ArrayList<>())
+                        .add(s));
+        SpilledRows result = rows;
+        for (List<WalkSpec> specs : together.values()) {
+            List<WalkSpec> all = specs.stream().map(SpilledWindows::plain).toList();
+            List<WalkSpec> wholes = all.stream().filter(SpilledWholes::isWhole).toList();
+            SpilledRows whole = wholes.isEmpty() ? null : new SpilledWholes(wholes, notices, memory).run(result, after);
+            List<WalkSpec> others = whole == null
+                    ? all
+                    : all.stream().filter(s -> !SpilledWholes.isWhole(s)).toList();
+            result = whole == null ? result : whole;
+            result = others.isEmpty() ? result : worked(result, others, after);
+        }
+        return result;
+    }
+
+    /** A frame from the start of the partition to its end is the whole of it. */
+    private static WalkSpec plain(WalkSpec spec) {
+        Calculation calculation = spec.calculation();
+        Frame frame = calculation.frame();
+        boolean whole = frame != null
+                && frame.span() == null
+                && frame.from() == Frame.START
+                && frame.to() == Frame.END
+                && frame.atLeast() == 0;
+        return whole ? spec.over(null) : spec;
+    }
+
+    private SpilledRows worked(SpilledRows rows, List<WalkSpec> specs, BitSet after) {
+        BitSet reads = new WalksStep(specs).before(new BitSet());
+        int number = Math.max(reads.length(), 1);
+        List<OrderKey> keys = new ArrayList<>();
+        specs.get(0).within().forEach(k -> keys.add(new OrderKey(k, false)));
+        keys.addAll(specs.get(0).along());
+        BitSet wanted = (BitSet) reads.clone();
+        wanted.set(number);
+        SpilledRows sorted =
+                new ExternalSort(rows.numbered(reads, number), keys, wanted, new Notices(), memory, PART).run();
+        SpilledRows result = rows;
+        List<PieceWindow> windows = specs.stream().map(PieceWindow::new).toList();
+        for (boolean backwards : new boolean[] {false, true}) {
+            List<PieceWindow> some =
+                    windows.stream().filter(w -> w.isBackwards() == backwards).toList();
+            if (!some.isEmpty()) {
+                SpilledRows results = new WindowPieces(sorted, some, number, wanted, notices, memory, most).run();
+                result = beside(result, results, some, after);
+            }
+        }
+        return result;
+    }
+
+    /** Results, which go back to the order of the rows, beside them. */
+    private SpilledRows beside(SpilledRows rows, SpilledRows results, List<PieceWindow> windows, BitSet after) {
+        BitSet slots = new BitSet();
+        slots.set(0, windows.size() + 1);
+        OrderKey byNumber = new OrderKey(new FieldRef(windows.size(), Type.INTEGER), false);
+        SpilledRows back = new ExternalSort(results, List.of(byNumber), slots, new Notices(), memory, PART).run();
+        Map<Integer, Integer> wantedResults = new LinkedHashMap<>();
+        for (int i = 0; i < windows.size(); i++) {
+            int slot = windows.get(i).spec().slot();
+            if (after.get(slot)) {
+                wantedResults.put(i, slot);
+            }
+        }
+        return rows.beside(back, wantedResults);
+    }
+}
