@@ -176,13 +176,13 @@ final class Blocks {
     /** A heading of so many characters, such as a month and its year, is not broken. */
     private static final int BRIEF = 12;
 
-    private final Report report;
+    private final Content report;
     private final LocaleStyle locale;
     private final boolean paper;
     private final Map<String, Integer> higher;
 
     /** For a page that is shown. */
-    Blocks(Report report) {
+    Blocks(Content report) {
         this(report, false, Map.of());
     }
 
@@ -191,11 +191,11 @@ final class Blocks {
      *
      * @param higher for charts by their ids how much higher they are drawn than they would be
      */
-    static Blocks forPaper(Report report, Map<String, Integer> higher) {
+    static Blocks forPaper(Content report, Map<String, Integer> higher) {
         return new Blocks(report, true, higher);
     }
 
-    private Blocks(Report report, boolean paper, Map<String, Integer> higher) {
+    private Blocks(Content report, boolean paper, Map<String, Integer> higher) {
         this.higher = higher;
         this.report = report;
         this.locale = LocaleStyle.of(report.locale());
@@ -235,7 +235,7 @@ final class Blocks {
 
     /** The characters of the different values of a field, with what stands between them. */
     private int labels(Result result, String field) {
-        CellFormat format = new CellFormat(locale, ChartData.view(result, field), result.column(field));
+        CellFormat format = CellFormat.of(locale, result, field);
         return IntStream.range(0, result.rows())
                 .mapToObj(row -> format.print(result.column(field).get(row)))
                 .distinct()
@@ -296,8 +296,7 @@ final class Blocks {
         Result result = report.result(figures.table().name());
         List<Fact> facts = new ArrayList<>();
         for (var field : figures.fields()) {
-            CellFormat format =
-                    new CellFormat(locale, ChartData.view(result, field.name()), result.column(field.name()));
+            CellFormat format = CellFormat.of(locale, result, field.name());
             Object value = result.rows() == 0 ? null : result.shown(field.name(), 0);
             facts.add(new Fact(format.title(), format.unit(), format.print(value)));
         }

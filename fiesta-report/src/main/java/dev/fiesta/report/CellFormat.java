@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.Result;
 import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.Clause;
@@ -13,6 +14,7 @@ import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.LocalDateTime;
 import java.time.temporal.TemporalAccessor;
+import java.util.List;
 import java.util.Objects;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -45,11 +47,24 @@ final class CellFormat {
         }
     }
 
+    /** For a field of a result. */
+    static CellFormat of(LocaleStyle locale, Result result, String field) {
+        return new CellFormat(locale, view(result, field), result.column(field));
+    }
+
+    /** How a field of a result is shown. */
+    static ViewColumn view(Result result, String field) {
+        return result.view().stream()
+                .filter(v -> v.field().equals(field))
+                .findFirst()
+                .orElse(new ViewColumn(field, null, false, List.of()));
+    }
+
     /** How these values are written along an axis. */
-    ChartAxes.Figures figures() {
+    AxisFigures figures() {
         return has("percent")
-                ? new ChartAxes.Figures(locale, 100, words.get("percent", ""))
-                : new ChartAxes.Figures(locale, has("thousands") ? 0.001 : 1, "");
+                ? new AxisFigures(locale, 100, words.get("percent", ""))
+                : new AxisFigures(locale, has("thousands") ? 0.001 : 1, "");
     }
 
     /** The pattern that was told for dates, or null. */

@@ -45,7 +45,7 @@ final class ChartAxes {
     private ChartAxes() {}
 
     /** The axis of values: from zero unless it is logarithmic or the kind compares places, not sizes. */
-    static ValueAxis values(boolean log, boolean fromZero, Figures figures) {
+    static ValueAxis values(boolean log, boolean fromZero, AxisFigures figures) {
         if (log) {
             return new PowerAxis(figures);
         }
@@ -59,7 +59,7 @@ final class ChartAxes {
      *
      * @param whole whether only whole numbers are named
      */
-    static NumberAxis numbers(@Nullable String title, boolean whole, Figures figures) {
+    static NumberAxis numbers(@Nullable String title, boolean whole, AxisFigures figures) {
         NumberAxis axis = new FewTicks(title, whole);
         axis.setNumberFormatOverride(new Localised(figures));
         return axis;
@@ -86,18 +86,6 @@ final class ChartAxes {
         } else {
             double room = Math.max(0.5, Math.abs(low) / 20);
             axis.setRange(low - room, high + room);
-        }
-    }
-
-    /**
-     * How numbers are written along an axis.
-     *
-     * @param factor that they are shown by: 100 for percents
-     * @param sign behind them
-     */
-    record Figures(LocaleStyle locale, double factor, String sign) {
-        static Figures plain(LocaleStyle locale) {
-            return new Figures(locale, 1, "");
         }
     }
 
@@ -135,7 +123,7 @@ final class ChartAxes {
 
     /** A number with few digits, as the locale writes it. */
     static String plain(double value, LocaleStyle locale) {
-        return new Localised(Figures.plain(locale)).format(value);
+        return new Localised(AxisFigures.plain(locale)).format(value);
     }
 
     /** Ticks of whole days at least, so that no day is named twice. */
@@ -194,11 +182,11 @@ final class ChartAxes {
     private static final class Localised extends NumberFormat {
         private static final long serialVersionUID = 1L;
 
-        private final transient Figures figures;
+        private final transient AxisFigures figures;
         private final DecimalFormat plain =
                 new DecimalFormat("0.######", DecimalFormatSymbols.getInstance(Locale.ROOT));
 
-        Localised(Figures figures) {
+        Localised(AxisFigures figures) {
             this.figures = figures;
         }
 
@@ -225,7 +213,7 @@ final class ChartAxes {
 
         private final transient Localised written;
 
-        PowerAxis(Figures figures) {
+        PowerAxis(AxisFigures figures) {
             super(null);
             this.written = new Localised(figures);
             setSmallestValue(1e-9);

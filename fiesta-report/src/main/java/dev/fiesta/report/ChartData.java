@@ -1,7 +1,6 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Result;
-import dev.fiesta.ViewColumn;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.RequestException;
@@ -123,20 +122,13 @@ final class ChartData {
     }
 
     CellFormat format(String field) {
-        return new CellFormat(locale, view(result, field), result.column(field));
-    }
-
-    static ViewColumn view(Result result, String field) {
-        return result.view().stream()
-                .filter(v -> v.field().equals(field))
-                .findFirst()
-                .orElse(new ViewColumn(field, null, false, List.of()));
+        return new CellFormat(locale, CellFormat.view(result, field), result.column(field));
     }
 
     String title(String field) {
-        return view(result, field).title() == null
+        return CellFormat.view(result, field).title() == null
                 ? field
-                : Objects.requireNonNull(view(result, field).title());
+                : Objects.requireNonNull(CellFormat.view(result, field).title());
     }
 
     /** What the values are: the figure with its unit, or all of them. */
@@ -151,7 +143,7 @@ final class ChartData {
     }
 
     /** How values are written along their axis: as the first of them is. */
-    ChartAxes.Figures figures() {
+    AxisFigures figures() {
         return format(chart.y().get(0).name()).figures();
     }
 

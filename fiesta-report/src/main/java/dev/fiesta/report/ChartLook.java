@@ -221,8 +221,7 @@ final class ChartLook {
         categories(plot, labels);
     }
 
-    static void heat(
-            JFreeChart chart, XYPlot plot, XYBlockRenderer renderer, double[] values, ChartAxes.Figures figures) {
+    static void heat(JFreeChart chart, XYPlot plot, XYBlockRenderer renderer, double[] values, AxisFigures figures) {
         double least = Arrays.stream(values).min().orElse(0);
         double greatest = Arrays.stream(values).max().orElse(1);
         double from = least >= 0 && least < greatest * 0.5 ? 0 : least;

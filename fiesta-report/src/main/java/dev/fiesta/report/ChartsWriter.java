@@ -14,18 +14,18 @@ record ChartsWriter(Drawing drawing) implements FormatWriter {
     }
 
     @Override
-    public void write(Report report, Format format, boolean guarded, OutputFolder folder) {
+    public void write(Content report, String ending, boolean guarded, OutputFolder folder) {
         for (BriefTree.Chart chart : report.charts()) {
-            folder.writeBytes(report.chartFile(chart, format), out -> out.write(drawn(report, chart)));
+            folder.writeBytes(report.chartFile(chart, ending), out -> out.write(drawn(report, chart)));
         }
     }
 
     @Override
-    public void write(Report report, Format format, OutputStream out) throws IOException {
+    public void write(Content report, String format, OutputStream out) throws IOException {
         out.write(drawn(report, report.only(report.charts(), "chart", format)));
     }
 
-    private byte[] drawn(Report report, BriefTree.Chart chart) throws IOException {
+    private byte[] drawn(Content report, BriefTree.Chart chart) throws IOException {
         return drawing.of(report.draw(chart), report.title(chart));
     }
 }

@@ -34,7 +34,7 @@ public final class ComparisonView {
      */
     public void print(PrintWriter out, boolean colour) {
         for (Comparison table : tables) {
-            out.println(Terminal.bold(table.table(), colour) + ": " + summary(table));
+            out.println(TextTable.bold(table.table(), colour) + ": " + summary(table));
             listed("new field", table.came(), out);
             listed("field gone", table.gone(), out);
             changes(table.changes(), out);

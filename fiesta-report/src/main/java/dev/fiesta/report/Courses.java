@@ -46,8 +46,7 @@ final class Courses {
             if (other == null) {
                 continue; // tables were chosen by name, and this one was not
             }
-            CellFormat format =
-                    new CellFormat(locale, ChartData.view(other, course.field()), other.column(course.field()));
+            CellFormat format = CellFormat.of(locale, other, course.field());
             Map<List<@Nullable Object>, List<Integer>> parts = parts(other, course);
             List<@Nullable Course> rows = new ArrayList<>();
             for (int row = 0; row < table.rows(); row++) {

@@ -10,21 +10,25 @@ record DocumentWriter(Document document) implements FormatWriter {
     /** What becomes of a report. */
     @FunctionalInterface
     interface Document {
-        void write(Report report, OutputStream out) throws IOException;
+        void write(Content report, OutputStream out) throws IOException;
     }
 
     @Override
-    public void write(Report report, Format format, boolean guarded, OutputFolder folder) {
-        folder.writeBytes("report." + format.ending(), out -> write(report, format, out));
+    public void write(Content report, String ending, boolean guarded, OutputFolder folder) {
+        folder.writeBytes("report." + ending, out -> document(report, "'report." + ending + "'", out));
     }
 
     @Override
-    public void write(Report report, Format format, OutputStream out) throws IOException {
+    public void write(Content report, String format, OutputStream out) throws IOException {
+        document(report, "the report as " + format, out);
+    }
+
+    private void document(Content report, String name, OutputStream out) throws IOException {
         try {
             document.write(report, out);
         } catch (OutOfMemoryError e) { // only files of data are written row by row
             String fewer = "let tables of the report show fewer rows: table NAME rows 1000";
-            throw new MachineException(MachineException.memory("'report." + format.ending() + "'", fewer), e);
+            throw new MachineException(MachineException.memory(name, fewer), e);
         }
     }
 }

@@ -146,7 +146,7 @@ final class FilledTexts {
         if (result.schema().indexOf(field) < 0) {
             return null;
         }
-        ViewColumn view = ChartData.view(result, field);
+        ViewColumn view = CellFormat.view(result, field);
         ViewColumn wanted = formats.isEmpty() ? view : new ViewColumn(field, view.title(), view.key(), formats);
         Object value = result.rows() == 0 ? null : result.shown(field, 0);
         if (formats.isEmpty() && view.formats().isEmpty() && value instanceof LocalDate) {

@@ -23,7 +23,8 @@ final class FontFiles {
         Path known = WRITTEN.get(name);
         if (known == null || !Files.exists(known)) {
             known = TemporaryFiles.create(".ttf");
-            try (InputStream in = Objects.requireNonNull(FontFiles.class.getResourceAsStream(name))) {
+            try (InputStream in =
+                    Objects.requireNonNull(FontFiles.class.getResourceAsStream("/dev/fiesta/report/" + name))) {
                 Files.write(known, in.readAllBytes());
             } catch (IOException e) {
                 throw new MachineException(

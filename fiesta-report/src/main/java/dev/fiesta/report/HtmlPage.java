@@ -16,7 +16,7 @@ import java.util.stream.Collectors;
 final class HtmlPage {
     private HtmlPage() {}
 
-    static String render(Report report) {
+    static String render(Content report) {
         StringWriter out = new StringWriter();
         try {
             write(report, out);
@@ -27,13 +27,13 @@ final class HtmlPage {
     }
 
     /** Writes the page as it is made: the rows of long tables are never all held as a text. */
-    static void write(Report report, OutputStream out) throws IOException {
+    static void write(Content report, OutputStream out) throws IOException {
         Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
         write(report, text);
         text.flush();
     }
 
-    private static void write(Report report, Writer out) throws IOException {
+    private static void write(Content report, Writer out) throws IOException {
         Pages.fill("report.html.peb", values(report, new Blocks(report).all()), out);
     }
 
@@ -42,12 +42,12 @@ final class HtmlPage {
      *
      * @param higher for charts by their ids how much higher they are drawn than they would be
      */
-    static List<Blocks.Block> blocksForPaper(Report report, Map<String, Integer> higher) {
+    static List<Blocks.Block> blocksForPaper(Content report, Map<String, Integer> higher) {
         return PaperBlocks.fitted(Blocks.forPaper(report, higher).all());
     }
 
     /** The page for paper: no scripts, well-formed for programs that set pages. */
-    static String renderForPaper(Report report, List<Blocks.Block> blocks) {
+    static String renderForPaper(Content report, List<Blocks.Block> blocks) {
         return Pages.fill("paper.html.peb", values(report, blocks));
     }
 
@@ -87,7 +87,7 @@ final class HtmlPage {
         return Pages.fill("report.html.peb", values(title, locale, blocks, List.of(), List.of()));
     }
 
-    private static Map<String, Object> values(Report report, List<Blocks.Block> blocks) {
+    private static Map<String, Object> values(Content report, List<Blocks.Block> blocks) {
         List<Warning> warnings = report.warnings().stream().map(Warning::of).toList();
         return values(report.title(), report.locale(), blocks, warnings, report.particulars());
     }
@@ -97,7 +97,7 @@ final class HtmlPage {
             String locale,
             List<Blocks.Block> blocks,
             List<Warning> warnings,
-            List<Report.Particular> particulars) {
+            List<Content.Particular> particulars) {
         List<Blocks.Block> contents =
                 blocks.stream().filter(b -> b.kind().equals("heading")).toList();
         return Map.of(

@@ -17,15 +17,15 @@ import org.jspecify.annotations.Nullable;
 
 /** The report as marked-up text, with tables of bars and dashes. */
 final class Markdown implements PieceVisitor<String> {
-    private final Report report;
+    private final Content report;
     private final LocaleStyle locale;
 
-    Markdown(Report report) {
+    Markdown(Content report) {
         this.report = report;
         this.locale = LocaleStyle.of(report.locale());
     }
 
-    static void write(Report report, OutputStream out) throws IOException {
+    static void write(Content report, OutputStream out) throws IOException {
         out.write(new Markdown(report).render().getBytes(StandardCharsets.UTF_8));
     }
 
@@ -69,7 +69,7 @@ final class Markdown implements PieceVisitor<String> {
 
     @Override
     public String chart(BriefTree.Chart chart) {
-        return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, Format.SVG) + ")\n";
+        return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, "svg") + ")\n";
     }
 
     @Override

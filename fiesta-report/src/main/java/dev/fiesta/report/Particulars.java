@@ -9,20 +9,20 @@ final class Particulars {
     /** Reasons are few where somebody can repair them. */
     private static final int MOST_REASONS = 12;
 
-    private final Report report;
+    private final Content report;
     private final LocaleStyle style;
     private final Words words;
 
-    Particulars(Report report) {
+    Particulars(Content report) {
         this.report = report;
         this.style = LocaleStyle.of(report.locale());
         this.words = Words.of(report.locale());
     }
 
-    List<Report.Particular> all() {
-        List<Report.Particular> all = new ArrayList<>();
+    List<Content.Particular> all() {
+        List<Content.Particular> all = new ArrayList<>();
         if (!Words.knows(report.locale())) {
-            all.add(new Report.Particular(words.get("language"), words.get("no_words", report.locale())));
+            all.add(new Content.Particular(words.get("language"), words.get("no_words", report.locale())));
         }
         report.tables().files().forEach((name, files) -> {
             Long records = report.outcome().records().get(name);
@@ -34,17 +34,17 @@ final class Particulars {
                                 files.get(0).name(),
                                 files.get(files.size() - 1).name())
                         : String.join(", ", files.stream().map(f -> f.name()).toList());
-                all.add(new Report.Particular(words.get("input") + " " + name, names + ": " + records(records)));
+                all.add(new Content.Particular(words.get("input") + " " + name, names + ": " + records(records)));
             }
         });
         report.tables()
                 .parameters()
-                .forEach((name, value) -> all.add(new Report.Particular(words.get("parameter") + " " + name, value)));
+                .forEach((name, value) -> all.add(new Content.Particular(words.get("parameter") + " " + name, value)));
         report.results().values().stream()
                 .findFirst()
                 .ifPresent(r -> r.notices()
                         .list()
-                        .forEach(n -> all.add(new Report.Particular(words.get("counted"), n.text()))));
+                        .forEach(n -> all.add(new Content.Particular(words.get("counted"), n.text()))));
         report.outcome()
                 .asides()
                 .values()
@@ -55,9 +55,9 @@ final class Particulars {
     }
 
     /** @param what the field, or an empty text, and the reason */
-    private Report.Particular setAside(String input, List<String> what, int count) {
+    private Content.Particular setAside(String input, List<String> what, int count) {
         String field = what.get(0).isEmpty() ? "" : what.get(0) + " ";
-        return new Report.Particular(
+        return new Content.Particular(
                 words.get("set_aside"), input + ": " + records(count) + ": " + field + what.get(1));
     }
 

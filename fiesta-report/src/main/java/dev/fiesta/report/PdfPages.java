@@ -25,11 +25,11 @@ final class PdfPages {
 
     private PdfPages() {}
 
-    static byte[] render(Report report) {
+    static byte[] render(Content report) {
         return PdfLog.quietly(() -> set(report));
     }
 
-    private static byte[] set(Report report) {
+    private static byte[] set(Content report) {
         List<Blocks.Block> blocks = HtmlPage.blocksForPaper(report, Map.of());
         try (PdfBoxRenderer first = laidOut(report, blocks)) {
             PaperRoom room = new PaperRoom(first, blocks);
@@ -51,7 +51,7 @@ final class PdfPages {
         }
     }
 
-    private static PdfBoxRenderer laidOut(Report report, List<Blocks.Block> blocks) {
+    private static PdfBoxRenderer laidOut(Content report, List<Blocks.Block> blocks) {
         PdfRendererBuilder builder = new PdfRendererBuilder();
         // With tags for those who have pages read to them; the fonts of the machine are not looked for then.
         builder.usePdfUaAccessibility(true);
@@ -67,7 +67,7 @@ final class PdfPages {
         return renderer;
     }
 
-    private static byte[] written(PdfBoxRenderer renderer, Report report) throws IOException {
+    private static byte[] written(PdfBoxRenderer renderer, Content report) throws IOException {
         PDDocument document = renderer.getPdfDocument();
         renderer.createPDFWithoutClosing();
         Calendar fixed = new GregorianCalendar(TimeZone.getTimeZone("UTC"), java.util.Locale.ROOT);
@@ -84,7 +84,7 @@ final class PdfPages {
     /** For texts from the jar; charts need a file, and without a file that can be read they would be set in another font. */
     private static void font(PdfRendererBuilder builder, String file, int weight) {
         builder.useFont(
-                () -> Objects.requireNonNull(PdfPages.class.getResourceAsStream(file)),
+                () -> Objects.requireNonNull(PdfPages.class.getResourceAsStream("/dev/fiesta/report/" + file)),
                 FAMILY,
                 weight,
                 FontStyle.NORMAL,

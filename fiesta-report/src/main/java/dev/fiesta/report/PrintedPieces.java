@@ -7,12 +7,12 @@ import java.io.PrintWriter;
 
 /** Prints pieces of a report as characters, one behind the other. */
 final class PrintedPieces implements PieceVisitor<PrintWriter> {
-    private final Report report;
+    private final Content report;
     private final Terminal terminal;
     private final PrintWriter out;
     private boolean begun;
 
-    PrintedPieces(Report report, Terminal terminal, PrintWriter out) {
+    PrintedPieces(Content report, Terminal terminal, PrintWriter out) {
         this.report = report;
         this.terminal = terminal;
         this.out = out;

@@ -303,7 +303,7 @@ public final class Reporting {
     private Report report(Tables tables, List<String> wanted, Tables.Outcome outcome) {
         boolean whole = wanted.containsAll(wanted(tables));
         List<BriefTree.Piece> pieces = whole ? pieces() : piecesOf(wanted, tables);
-        return new Report(brief.title(), tree.settings(), data(tables, wanted), pieces, tables, outcome);
+        return new Report(new Content(brief.title(), tree.settings(), data(tables, wanted), pieces, tables, outcome));
     }
 
     /** What a report says of some of its tables: what speaks of others goes, and so do headings under which nothing is left. */

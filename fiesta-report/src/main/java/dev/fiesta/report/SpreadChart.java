@@ -52,7 +52,7 @@ final class SpreadChart {
                 false,
                 asked.data().format(asked.piece().x().name()).figures());
         x.setAutoRangeIncludesZero(false);
-        NumberAxis rows = ChartAxes.numbers(null, true, ChartAxes.Figures.plain(asked.locale()));
+        NumberAxis rows = ChartAxes.numbers(null, true, AxisFigures.plain(asked.locale()));
         XYPlot plot = new XYPlot(intervals, x, rows, renderer);
         renderer.setDefaultToolTipGenerator((d, s, i) -> asked.words()
                         .get(

@@ -31,13 +31,13 @@ final class StepsView {
         StepLook before = null;
         for (StepLook look : looks) {
             if (before == null) {
-                out.println(Terminal.bold(look.table() + ", from " + look.from(), colour));
+                out.println(TextTable.bold(look.table() + ", from " + look.from(), colour));
                 out.println();
                 out.println("      " + rows(look, null) + ", " + fields(look));
             } else {
                 String line =
                         String.format(Locale.ROOT, "%4s  ", look.line() == 0 ? "" : Integer.toString(look.line()));
-                out.println(line + Terminal.bold(cut(Objects.requireNonNull(look.clause())), colour));
+                out.println(line + TextTable.bold(cut(Objects.requireNonNull(look.clause())), colour));
                 out.println("      " + rows(look, before) + changes(before, look));
             }
             first(look, before, out);

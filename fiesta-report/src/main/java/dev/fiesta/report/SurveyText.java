@@ -25,7 +25,7 @@ final class SurveyText {
     }
 
     void print(PrintWriter out) {
-        out.println(Terminal.bold(view.title(), colour));
+        out.println(TextTable.bold(view.title(), colour));
         out.println(view.lead());
         view.remarks().forEach(out::println);
         List<SurveyView.FieldView> fields = view.fields();
@@ -40,7 +40,7 @@ final class SurveyText {
         List<SurveyView.Odd> oddities = view.oddities();
         if (!oddities.isEmpty()) {
             out.println();
-            out.println(Terminal.bold(SurveyView.WORTH_A_LOOK, colour));
+            out.println(TextTable.bold(SurveyView.WORTH_A_LOOK, colour));
             for (SurveyView.Odd odd : oddities) {
                 out.println("  " + odd.field() + ": " + odd.text() + ".");
                 if (!odd.suggestion().isEmpty()) {
@@ -70,7 +70,7 @@ final class SurveyText {
                 field.values().stream().map(v -> v.text() + " " + v.share()).toList();
         String gap = " ".repeat(indent);
         List<String> lines = new ArrayList<>();
-        lines.add(Terminal.bold(String.format("%-" + indent + "s", field.name() + " "), colour)
+        lines.add(TextTable.bold(String.format("%-" + indent + "s", field.name() + " "), colour)
                 + cut(first.stripTrailing(), width - indent));
         for (String more : List.of(String.join("   ", second), String.join(" · ", values))) {
             if (!more.isEmpty()) {

@@ -41,15 +41,14 @@ record TablesWriter(@Nullable Text text, Bytes bytes) implements FormatWriter {
     }
 
     @Override
-    public void write(Report report, Format format, boolean guarded, OutputFolder folder) {
+    public void write(Content report, String ending, boolean guarded, OutputFolder folder) {
         for (Result result : report.data()) {
-            folder.writeBytes(
-                    FileNames.of(result.name()) + "." + format.ending(), out -> bytes.write(result, guarded, out));
+            folder.writeBytes(FileNames.of(result.name()) + "." + ending, out -> bytes.write(result, guarded, out));
         }
     }
 
     @Override
-    public void write(Report report, Format format, OutputStream out) throws IOException {
+    public void write(Content report, String format, OutputStream out) throws IOException {
         bytes.write(report.only(report.data(), "table", format), false, out);
     }
 }

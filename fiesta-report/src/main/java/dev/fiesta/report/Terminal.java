@@ -20,7 +20,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Terminal {
     /** The width of lines that are not cut. */
-    public static final int UNCUT = 1_000_000;
+    public static final int UNCUT = TextTable.UNCUT;
 
     private static final int USUAL_WIDTH = 100;
 
@@ -71,7 +71,7 @@ public final class Terminal {
 
     void table(Result result, List<Courses.Column> courses, String title, int rows, PrintWriter out) {
         if (!title.isEmpty()) {
-            out.println(bold(title, colour));
+            out.println(TextTable.bold(title, colour));
             out.println();
         }
         out.print(tables.render(result, rows, result.view(), courses));
@@ -144,10 +144,6 @@ public final class Terminal {
      * @param out where they go
      */
     public void heading(String text, PrintWriter out) {
-        out.println(bold(text.toUpperCase(Locale.ROOT), colour));
-    }
-
-    static String bold(String text, boolean colour) {
-        return colour ? "\033[1m" + text + "\033[0m" : text;
+        out.println(TextTable.bold(text.toUpperCase(Locale.ROOT), colour));
     }
 }

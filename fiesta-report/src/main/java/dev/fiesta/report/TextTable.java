@@ -11,6 +11,9 @@ import java.util.List;
 
 /** A table in plain characters: columns aligned, a thin rule under the headings, cut to fit a window. */
 final class TextTable {
+    /** The width of lines that are not cut. */
+    static final int UNCUT = 1_000_000;
+
     private static final String GAP = "  ";
     private static final int NARROWEST = 6;
     /** Where nothing is cut, each line stands for itself: whoever looks for some of them finds their keys. */
@@ -64,7 +67,7 @@ final class TextTable {
                 String sign = signs.at(line, place);
                 String noted = format.right() ? sign + " ".repeat(widest - sign.length()) : sign;
                 String mark = !marks ? "" : line.few().get(place) ? "*" : format.right() ? " " : "";
-                boolean again = place < line.again() && width < Terminal.UNCUT - MARGIN;
+                boolean again = place < line.again() && width < UNCUT - MARGIN;
                 cells.add(again ? "" : oneLine(line.print(place, format)) + mark + noted);
             }
             right.add(format.right());
@@ -86,7 +89,7 @@ final class TextTable {
                 out.append(rule(widths)).append('\n');
             }
             String text = line.toString().stripTrailing();
-            out.append(Terminal.bold(text, colour && (row == 0 || total))).append('\n');
+            out.append(bold(text, colour && (row == 0 || total))).append('\n');
             boolean group = total
                     && lines.get(row - 1).kind() == Lines.Kind.SUBTOTAL
                     && row < lines.size()
@@ -175,5 +178,9 @@ final class TextTable {
             total += w > 0 ? w + GAP.length() : 0;
         }
         return total;
+    }
+
+    static String bold(String text, boolean colour) {
+        return colour ? "\033[1m" + text + "\033[0m" : text;
     }
 }

@@ -51,7 +51,7 @@ final class Words {
 
     private static Map<String, String> read(String language) {
         Properties read = new Properties();
-        String file = "words/" + language + ".properties";
+        String file = "/dev/fiesta/report/words/" + language + ".properties";
         try (InputStream in = Objects.requireNonNull(Words.class.getResourceAsStream(file), file)) {
             read.load(new InputStreamReader(in, StandardCharsets.UTF_8));
         } catch (IOException e) {

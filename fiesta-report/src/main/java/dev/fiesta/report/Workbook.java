@@ -37,15 +37,15 @@ final class Workbook {
 
     private static final String SOFT = "6D665A";
 
-    private final Report report;
+    private final Content report;
     private final Set<String> names = new HashSet<>();
 
-    private Workbook(Report report) {
+    private Workbook(Content report) {
         this.report = report;
     }
 
     /** Writes the workbook to a stream, which stays open. */
-    static void write(Report report, OutputStream out) throws IOException {
+    static void write(Content report, OutputStream out) throws IOException {
         Path file = TemporaryFiles.create(".xlsx"); // entries whose sizes stand behind them need a file
         try {
             filled(report, file).copy(file, out);
@@ -54,7 +54,7 @@ final class Workbook {
         }
     }
 
-    private static WorkbookParts filled(Report report, Path file) {
+    private static WorkbookParts filled(Content report, Path file) {
         try (OutputStream out = Files.newOutputStream(file);
                 var book = new org.dhatim.fastexcel.Workbook(out, "Fiesta", "1.0")) {
             book.setGlobalDefaultFont(SheetCells.FONT, 10);
@@ -172,7 +172,7 @@ final class Workbook {
         for (String warning : report.warnings()) {
             sheet.value(row++, 0, text(warning));
         }
-        for (Report.Particular particular : report.particulars()) {
+        for (Content.Particular particular : report.particulars()) {
             sheet.value(row, 0, text(particular.name()));
             sheet.style(row, 0)
                     .fontName(SheetCells.FONT)

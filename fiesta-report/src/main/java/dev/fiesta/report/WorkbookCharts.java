@@ -49,7 +49,7 @@ final class WorkbookCharts {
     private static final byte[] DOT = Base64.getDecoder()
             .decode("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
 
-    private final Report report;
+    private final Content report;
     private final LocaleStyle locale;
     private final @Nullable SheetCharts maker;
     private final Supplier<Worksheet> made;
@@ -63,7 +63,7 @@ final class WorkbookCharts {
      * @param made makes the sheet that takes the values of charts, where one has them in cells
      * @param valuesName its name
      */
-    WorkbookCharts(Report report, Supplier<Worksheet> made, String valuesName) {
+    WorkbookCharts(Content report, Supplier<Worksheet> made, String valuesName) {
         this.report = report;
         this.locale = LocaleStyle.of(report.locale());
         this.made = made;
