@@ -22,10 +22,15 @@ module dev.fiesta.report {
     requires tools.jackson.databind;
 
     uses dev.fiesta.TableWriter;
-    uses dev.fiesta.report.SheetCharts;
+    uses dev.fiesta.report.sheet.SheetCharts;
 
     exports dev.fiesta.report;
+    exports dev.fiesta.report.sheet;
 
     // Templates ask the pieces of a report for what they show.
     opens dev.fiesta.report;
+    opens dev.fiesta.report.chart;
+    opens dev.fiesta.report.content;
+    opens dev.fiesta.report.page;
+    opens dev.fiesta.report.text;
 }

@@ -1,5 +1,8 @@
 package dev.fiesta.report;
 
+import dev.fiesta.report.page.Pages;
+import dev.fiesta.report.terminal.TextTable;
+import dev.fiesta.report.text.CellFormat;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.io.IOException;

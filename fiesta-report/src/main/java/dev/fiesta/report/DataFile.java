@@ -6,6 +6,7 @@ import dev.fiesta.TotalRow;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.report.write.TablesWriter;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;

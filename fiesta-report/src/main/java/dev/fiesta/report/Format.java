@@ -1,5 +1,14 @@
 package dev.fiesta.report;
 
+import dev.fiesta.report.chart.ChartImage;
+import dev.fiesta.report.page.HtmlPage;
+import dev.fiesta.report.page.Markdown;
+import dev.fiesta.report.page.PdfPages;
+import dev.fiesta.report.workbook.Workbook;
+import dev.fiesta.report.write.ChartsWriter;
+import dev.fiesta.report.write.DocumentWriter;
+import dev.fiesta.report.write.FormatWriter;
+import dev.fiesta.report.write.TablesWriter;
 import dev.fiesta.source.TextStyle;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;

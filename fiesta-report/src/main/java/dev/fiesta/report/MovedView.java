@@ -1,6 +1,8 @@
 package dev.fiesta.report;
 
 import dev.fiesta.Moved;
+import dev.fiesta.report.page.Blocks;
+import dev.fiesta.report.page.HtmlPage;
 import dev.fiesta.value.LocaleStyle;
 import java.io.PrintWriter;
 import java.util.List;

@@ -3,6 +3,8 @@ package dev.fiesta.report;
 import dev.fiesta.Result;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.PieceVisitor;
+import dev.fiesta.report.content.Content;
+import dev.fiesta.report.text.Words;
 import java.io.PrintWriter;
 
 /** Prints pieces of a report as characters, one behind the other. */

@@ -50,7 +50,7 @@ public record Repetition(
         Brief typed = typed(record, brief, fiesta, inputs);
         List<String> wanted = new ArrayList<>(record.tables().keySet());
         Report report = Reporting.of(typed).run(fiesta, wanted);
-        queries(record, report.tables(), inputs);
+        queries(record, report.content().tables(), inputs);
         List<String> equal = new ArrayList<>();
         List<Comparison> moved = new ArrayList<>();
         List<String> unknown = new ArrayList<>();

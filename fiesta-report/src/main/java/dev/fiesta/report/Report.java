@@ -8,6 +8,10 @@ import dev.fiesta.Tables;
 import dev.fiesta.output.OutputFolder;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.report.content.Content;
+import dev.fiesta.report.page.HtmlPage;
+import dev.fiesta.report.page.Markdown;
+import dev.fiesta.report.write.FormatWriter;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintWriter;
@@ -72,8 +76,9 @@ public final class Report {
         return content.outcome();
     }
 
-    Tables tables() {
-        return content.tables();
+    /** What it shows. */
+    Content content() {
+        return content;
     }
 
     /**

@@ -4,6 +4,7 @@ import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Ref;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Problem;
+import dev.fiesta.report.content.FilledTexts;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;

@@ -13,6 +13,8 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.Problem;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.report.content.Content;
+import dev.fiesta.report.content.FilledTexts;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -107,9 +109,11 @@ public final class Reporting {
     public void record(Report report, OutputFolder folder, java.time.Instant started, boolean keep) {
         List<String> written = folder.names();
         RecordWriting record = new RecordWriting(brief, folder);
-        record.asked(report.tables());
+        record.asked(report.content().tables());
         record.inputs(
-                report.tables(), report.outcome().records(), report.outcome().asides());
+                report.content().tables(),
+                report.outcome().records(),
+                report.outcome().asides());
         record.tables(report, keep);
         report.results().values().stream().findFirst().ifPresent(r -> record.counted(r.notices()));
         record.files(written);

@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.report.terminal.TextTable;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

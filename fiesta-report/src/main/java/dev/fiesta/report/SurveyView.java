@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.report.page.Pages;
 import dev.fiesta.survey.FieldSurvey;
 import dev.fiesta.survey.FieldSurvey.Frequent;
 import dev.fiesta.survey.FieldSurvey.Oddity;

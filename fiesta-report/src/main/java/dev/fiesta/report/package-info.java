@@ -1,4 +1,4 @@
-/** Briefs as documents: layout, charts, terminal, HTML. */
+/** Briefs as documents, the records by which they repeat, and what is compared. Start at {@link dev.fiesta.report.Report}. */
 @NullMarked
 package dev.fiesta.report;
 

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.report.page.Blocks;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -194,9 +195,10 @@ class PaperBlocksTest {
                 + "report chart " + one + " chart " + other + " say 'end'";
         try (Fiesta fiesta = Fiesta.open()) {
             Report report = Report.of(Brief.of(brief).input("sales", fiesta.records(Sale.class, SALES)), fiesta);
-            assertThat(Blocks.forPaper(report, Map.of()).all().stream().map(Blocks.Block::kind))
+            assertThat(Blocks.forPaper(report.content(), Map.of()).all().stream()
+                            .map(Blocks.Block::kind))
                     .containsExactly((kinds + " say").split(" "));
-            assertThat(new Blocks(report).all().stream().map(Blocks.Block::kind))
+            assertThat(new Blocks(report.content()).all().stream().map(Blocks.Block::kind))
                     .containsExactly("chart", "chart", "say");
         }
     }

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.problem.BriefException;
+import dev.fiesta.report.terminal.TextTable;
 import dev.fiesta.value.LocaleStyle;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -178,7 +179,8 @@ class ReportTest {
 
     @Test
     void narrowWindowsCutTextsFirstAndThenColumns() {
-        String text = new TextTable(LocaleStyle.of("en-IE"), 44, 1, false).render(report.result("by_item"), 0);
+        String text = new TextTable(LocaleStyle.of("en-IE"), 44, 1, false)
+                .render(report.results().get("by_item"), 0);
         assertThat(text.lines().mapToInt(String::length).max().orElse(0)).isLessThanOrEqualTo(60);
         assertThat(text).endsWith("Rows 1 to 1 of 4, columns 1 to 4 of 6.\n");
     }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.report.text.Words;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;

@@ -1,8 +1,8 @@
 package dev.fiesta.sheetcharts;
 
-import dev.fiesta.report.SheetChart;
-import dev.fiesta.report.SheetChart.Cells;
-import dev.fiesta.report.SheetChart.Kind;
+import dev.fiesta.report.sheet.SheetChart;
+import dev.fiesta.report.sheet.SheetChart.Cells;
+import dev.fiesta.report.sheet.SheetChart.Kind;
 import java.math.BigInteger;
 import java.time.LocalDate;
 import java.util.List;

@@ -1,7 +1,7 @@
 package dev.fiesta.sheetcharts;
 
-import dev.fiesta.report.SheetChart;
-import dev.fiesta.report.SheetCharts;
+import dev.fiesta.report.sheet.SheetChart;
+import dev.fiesta.report.sheet.SheetCharts;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
