@@ -1,8 +1,8 @@
 package dev.fiesta;
 
 import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.StepCounts;
 import dev.fiesta.problem.Notices;
-import dev.fiesta.progress.Timing;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.step.TablePlan.Written;
 import dev.fiesta.total.Worked;
@@ -36,22 +36,20 @@ final class StepLooks {
             plans.add(upTo.apply(i).firstRows(table.name() + TablePlan.HIDDEN + i, rows));
         }
         Map<TablePlan, Worked> worked = engine.run(plans);
-        List<Timing> timings = engine.timings();
         List<StepLook> looks = new ArrayList<>();
         for (int i = 0; i < plans.size(); i++) {
             TablePlan plan = plans.get(i);
             Result seen = Result.of(plan, Objects.requireNonNull(worked.get(plan)), notices, List.of());
             Written clause = first + i == 0 ? null : table.written().get(first + i - 1);
-            looks.add(look(table, plan, seen, clause, timings));
+            looks.add(look(table, plan, seen, clause, engine.counts()));
         }
         return looks;
     }
 
     private static StepLook look(
-            TablePlan table, TablePlan plan, Result seen, @Nullable Written clause, List<Timing> timings) {
+            TablePlan table, TablePlan plan, Result seen, @Nullable Written clause, StepCounts counts) {
         boolean laidOut = plan.crossing() != null;
-        long count =
-                laidOut ? seen.rows() : ClauseRows.behind(plan, plan.steps().size() - 1, timings);
+        long count = laidOut ? seen.rows() : counts.behind(plan, plan.steps().size() - 1);
         return new StepLook(
                 table.shownName(),
                 clause == null ? null : clause.text(),

@@ -11,7 +11,6 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Explained;
-import dev.fiesta.progress.Timing;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.Asked;
 import dev.fiesta.source.Paths;
@@ -271,31 +270,31 @@ public final class Tables {
             return first.widening(options, (notices, resources) -> {
                 List<TablePlan> targets = new ArrayList<>();
                 all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
-                Map<TablePlan, Worked> worked = first.engine(notices, resources).run(targets);
+                Engine engine = first.engine(notices, resources);
+                Map<TablePlan, Worked> worked = engine.run(targets);
                 first.inputs.tellOrder(targets, notices);
-                List<Timing> timings = resources.watch().timings();
                 return all.stream()
-                        .map(t -> t.outcome(wanted, worked, notices, timings))
+                        .map(t -> t.outcome(wanted, worked, notices, engine))
                         .toList();
             });
         }
     }
 
-    private Outcome outcome(List<String> wanted, Map<TablePlan, Worked> worked, Notices notices, List<Timing> timings) {
+    private Outcome outcome(List<String> wanted, Map<TablePlan, Worked> worked, Notices notices, Engine engine) {
         List<TablePlan> targets = wanted.stream().map(this::plan).toList();
         Map<String, Result> results = new LinkedHashMap<>();
         for (TablePlan plan : targets) {
-            results.put(plan.shownName(), Result.of(plan, worked(worked, plan), notices, timings));
+            results.put(plan.shownName(), Result.of(plan, worked(worked, plan), notices, engine.timings()));
         }
         Set<TablePlan> used = TablePlan.standsOn(targets);
         Map<String, List<ClauseRows>> rows = new LinkedHashMap<>();
         Map<String, Long> records = new LinkedHashMap<>();
         for (TablePlan plan : plans().values()) {
-            long count = ClauseRows.behind(plan, plan.steps().size(), timings);
+            long count = engine.counts().behind(plan, plan.steps().size());
             if (plan.isInput() && count >= 0) {
                 records.put(plan.shownName(), count);
             } else if (!plan.isInput() && used.contains(plan)) {
-                rows.put(plan.shownName(), ClauseRows.of(plan, timings));
+                rows.put(plan.shownName(), ClauseRows.of(plan, engine.counts()));
             }
         }
         return new Outcome(results, rows, records, Map.copyOf(inputs.asides()));

@@ -31,7 +31,7 @@ class SamenessTest {
                         "-Duser.country=EG",
                         "-Duser.timezone=Asia/Tokyo",
                         "-Dfile.encoding=ISO-8859-1"),
-                List.of("--threads", "1", "--memory", "1"));
+                List.of("--threads", "1", "--memory", "64k"));
         List<String> names = new ArrayList<>();
         try (Stream<Path> files = Files.walk(folder.resolve("a"))) {
             files.filter(Files::isRegularFile)

@@ -34,7 +34,6 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -51,19 +50,17 @@ public final class Engine {
     private final Resources resources;
     private final Notices notices;
     private final Memory memory;
-    private final Set<TablePlan> needed = new LinkedHashSet<>();
+    private final Demand demand = new Demand();
     /** What is being worked on, for when memory ends. */
     private String at = "this run";
 
-    private final Set<TablePlan> kept = new HashSet<>();
-    private final Map<TablePlan, BitSet> wantedFields = new HashMap<>();
-    private final Map<TablePlan, BitSet[]> live = new HashMap<>();
     private final Map<TablePlan, Stored> done = new HashMap<>();
     private final Map<TablePlan, Totalling.TotalRows> totals = new HashMap<>();
 
     private final List<Source.Scan> scans = new ArrayList<>();
     private final Map<TablePlan, Worked> crossed = new HashMap<>();
     private final Flow flow = new Flow();
+    private final StepCounts counts = new StepCounts();
     private final Others others = new Others() {
         @Override
         public Stored stored(TablePlan table) {
@@ -98,20 +95,16 @@ public final class Engine {
     /**
      * Works tables out.
      *
-     * @param wanted the tables wanted, in any order; tables may stand on each other
+     * @param tables those wanted, in any order; they may stand on each other
      * @return for each the columns of its visible fields, and its total rows
      * @throws Source.Widened when an input must be read again with wider types
      */
-    public Map<TablePlan, Worked> run(List<TablePlan> wanted) {
-        wanted.forEach(this::want);
-        List<TablePlan> order = new ArrayList<>(needed);
-        for (int i = order.size() - 1; i >= 0; i--) {
-            needs(order.get(i));
-        }
+    public Map<TablePlan, Worked> run(List<TablePlan> tables) {
+        demand.add(tables);
         try {
             Map<TablePlan, Worked> results = new LinkedHashMap<>();
             boolean inFile = false;
-            for (TablePlan table : wanted) {
+            for (TablePlan table : tables) {
                 Stored rows = stored(table);
                 Worked laidOut = crossed.get(table);
                 Worked worked =
@@ -143,32 +136,18 @@ public final class Engine {
 
     /** For inputs the fields that tables read where all of them are shown. */
     public static Map<TablePlan, BitSet> uses(Collection<TablePlan> tables) {
-        Engine engine = new Engine(Map.of(), new Notices(), new Resources(1, new Memory(0), new Watch(progress -> {})));
-        tables.stream().map(TablePlan::shownOnly).forEach(engine::want);
-        List<TablePlan> order = new ArrayList<>(engine.needed);
-        for (int i = order.size() - 1; i >= 0; i--) {
-            engine.needs(order.get(i));
-        }
-        Map<TablePlan, BitSet> uses = new LinkedHashMap<>();
-        order.stream()
-                .filter(TablePlan::isInput)
-                .forEach(t -> uses.put(t, Objects.requireNonNull(engine.live.get(t))[0]));
-        return uses;
+        return Demand.uses(tables);
     }
 
     /** What a run would do; nothing is read. */
-    public Explained explain(List<TablePlan> wanted) {
-        wanted.forEach(this::want);
-        List<TablePlan> order = new ArrayList<>(needed);
-        for (int i = order.size() - 1; i >= 0; i--) {
-            needs(order.get(i));
-        }
-        return Explaining.of(order, live, wantedFields, this);
+    public Explained explain(List<TablePlan> tables) {
+        demand.add(tables);
+        return Explaining.of(demand, this);
     }
 
     /** Whether all rows of a table are held: it is wanted, looked up, or a step of a table over it needs them all. */
     boolean isKept(TablePlan table) {
-        return kept.contains(table) || needed.stream().anyMatch(t -> t.from() == table && !comesFromInput(t));
+        return demand.isKept(table) || demand.tables().stream().anyMatch(t -> t.from() == table && !comesFromInput(t));
     }
 
     /** Whether rows flow from an input into a table batch by batch. */
@@ -185,7 +164,7 @@ public final class Engine {
 
     /** How often an input is read: twice where tables over it look up others over it. */
     int readings(TablePlan input) {
-        boolean again = needed.stream()
+        boolean again = demand.tables().stream()
                 .filter(t -> !t.isInput() && base(t) == input)
                 .flatMap(t -> lookUpsOnTheWay(t, input).stream())
                 .anyMatch(match -> dependsOn(match.table(), input));
@@ -197,48 +176,14 @@ public final class Engine {
         return flow;
     }
 
+    /** How many rows the steps of all tables that were worked out left. */
+    public StepCounts counts() {
+        return counts;
+    }
+
     /** What the steps did. */
     public List<Timing> timings() {
         return resources.watch().timings();
-    }
-
-    private void want(TablePlan table) {
-        collect(table);
-        kept.add(table);
-        BitSet fields = wantedFields.computeIfAbsent(table, t -> new BitSet());
-        fields.set(0, table.schema().size());
-        int places = table.passedOn().size();
-        fields.set(places - table.marks().size(), places);
-    }
-
-    /** Notes a table and all it stands on, those first. */
-    private void collect(TablePlan table) {
-        if (needed.contains(table)) {
-            return;
-        }
-        if (table.from() != null) {
-            collect(table.from());
-        }
-        for (Step step : table.steps()) {
-            for (TablePlan other : step.lookedUp()) {
-                collect(other);
-                kept.add(other);
-                wantedFields.computeIfAbsent(other, t -> new BitSet()).or(step.fieldsOf(other));
-            }
-        }
-        needed.add(table);
-    }
-
-    /** Tells the table below which of its fields this one reads. */
-    private void needs(TablePlan table) {
-        BitSet wanted = wantedFields.computeIfAbsent(table, t -> new BitSet());
-        BitSet[] slots = Liveness.of(table, wanted);
-        live.put(table, slots);
-        if (table.from() != null) {
-            BitSet below = wantedFields.computeIfAbsent(table.from(), t -> new BitSet());
-            int passedOn = table.from().passedOn().size();
-            slots[0].stream().filter(s -> s < passedOn).forEach(below::set);
-        }
     }
 
     /** The rows of a table by visible field, in memory. */
@@ -279,29 +224,25 @@ public final class Engine {
 
     private Stored fromRows(TablePlan table) {
         TablePlan from = Objects.requireNonNull(table.from());
-        Standing rows = Standing.all(stored(kept(from)));
+        demand.keep(from);
+        Standing rows = Standing.all(stored(from));
         Stored worked = finish(table, way(table), new Pass.Flown(rows, null, null), 0);
         done.put(table, worked);
         return worked;
     }
 
-    private TablePlan kept(TablePlan table) {
-        kept.add(table);
-        return table;
-    }
-
     private Way way(TablePlan table) {
-        return Way.of(table, Objects.requireNonNull(live.get(table)));
+        return Way.of(table, demand.live(table), counts);
     }
 
     /** Runs the steps of a table from one on and leaves its visible fields. */
     private Stored finish(TablePlan table, Way way, Pass.Flown come, int first) {
-        StepsRun steps = new StepsRun(others, flow, notices, resources);
+        StepsRun steps = new StepsRun(others, flow, counts, notices, resources);
         Standing left = steps.run(way, first, way.steps().size(), come.rows(), come.late(), i -> at = at(table, i));
         if (come.deferred() != null) {
             throw come.deferred();
         }
-        BitSet wanted = Objects.requireNonNull(wantedFields.get(table));
+        BitSet fields = demand.fields(table);
         Stored all = left.rows();
         if (table.crossing() != null) {
             CrossLayout layout = new CrossLayout(table.crossing(), all, left.states(), notices, memory);
@@ -313,20 +254,20 @@ public final class Engine {
             totals.put(table, new Totalling(table, table.totals(), all, states).run());
         }
         if (all instanceof SpilledRows file) {
-            return file.project(table.passedOn(), wanted);
+            return file.project(table.passedOn(), fields);
         }
         return all instanceof Ordered ordered
-                ? ordered.with(rows -> visible(table, rows, wanted))
-                : visible(table, all.load(), wanted);
+                ? ordered.with(rows -> visible(table, rows, fields))
+                : visible(table, all.load(), fields);
     }
 
     /** Rows of a cross-tabulation after steps from one to before another, of which nobody is told. */
     private Stored since(List<Step> all, int first, int end, Stored rows, BitSet slots) {
         BitSet[] live = new BitSet[all.size() + 1];
         Arrays.fill(live, slots);
-        Way way = Way.of("", "", all, null, live);
+        Way way = Way.of(all, live);
         Resources unseen = new Resources(resources.threads(), memory, new Watch(progress -> {}));
-        return new StepsRun(others, flow, notices, unseen)
+        return new StepsRun(others, flow, counts, notices, unseen)
                 .run(way, way.before(first), way.before(end), Standing.all(rows), null, i -> {})
                 .rows();
     }
@@ -341,11 +282,11 @@ public final class Engine {
                         .orElse(table.steps().get(step).word());
     }
 
-    private static Rows visible(TablePlan table, Rows rows, BitSet wanted) {
+    private static Rows visible(TablePlan table, Rows rows, BitSet fields) {
         List<Integer> passedOn = table.passedOn();
         @Nullable Column[] visible = new Column[passedOn.size()];
         for (int i = 0; i < visible.length; i++) {
-            visible[i] = wanted.get(i) ? rows.column(passedOn.get(i)) : null;
+            visible[i] = fields.get(i) ? rows.column(passedOn.get(i)) : null;
         }
         return new Rows(rows.size(), visible);
     }
@@ -367,10 +308,10 @@ public final class Engine {
         Source source = Objects.requireNonNull(inputs.get(input.name()));
         at = "reading " + input.shownName() + " into "
                 + ready.stream().map(TablePlan::shownName).distinct().collect(Collectors.joining(", "));
-        Pass pass = new Pass(flow, others::lookedUp, notices, resources);
+        Pass pass = new Pass(flow, others::lookedUp, counts, notices, resources);
         Source.Scan scan = source.scan(notices);
         scans.add(scan);
-        Map<TablePlan, Pass.Flown> flown = pass.read(source, scan, input, ready, live);
+        Map<TablePlan, Pass.Flown> flown = pass.read(source, scan, input, ready, demand.live());
         flown.forEach((table, come) -> {
             Way way = way(table);
             done.put(table, finish(table, way, come, flow.resumesAt(way.steps(), 0)));
@@ -400,8 +341,8 @@ public final class Engine {
 
     /** The tables that are not worked out yet and take their rows from an input batch by batch, as far as they do. */
     private List<TablePlan> fedBy(TablePlan input) {
-        return needed.stream()
-                .filter(t -> !done.containsKey(t) && base(t) == input && (kept.contains(t) || !flow.flows(t)))
+        return demand.tables().stream()
+                .filter(t -> !done.containsKey(t) && base(t) == input && (demand.isKept(t) || !flow.flows(t)))
                 .toList();
     }
 

@@ -11,19 +11,16 @@ import dev.fiesta.value.Field;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Objects;
 
 /** Tells what a run would do, without doing it. */
 final class Explaining {
     private Explaining() {}
 
-    static Explained of(
-            List<TablePlan> order, Map<TablePlan, BitSet[]> live, Map<TablePlan, BitSet> wanted, Engine engine) {
+    static Explained of(Demand demand, Engine engine) {
         List<Explained.Input> inputs = new ArrayList<>();
         List<Explained.Table> tables = new ArrayList<>();
-        for (TablePlan table : order) {
-            BitSet fields = wanted.getOrDefault(table, new BitSet());
+        for (TablePlan table : demand.tables()) {
+            BitSet fields = demand.fields(table);
             if (table.isInput()) {
                 List<Field> read = new ArrayList<>();
                 List<String> unread = new ArrayList<>();
@@ -36,7 +33,7 @@ final class Explaining {
                 }
                 inputs.add(new Explained.Input(table.shownName(), read, unread, engine.readings(table)));
             } else {
-                tables.add(table(table, Objects.requireNonNull(live.get(table)), engine));
+                tables.add(table(table, demand.live(table), engine));
             }
         }
         return new Explained(inputs, tables);

@@ -8,7 +8,6 @@ import dev.fiesta.operate.join.JoinStage;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
-import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.FilterStep;
@@ -51,11 +50,12 @@ import org.jspecify.annotations.Nullable;
 final class Pass {
     private final Flow flow;
     private final Function<MatchStep, Rows> lookUps;
+    private final StepCounts counts;
     private final Notices notices;
     private final Resources resources;
     private final Memory memory;
     private final LongAdder read = new LongAdder();
-    private final Map<Lane, long[][]> counted = new IdentityHashMap<>();
+    private final LaneCounts counted = new LaneCounts();
     private final Map<TablePlan, Sink> sinks = new IdentityHashMap<>();
     private final Map<Sink, Standing> finished = new IdentityHashMap<>();
     private final Map<TablePlan, Late> lates = new IdentityHashMap<>();
@@ -69,16 +69,17 @@ final class Pass {
 
         @Override
         public void passed(Lane lane, int step, long in, long out) {
-            count(lane, step, in, out);
+            counted.add(lane, step, in, out);
         }
     };
     private int lanes;
     private volatile boolean enough;
 
     /** @param lookUps what a look-up reads of the other table */
-    Pass(Flow flow, Function<MatchStep, Rows> lookUps, Notices notices, Resources resources) {
+    Pass(Flow flow, Function<MatchStep, Rows> lookUps, StepCounts counts, Notices notices, Resources resources) {
         this.flow = flow;
         this.lookUps = lookUps;
+        this.counts = counts;
         this.notices = notices;
         this.resources = resources;
         this.memory = resources.memory();
@@ -116,7 +117,8 @@ final class Pass {
         resources
                 .watch()
                 .add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), took, memory.peak(), written));
-        time(root, 0, 0, 0);
+        counts.read(input, read.sum());
+        tell(root, 0, 0, 0);
         return flown;
     }
 
@@ -132,7 +134,7 @@ final class Pass {
         Step last = flowing < end ? way.step(flowing) : null;
         Sink sink = sink(way, flowing, last, from, Carried.of(way, end, new BitSet(), slot -> -1));
         Lane lane = new Lane(way, 0, first, flowing, sink, flowing < end, List.of());
-        note(lane);
+        counted.note(lane);
 
         StoredScan scan = new StoredScan(from);
         resources.watch().phase(way.shownName() + ": " + way.step(end - 1).word(), from.rows(), scan::share);
@@ -146,9 +148,9 @@ final class Pass {
         long held = Math.max(memory.peak(), left.rows().bytes());
         long took = System.nanoTime() - start;
         if (flowing == first || rows.count() > from.rows()) {
-            Objects.requireNonNull(counted.get(lane))[0][0] = rows.count(); // also those that need not be seen
+            counted.came(lane, rows.count());
         }
-        time(lane, took, held, memory.spilled() - spilled);
+        tell(lane, took, held, memory.spilled() - spilled);
         return last instanceof GroupStep ? left : new Standing(left.rows(), left.count(), rows.states());
     }
 
@@ -305,7 +307,7 @@ final class Pass {
      */
     private Lane lane(TablePlan table, Fed fed, IntUnaryOperator fields) {
         int order = lanes++;
-        Way way = Way.of(table, fed.live().getOrDefault(table, new BitSet[0]));
+        Way way = Way.of(table, fed.live().getOrDefault(table, new BitSet[0]), counts);
         int end = flow.flowing(way.steps(), 0);
         List<Lane> children = new ArrayList<>();
         if (end == way.steps().size()) {
@@ -320,7 +322,7 @@ final class Pass {
         boolean takesIn =
                 sink != null && end < way.steps().size() && way.step(end).isTakenIn();
         Lane lane = new Lane(way, order, 0, end, sink, takesIn, children);
-        note(lane);
+        counted.note(lane);
         return lane;
     }
 
@@ -359,41 +361,14 @@ final class Pass {
         return children;
     }
 
-    private void note(Lane lane) {
-        counted.put(lane, new long[lane.end() - lane.first() + 1][2]);
-    }
-
-    private void count(Lane lane, int step, long in, long out) {
-        synchronized (counted) {
-            long[] rows = Objects.requireNonNull(counted.get(lane))[step - lane.first()];
-            rows[0] += in;
-            rows[1] += out;
-        }
-    }
-
-    /** @param nanos how long it took, told of the last step */
-    private void time(Lane lane, long nanos, long held, long spilled) {
-        Watch watch = resources.watch();
-        int last = lane.takesIn() ? lane.end() : lane.end() - 1;
-        for (int i = lane.first(); i <= last; i++) {
-            long[] rows = Objects.requireNonNull(counted.get(lane))[i - lane.first()];
-            if (lane.way().numbers().get(i) < 0) {
-                continue;
-            }
-            boolean taken = i == lane.end();
-            long out = taken ? Objects.requireNonNull(finished.get(lane.sink())).count() : rows[1];
-            boolean ends = i == last;
-            watch.add(new Timing(
-                    lane.way().name(),
-                    lane.way().numbers().get(i),
-                    lane.step(i).word(),
-                    rows[0],
-                    out,
-                    ends ? nanos : 0,
-                    ends ? held : 0,
-                    ends ? spilled : 0));
-        }
-        lane.children().forEach(child -> time(child, 0, 0, 0));
+    private void tell(Lane lane, long nanos, long held, long spilled) {
+        counted.tell(
+                resources.watch(),
+                lane,
+                sink -> Objects.requireNonNull(finished.get(sink)).count(),
+                nanos,
+                held,
+                spilled);
     }
 
     private UnaryOperator<Batch> operator(Step step, BitSet after, Notices draft) {

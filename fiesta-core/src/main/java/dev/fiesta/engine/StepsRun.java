@@ -31,12 +31,14 @@ final class StepsRun {
     private final Flow flow;
     private final Notices notices;
     private final Resources resources;
+    private final StepCounts counts;
     private final Memory memory;
 
     /** @param flow which look-ups work batch by batch */
-    StepsRun(Others others, Flow flow, Notices notices, Resources resources) {
+    StepsRun(Others others, Flow flow, StepCounts counts, Notices notices, Resources resources) {
         this.others = others;
         this.flow = flow;
+        this.counts = counts;
         this.notices = notices;
         this.resources = resources;
         this.memory = resources.memory();
@@ -65,7 +67,7 @@ final class StepsRun {
                 next = late.pending(Carried.named(written, j)).isEmpty() ? next : j;
             }
             if (next > i) {
-                left = new Pass(flow, others::lookedUp, notices, resources).read(left, way, i, next);
+                left = new Pass(flow, others::lookedUp, counts, notices, resources).read(left, way, i, next);
             } else {
                 left = whole(way, i, left);
                 next = i + 1;
@@ -100,6 +102,7 @@ final class StepsRun {
         long held = Math.max(memory.peak(), end.bytes());
         // Of an order there may be only the first rows, of ranks only those that the next step keeps.
         long count = step.keepsRows() ? rows.count() : end.rows();
+        way.left(number, count);
         resources
                 .watch()
                 .add(new Timing(

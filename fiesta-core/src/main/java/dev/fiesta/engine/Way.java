@@ -23,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  * @param numbers for each step its place among those of the table; -1 for one that only prepares another
  * @param passedOn the slots that tables over it see; null where they see all, also what an input hides
  * @param live the slots needed before each step, and behind the last
+ * @param counts takes the rows that the reading and each step of the table left
  */
 record Way(
         String name,
@@ -30,13 +31,26 @@ record Way(
         List<Step> steps,
         List<Integer> numbers,
         @Nullable List<Integer> passedOn,
-        List<BitSet> live) {
+        List<BitSet> live,
+        long[] counts) {
     /** The steps of a table, prepared. */
-    static Way of(TablePlan table, BitSet[] live) {
-        return of(table.name(), table.shownName(), table.steps(), table.isInput() ? null : table.passedOn(), live);
+    static Way of(TablePlan table, BitSet[] live, StepCounts counts) {
+        List<Integer> passedOn = table.isInput() ? null : table.passedOn();
+        return of(table.name(), table.shownName(), table.steps(), passedOn, live, counts.of(table));
     }
 
-    static Way of(String name, String shownName, List<Step> steps, @Nullable List<Integer> passedOn, BitSet[] live) {
+    /** Steps of no table, of which nobody is told. */
+    static Way of(List<Step> steps, BitSet[] live) {
+        return of("", "", steps, null, live, StepCounts.uncounted(steps.size()));
+    }
+
+    private static Way of(
+            String name,
+            String shownName,
+            List<Step> steps,
+            @Nullable List<Integer> passedOn,
+            BitSet[] live,
+            long[] counts) {
         int free = Math.max(
                 worked(steps),
                 Arrays.stream(live).mapToInt(BitSet::length).max().orElse(0));
@@ -59,7 +73,7 @@ record Way(
             needed.add(before);
         }
         needed.add(live.length == 0 ? new BitSet() : live[steps.size()]);
-        return new Way(name, shownName, all, numbers, passedOn, needed);
+        return new Way(name, shownName, all, numbers, passedOn, needed, counts);
     }
 
     /** The first slot that no step works out. */
@@ -92,7 +106,14 @@ record Way(
         for (int i = 0; i < live.size(); i++) {
             carried.add(i <= last ? slots.apply(live.get(i)) : live.get(i));
         }
-        return new Way(name, shownName, steps, numbers, passedOn, carried);
+        return new Way(name, shownName, steps, numbers, passedOn, carried, counts);
+    }
+
+    /** Notes how many rows a step left. */
+    void left(int step, long rows) {
+        if (numbers.get(step) >= 0) {
+            counts[numbers.get(step) + 1] = rows;
+        }
     }
 
     Step step(int number) {
