@@ -21,7 +21,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Random questions to random tables: the engine gives what the naive interpreter gives, to the last bit. */
 class EngineAgainstOracleTest {
-    private static final int QUESTIONS = Integer.getInteger("fiesta.questions", 2_000);
+    private static final int QUESTIONS = Integer.getInteger("fiesta.questions", 500);
     private static final int FIRST = Integer.getInteger("fiesta.first", 0);
     private static final int[] THREADS = {1, 2, 8};
     private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");

@@ -25,7 +25,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Briefs as they stand while they are written: every beginning, every word missing, words in each other's places. */
+/** Briefs as they stand while they are written: beginnings, every word missing, words in each other's places. */
 class HalfWrittenTest {
     private static final long SEED = 20260512;
 
@@ -78,10 +78,11 @@ class HalfWrittenTest {
         brief.problems().forEach(p -> document.positions().of(p));
     }
 
+    /** Every third one, as the attacks try all of them. */
     @Test
-    void everyBeginningIsAnswered() {
+    void beginningsAreAnswered() {
         for (String brief : BRIEFS) {
-            for (int end = 0; end <= brief.length(); end++) {
+            for (int end = 0; end <= brief.length(); end += 3) {
                 ask(brief.substring(0, end), end);
             }
         }
