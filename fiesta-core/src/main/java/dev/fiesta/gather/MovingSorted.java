@@ -8,7 +8,6 @@ import dev.fiesta.value.Validity;
 import java.math.BigInteger;
 import java.util.Arrays;
 import java.util.Objects;
-import java.util.function.ToDoubleFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -30,15 +29,15 @@ final class MovingSorted implements Sorted {
     }
 
     /** A figure of frames that move with the row; missing where a frame holds no value. */
-    static Column over(Frames frames, Column x, boolean withSums, ToDoubleFunction<Sorted> figure) {
-        MovingSorted moving = new MovingSorted(x, withSums);
+    static Column over(Frames frames, Column x, SortedFigure figure) {
+        MovingSorted moving = new MovingSorted(x, figure.sums());
         double[] out = new double[frames.size()];
         long[][] valid = new long[1][];
         frames.each(moving::move, i -> {
             if (moving.size == 0) {
                 valid[0] = Validity.without(valid[0], out.length, i);
             } else {
-                out[i] = figure.applyAsDouble(moving);
+                out[i] = figure.figure().applyAsDouble(moving);
             }
         });
         return DoubleColumn.cleaned(out, out.length, valid[0]);

@@ -87,8 +87,10 @@ final class OfSorted extends Collected {
 
     /** @param sums whether the figure asks for sums */
     private static GatherFunction.Bound bound(Type type, boolean sums, ToDoubleFunction<Sorted> figure) {
+        SortedFigure told = new SortedFigure(type, sums, figure);
         return new GatherFunction.Bound(Type.REAL, () -> new OfSorted(type, figure))
-                .moving((frames, values, before) -> MovingSorted.over(frames, values[0], sums, figure));
+                .moving((frames, values, before) -> MovingSorted.over(frames, values[0], told))
+                .sorted(told);
     }
 
     private static BigDecimal part(Arguments args, String what) {

@@ -4,7 +4,7 @@ import dev.fiesta.value.Type;
 import java.math.BigInteger;
 
 /** Some values in their order, as images. */
-interface Sorted {
+public interface Sorted {
     Type type();
 
     /** How many there are. */

@@ -71,7 +71,7 @@ public final class ExternalSort {
     }
 
     /** The order of the numbers that stand in a slot. */
-    static List<OrderKey> numbered(int slot) {
+    public static List<OrderKey> numbered(int slot) {
         return List.of(new OrderKey(new FieldRef(slot, Type.INTEGER), false));
     }
 

@@ -184,7 +184,7 @@ class SpillTest {
                 "add r = rank(within site along amount desc, day) only r <= 2",
                 "sample 50 sort item",
                 "shuffle first 30",
-                "check coalesce(amount, 0) < 10000 check unique id check rows >= 3000 first 3");
+                "check coalesce(amount, 0) < 10000 check unique id check rows >= 2000 first 3");
     }
 
     @ParameterizedTest(name = "{0}")

@@ -163,7 +163,7 @@ public final class SpilledValues implements Shelf {
         List<OrderKey> order = List.of(
                 new OrderKey(new FieldRef(GROUP, Type.INTEGER), false), new OrderKey(new FieldRef(VALUE, type), false));
         SpilledRows sorted = ExternalSort.sorted(all, order, both(), new Notices(), memory);
-        return new ByGroup(starts, pages(sorted));
+        return new ByGroup(starts, pages(sorted, VALUE));
     }
 
     /** A block with the groups of here, without those that are left out; they are counted behind their places. */
@@ -193,13 +193,14 @@ public final class SpilledValues implements Shelf {
         return both;
     }
 
-    private static Pages pages(SpilledRows rows) {
+    /** The values of one slot, a block a page. */
+    public static Pages pages(SpilledRows rows, int slot) {
         int[] before = new int[rows.blocks() + 1];
         for (int b = 0; b < rows.blocks(); b++) {
             before[b + 1] = Math.addExact(before[b], rows.block(b).rows());
         }
         BitSet value = new BitSet();
-        value.set(VALUE);
+        value.set(slot);
         return new Pages() {
             @Override
             public int pages() {
@@ -213,7 +214,7 @@ public final class SpilledValues implements Shelf {
 
             @Override
             public Column page(int page) {
-                return rows.read(page, value).column(VALUE);
+                return rows.read(page, value).column(slot);
             }
         };
     }

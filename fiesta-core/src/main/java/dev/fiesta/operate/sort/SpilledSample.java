@@ -8,6 +8,7 @@ import dev.fiesta.step.OrderKey;
 import dev.fiesta.step.SampleStep;
 import dev.fiesta.store.ExternalSort;
 import dev.fiesta.store.Memory;
+import dev.fiesta.store.PartitionSizes;
 import dev.fiesta.store.PartitionStarts;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.SpillFile;
@@ -110,7 +111,7 @@ final class SpilledSample {
 
     /** Of rows that stand by partition, in each by what decides, as many as each wants. */
     private SpilledRows ofEach(SpilledRows sorted, BitSet kept) {
-        PartitionSizes ahead = new PartitionSizes(sorted, kept);
+        PartitionSizes ahead = new PartitionSizes(sorted, kept, this::keys);
         PartitionStarts changes = new PartitionStarts();
         long[] left = new long[1];
         return sorted.picked(kept, block -> {
@@ -128,39 +129,5 @@ final class SpilledSample {
         return Arrays.stream(Expression.columns(step.within(), block.batch(), notices))
                 .map(Column::flat)
                 .toList();
-    }
-
-    /** How many rows each partition has, of rows that stand by partition: read once more, ahead of whoever asks. */
-    private final class PartitionSizes {
-        private final SpilledRows sorted;
-        private final BitSet kept;
-        private final PartitionStarts changes = new PartitionStarts();
-        private boolean[] others = new boolean[0];
-        private int block;
-        private int at;
-
-        PartitionSizes(SpilledRows sorted, BitSet kept) {
-            this.sorted = sorted;
-            this.kept = kept;
-        }
-
-        long next() {
-            long size = 0;
-            while (true) {
-                if (at == others.length) {
-                    if (block == sorted.blocks()) {
-                        return size;
-                    }
-                    Rows rows = sorted.read(block++, kept);
-                    others = changes.in(keys(rows), rows.size());
-                    at = 0;
-                } else if (others[at] && size > 0) {
-                    return size;
-                } else {
-                    at++;
-                    size++;
-                }
-            }
-        }
     }
 }

@@ -1,6 +1,6 @@
 package dev.fiesta.operate.window;
 
-import dev.fiesta.compute.FieldRef;
+import dev.fiesta.compute.Expression;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.Calculation;
 import dev.fiesta.step.OrderKey;
@@ -8,10 +8,13 @@ import dev.fiesta.step.WalkSpec;
 import dev.fiesta.step.WalksStep;
 import dev.fiesta.store.ExternalSort;
 import dev.fiesta.store.Memory;
+import dev.fiesta.store.PartitionSizes;
+import dev.fiesta.store.Rows;
 import dev.fiesta.store.SpilledRows;
-import dev.fiesta.value.Type;
+import dev.fiesta.value.Column;
 import dev.fiesta.walk.Frame;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -79,27 +82,61 @@ final class SpilledWindows {
         SpilledRows sorted =
                 new ExternalSort(rows.numbered(reads, number), keys, wanted, new Notices(), memory, PART).run();
         SpilledRows result = rows;
-        List<PieceWindow> windows = specs.stream().map(PieceWindow::new).toList();
+        List<WalkSpec> ranked = ranked(sorted, specs, wanted);
+        for (WalkSpec spec : ranked) {
+            SpilledRows figures = new RankedWindow(sorted, spec, number, wanted, notices, memory).run();
+            result = beside(result, figures, List.of(spec), after);
+        }
+        List<PieceWindow> windows = specs.stream()
+                .filter(s -> !ranked.contains(s))
+                .map(PieceWindow::new)
+                .toList();
         for (boolean backwards : new boolean[] {false, true}) {
             List<PieceWindow> some =
                     windows.stream().filter(w -> w.isBackwards() == backwards).toList();
             if (!some.isEmpty()) {
                 SpilledRows results = new WindowPieces(sorted, some, number, wanted, notices, memory, most).run();
-                result = beside(result, results, some, after);
+                result = beside(
+                        result, results, some.stream().map(PieceWindow::spec).toList(), after);
             }
         }
         return result;
     }
 
+    /** Those for which a large partition cannot be walked piece by piece, but by the ranks of its values. */
+    private List<WalkSpec> ranked(SpilledRows sorted, List<WalkSpec> specs, BitSet wanted) {
+        List<WalkSpec> suiting = specs.stream()
+                .filter(s -> RankedWindow.suits(s) && !new PieceWindow(s).isPiecewise())
+                .toList();
+        if (suiting.isEmpty()) {
+            return suiting;
+        }
+        double aRow = (double) sorted.bytes(wanted) / Math.max(1, sorted.rows());
+        PartitionSizes sizes = new PartitionSizes(sorted, wanted, rows -> keys(specs.get(0), rows));
+        for (long size = sizes.next(); size > 0; size = sizes.next()) {
+            if (size * aRow > most) {
+                return suiting;
+            }
+        }
+        return List.of();
+    }
+
+    /** The keys of the partitions of rows. */
+    static List<Column> keys(WalkSpec spec, Rows rows) {
+        return Arrays.stream(Expression.columns(spec.within(), rows.batch(), new Notices()))
+                .map(Column::flat)
+                .toList();
+    }
+
     /** Results, which go back to the order of the rows, beside them. */
-    private SpilledRows beside(SpilledRows rows, SpilledRows results, List<PieceWindow> windows, BitSet after) {
+    private SpilledRows beside(SpilledRows rows, SpilledRows results, List<WalkSpec> specs, BitSet after) {
         BitSet slots = new BitSet();
-        slots.set(0, windows.size() + 1);
-        OrderKey byNumber = new OrderKey(new FieldRef(windows.size(), Type.INTEGER), false);
-        SpilledRows back = new ExternalSort(results, List.of(byNumber), slots, new Notices(), memory, PART).run();
+        slots.set(0, specs.size() + 1);
+        List<OrderKey> byNumber = ExternalSort.numbered(specs.size());
+        SpilledRows back = new ExternalSort(results, byNumber, slots, new Notices(), memory, PART).run();
         Map<Integer, Integer> wantedResults = new LinkedHashMap<>();
-        for (int i = 0; i < windows.size(); i++) {
-            int slot = windows.get(i).spec().slot();
+        for (int i = 0; i < specs.size(); i++) {
+            int slot = specs.get(i).slot();
             if (after.get(slot)) {
                 wantedResults.put(i, slot);
             }
