@@ -57,7 +57,56 @@ final class Counts implements Accumulator {
 
     private static GatherFunction.Bound bound(What what) {
         return new GatherFunction.Bound(Type.INTEGER, () -> new Counts(what))
-                .carryingOn((frames, values, before) -> moving(what, frames, values, before));
+                .carryingOn((frames, values, before) -> moving(what, frames, values, before))
+                .far(Far.of(() -> new Moving(what)));
+    }
+
+    /** How many there are in a frame that moves. */
+    private static final class Moving extends SlidingColumns {
+        private final What what;
+        private long @Nullable [] comingBits;
+        private long @Nullable [] goingBits;
+        private long inside;
+        private long[] counts = new long[0];
+
+        Moving(What what) {
+            this.what = what;
+        }
+
+        @Override
+        public void coming(Column[] values) {
+            comingBits = met(what, values);
+        }
+
+        @Override
+        public void going(Column[] values) {
+            goingBits = met(what, values);
+        }
+
+        @Override
+        public void own(Column[] values, int rows) {
+            counts = new long[rows];
+        }
+
+        @Override
+        public void come(int row) {
+            inside += comingBits == null || Bits.get(comingBits, row) ? 1 : 0;
+        }
+
+        @Override
+        public void go(int row) {
+            inside -= goingBits == null || Bits.get(goingBits, row) ? 1 : 0;
+        }
+
+        @Override
+        public void look(int row) {
+            counts[row] = inside;
+        }
+
+        @Override
+        public Column figures() {
+            return new LongColumn(Type.INTEGER, counts, counts.length, null);
+        }
     }
 
     private static Column moving(What what, Frames frames, Column[] values, @Nullable Accumulator before) {

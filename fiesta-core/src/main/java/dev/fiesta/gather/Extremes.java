@@ -67,7 +67,8 @@ final class Extremes implements Accumulator {
             Type type = GatherFunctions.one(args, usage);
             return new GatherFunction.Bound(type, () -> new Extremes(by, type, type, List.of()))
                     .ordered(along -> new Extremes(by, type, type, along))
-                    .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before));
+                    .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before))
+                    .far(Far.of(() -> new SlidingExtremes(by, type, type)));
         });
     }
 
@@ -79,7 +80,8 @@ final class Extremes implements Accumulator {
                     Type deciding = args.type(1);
                     return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding, List.of()))
                             .ordered(along -> new Extremes(by, shown, deciding, along))
-                            .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before));
+                            .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before))
+                            .far(Far.of(() -> new SlidingExtremes(by, shown, deciding)));
                 })
                 .lookingAtOrder();
     }

@@ -50,7 +50,7 @@ public record GatherFunction(
      * @param maker makes an empty accumulator
      * @param moving how it moves with the row; null where each frame is gathered anew
      * @param carriesOn whether {@code moving} takes what the rows before have gathered
-     * @param sorted how it is told from values in their order, or null
+     * @param far how it moves over frames of any length, or null
      * @param ordering makes an empty accumulator that orders rows along keys, its last arguments; null where the order of rows means nothing
      */
     public record Bound(
@@ -58,32 +58,32 @@ public record GatherFunction(
             Supplier<Accumulator> maker,
             @Nullable Moving moving,
             boolean carriesOn,
-            @Nullable SortedFigure sorted,
+            @Nullable Far far,
             @Nullable Function<List<AlongKey>, Accumulator> ordering) {
         Bound(Type type, Supplier<Accumulator> maker) {
             this(type, maker, null, false, null, null);
         }
 
         Bound moving(Moving how) {
-            return new Bound(type, maker, how, false, sorted, ordering);
+            return new Bound(type, maker, how, false, far, ordering);
         }
 
         Bound carryingOn(Moving how) {
-            return new Bound(type, maker, how, true, sorted, ordering);
+            return new Bound(type, maker, how, true, far, ordering);
         }
 
         Bound ordered(Function<List<AlongKey>, Accumulator> how) {
-            return new Bound(type, maker, moving, carriesOn, sorted, how);
+            return new Bound(type, maker, moving, carriesOn, far, how);
         }
 
-        Bound sorted(SortedFigure how) {
+        Bound far(Far how) {
             return new Bound(type, maker, moving, carriesOn, how, ordering);
         }
 
         /** This call over rows ordered along keys, which are then its last arguments. */
         public Bound along(List<AlongKey> keys) {
             Function<List<AlongKey>, Accumulator> how = Objects.requireNonNull(ordering);
-            return new Bound(type, () -> how.apply(keys), moving, carriesOn, sorted, ordering);
+            return new Bound(type, () -> how.apply(keys), moving, carriesOn, null, ordering);
         }
 
         /** An empty accumulator with room for some groups. */

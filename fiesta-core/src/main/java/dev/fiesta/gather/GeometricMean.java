@@ -44,24 +44,40 @@ final class GeometricMean implements Accumulator {
                     Type type = GatherFunctions.numeric(args, "geometric_mean(x)");
                     return new GatherFunction.Bound(Type.REAL, () -> new GeometricMean(type))
                             .carryingOn((frames, values, before) ->
-                                    new GeometricMean(type).moving(frames, values[0], (GeometricMean) before));
+                                    Sliding.over(frames, values, new Moving(type, (GeometricMean) before)))
+                            .far(Far.of(() -> new Moving(type, null)));
                 }));
     }
 
-    private Column moving(Frames frames, Column x, @Nullable GeometricMean before) {
-        grow(1);
-        if (before != null) {
-            merge(before, new int[1]);
-        }
-        double[] out = new double[frames.size()];
-        long[][] valid = new long[1][];
-        frames.each((position, away) -> add(0, x, position, away), i -> {
-            out[i] = figure(0);
-            if (counts[0] == 0) {
-                valid[0] = Validity.without(valid[0], out.length, i);
+    /** That of a frame that moves. */
+    private static final class Moving extends SlidingColumns {
+        private final GeometricMean inside;
+
+        Moving(Type type, @Nullable GeometricMean before) {
+            inside = new GeometricMean(type);
+            inside.grow(1);
+            if (before != null) {
+                inside.merge(before, new int[1]);
             }
-        });
-        return DoubleColumn.cleaned(out, out.length, valid[0]);
+        }
+
+        @Override
+        public void come(int row) {
+            inside.add(0, coming[0], row, false);
+        }
+
+        @Override
+        public void go(int row) {
+            inside.add(0, going[0], row, true);
+        }
+
+        @Override
+        public void look(int row) {
+            numbers[row] = inside.figure(0);
+            if (inside.counts[0] == 0) {
+                none(row);
+            }
+        }
     }
 
     @Override

@@ -1,10 +1,8 @@
 package dev.fiesta.gather;
 
 import dev.fiesta.value.Column;
-import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
-import dev.fiesta.value.Validity;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -41,7 +39,8 @@ final class MomentFunctions {
                                     return new GatherFunction.Bound(
                                                     Type.REAL, () -> new Moments(Moments.Result.SUM, type))
                                             .carryingOn((frames, values, before) ->
-                                                    movingParts(type, frames, values[0], (Moments) before));
+                                                    Sliding.over(frames, values, parts(type, (Moments) before)))
+                                            .far(Far.of(() -> parts(type, null)));
                                 })
                         .asPart());
     }
@@ -53,8 +52,14 @@ final class MomentFunctions {
             Type type = GatherFunctions.numeric(args, usage);
             Type figure = wanted == Moments.Result.SUM && type.isExact() ? type : Type.REAL;
             return new GatherFunction.Bound(figure, () -> new Moments(wanted, type))
-                    .carryingOn((frames, values, before) -> moving(wanted, type, frames, values[0], (Moments) before));
+                    .carryingOn((frames, values, before) -> moving(wanted, type, frames, values[0], (Moments) before))
+                    .far(Far.of(() -> new SlidingMoments(wanted, type, false, null)));
         });
+    }
+
+    /** The part that the value of each row has in the sum of its frame. */
+    private static Sliding parts(Type type, @Nullable Moments before) {
+        return new SlidingMoments(Moments.Result.SUM, type, true, before);
     }
 
     /** What enters the frame is taken in, what leaves it is taken away, both exactly. */
@@ -68,46 +73,6 @@ final class MomentFunctions {
                 return sums.column();
             }
         }
-        boolean exactSum = wanted == Moments.Result.SUM && type.isExact();
-        long[] sums = new long[exactSum ? frames.size() : 0];
-        double[] numbers = new double[exactSum ? 0 : frames.size()];
-        long[][] valid = new long[1][];
-        Moments moments = Moments.fresh(wanted, type);
-        if (before != null) {
-            moments.merge(before, new int[] {0});
-        }
-        frames.each((position, away) -> moments.move(x, position, away), i -> {
-            boolean empty = moments.count(0) == 0;
-            if (exactSum && !empty) {
-                sums[i] = moments.exactSum(0);
-            } else if (!exactSum) {
-                numbers[i] = moments.number(0);
-                empty = Double.isNaN(numbers[i]);
-            }
-            if (empty) {
-                valid[0] = Validity.without(valid[0], frames.size(), i);
-            }
-        });
-        return exactSum
-                ? new LongColumn(type, sums, sums.length, valid[0])
-                : DoubleColumn.cleaned(numbers, numbers.length, valid[0]);
-    }
-
-    /** The part that the value of each row has in the sum of its frame. */
-    private static Column movingParts(Type type, Frames frames, Column x, @Nullable Moments before) {
-        double[] parts = new double[frames.size()];
-        long[][] valid = new long[1][];
-        Moments moments = Moments.fresh(Moments.Result.SUM, type);
-        if (before != null) {
-            moments.merge(before, new int[] {0});
-        }
-        frames.each((position, away) -> moments.move(x, position, away), i -> {
-            if (x.isMissing(i) || moments.count(0) == 0) {
-                valid[0] = Validity.without(valid[0], parts.length, i);
-            } else {
-                parts[i] = moments.partOf(x, i, 0);
-            }
-        });
-        return DoubleColumn.cleaned(parts, parts.length, valid[0]);
+        return Sliding.over(frames, new Column[] {x}, new SlidingMoments(wanted, type, false, before));
     }
 }

@@ -61,8 +61,9 @@ final class Pairs implements Accumulator {
             Type first = args.type(0);
             Type second = args.type(1);
             return new GatherFunction.Bound(Type.REAL, () -> new Pairs(correlation, first, second))
-                    .carryingOn((frames, values, before) ->
-                            new Pairs(correlation, first, second).moving(frames, values, (Pairs) before));
+                    .carryingOn((frames, values, before) -> Sliding.over(
+                            frames, values, new Moving(new Pairs(correlation, first, second), (Pairs) before)))
+                    .far(Far.of(() -> new Moving(new Pairs(correlation, first, second), null)));
         });
     }
 
@@ -100,16 +101,49 @@ final class Pairs implements Accumulator {
         }
     }
 
-    private Column moving(Frames frames, Column[] values, @Nullable Pairs before) {
-        grow(1);
-        if (before != null) {
-            merge(before, new int[1]);
+    /** That of a frame that moves. */
+    private static final class Moving extends SlidingColumns {
+        private final Pairs inside;
+
+        Moving(Pairs inside, @Nullable Pairs before) {
+            this.inside = inside;
+            inside.grow(1);
+            if (before != null) {
+                inside.merge(before, new int[1]);
+            }
         }
-        Column x = side(values[0]);
-        Column y = side(values[1]);
-        double[] out = new double[frames.size()];
-        frames.each((position, away) -> add(0, x, y, position, away), i -> out[i] = figure(0));
-        return column(out);
+
+        @Override
+        public void coming(Column[] values) {
+            super.coming(sides(values));
+        }
+
+        @Override
+        public void going(Column[] values) {
+            super.going(sides(values));
+        }
+
+        private Column[] sides(Column[] values) {
+            return new Column[] {inside.side(values[0]), inside.side(values[1])};
+        }
+
+        @Override
+        public void come(int row) {
+            inside.add(0, coming[0], coming[1], row, false);
+        }
+
+        @Override
+        public void go(int row) {
+            inside.add(0, going[0], going[1], row, true);
+        }
+
+        @Override
+        public void look(int row) {
+            numbers[row] = inside.figure(0);
+            if (Double.isNaN(numbers[row])) {
+                none(row);
+            }
+        }
     }
 
     private void addExact(int group, long x, long y, boolean away) {

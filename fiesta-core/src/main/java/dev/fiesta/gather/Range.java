@@ -46,7 +46,8 @@ final class Range implements Accumulator {
                                         Extremes.moving(frames, values, By.LEAST, range == null ? null : range.least),
                                         Extremes.moving(
                                                 frames, values, By.GREATEST, range == null ? null : range.greatest));
-                            });
+                            })
+                            .far(Far.of(() -> new Moving(type)));
                 }));
     }
 
@@ -106,5 +107,59 @@ final class Range implements Accumulator {
     public void read(int group, DataInput in) throws IOException {
         least.read(group, in);
         greatest.read(group, in);
+    }
+
+    /** That of a frame that moves. */
+    private static final class Moving implements Sliding {
+        private final Type type;
+        private final Sliding least;
+        private final Sliding greatest;
+
+        Moving(Type type) {
+            this.type = type;
+            this.least = new SlidingExtremes(By.LEAST, type, type);
+            this.greatest = new SlidingExtremes(By.GREATEST, type, type);
+        }
+
+        @Override
+        public void coming(Column[] values) {
+            least.coming(values);
+            greatest.coming(values);
+        }
+
+        @Override
+        public void going(Column[] values) {
+            least.going(values);
+            greatest.going(values);
+        }
+
+        @Override
+        public void own(Column[] values, int rows) {
+            least.own(values, rows);
+            greatest.own(values, rows);
+        }
+
+        @Override
+        public void come(int row) {
+            least.come(row);
+            greatest.come(row);
+        }
+
+        @Override
+        public void go(int row) {
+            least.go(row);
+            greatest.go(row);
+        }
+
+        @Override
+        public void look(int row) {
+            least.look(row);
+            greatest.look(row);
+        }
+
+        @Override
+        public Column figures() {
+            return distance(type, least.figures(), greatest.figures());
+        }
     }
 }

@@ -32,33 +32,70 @@ final class Truths implements Accumulator {
         return GatherFunction.of(name, usage, about, name + "(takings > 40)", result, args -> {
             GatherFunctions.truth(args, usage);
             return new GatherFunction.Bound(Type.TRUTH, () -> new Truths(all))
-                    .carryingOn((frames, values, before) -> moving(all, frames, values[0], (Truths) before));
+                    .carryingOn(
+                            (frames, values, before) -> Sliding.over(frames, values, new Moving(all, (Truths) before)))
+                    .far(Far.of(() -> new Moving(all, null)));
         });
     }
 
-    private static Column moving(boolean all, Frames frames, Column condition, @Nullable Truths before) {
-        TruthColumn truths = GatherFunctions.truths(condition);
-        Truths moving = new Truths(all);
-        moving.grow(1);
-        if (before != null) {
-            moving.merge(before, new int[1]);
+    /** What holds in a frame that moves. */
+    private static final class Moving extends SlidingColumns {
+        private final Truths inside;
+        private long[] bits = new long[0];
+
+        Moving(boolean all, @Nullable Truths before) {
+            inside = new Truths(all);
+            inside.grow(1);
+            if (before != null) {
+                inside.merge(before, new int[1]);
+            }
         }
-        long[] bits = Bits.none(frames.size());
-        long[][] valid = new long[1][];
-        frames.each(
-                (position, away) -> {
-                    if (!truths.isMissing(position)) {
-                        (truths.isTrue(position) ? moving.trues : moving.falses)[0] += away ? -1 : 1;
-                    }
-                },
-                i -> {
-                    if (moving.isEmpty(0)) {
-                        valid[0] = Validity.without(valid[0], frames.size(), i);
-                    } else if (moving.holds(0)) {
-                        Bits.set(bits, i);
-                    }
-                });
-        return new TruthColumn(bits, frames.size(), valid[0]);
+
+        @Override
+        public void coming(Column[] values) {
+            super.coming(new Column[] {GatherFunctions.truths(values[0])});
+        }
+
+        @Override
+        public void going(Column[] values) {
+            super.going(new Column[] {GatherFunctions.truths(values[0])});
+        }
+
+        @Override
+        public void own(Column[] values, int rows) {
+            super.own(values, rows);
+            bits = Bits.none(rows);
+        }
+
+        @Override
+        public void come(int row) {
+            move((TruthColumn) coming[0], row, 1);
+        }
+
+        @Override
+        public void go(int row) {
+            move((TruthColumn) going[0], row, -1);
+        }
+
+        private void move(TruthColumn truths, int row, int by) {
+            if (!truths.isMissing(row)) {
+                (truths.isTrue(row) ? inside.trues : inside.falses)[0] += by;
+            }
+        }
+
+        @Override
+        public void look(int row) {
+            if (inside.isEmpty(0)) {
+                none(row);
+            } else if (inside.holds(0)) {
+                Bits.set(bits, row);
+            }
+        }
+
+        @Override
+        public Column figures() {
+            return new TruthColumn(bits, numbers.length, valid);
+        }
     }
 
     private boolean isEmpty(int group) {

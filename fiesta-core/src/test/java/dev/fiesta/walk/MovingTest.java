@@ -104,7 +104,8 @@ class MovingTest {
                 Walk walk = walk(random);
                 Column[] args = {column(type, random), column(Type.INTEGER, random)};
                 args = Arrays.copyOf(args, isPair(function) ? 2 : 1);
-                GatherFunction.Bound anew = new GatherFunction.Bound(bound.type(), bound.maker(), null, false, null, null);
+                GatherFunction.Bound anew =
+                        new GatherFunction.Bound(bound.type(), bound.maker(), null, false, null, null);
                 assertThat(list(new MovingFigure(bound, frame).walk(walk, args, null, 0)))
                         .as("%s of %s, %s", function.name(), type, frame)
                         .isEqualTo(list(new MovingFigure(anew, frame).walk(walk, args, null, 0)));

@@ -106,6 +106,11 @@ final class PieceWindow {
         return reach.isPiecewise(spec.only() != null && spec.calculation().walkBound() != null);
     }
 
+    /** Whether nobody knows how many rows are looked at from a row. */
+    boolean mayReachFar() {
+        return !isPiecewise() || reach.kind() == FrameReach.Kind.SPAN;
+    }
+
     /** Whether rows level with each other must be in one piece: places are theirs together, and spans reach to the last of them. */
     boolean looksAtPeers() {
         return spec.calculation().walkBound() != null || reach.span() != null;

@@ -82,13 +82,13 @@ final class SpilledWindows {
         SpilledRows sorted =
                 new ExternalSort(rows.numbered(reads, number), keys, wanted, new Notices(), memory, PART).run();
         SpilledRows result = rows;
-        List<WalkSpec> ranked = ranked(sorted, specs, wanted);
-        for (WalkSpec spec : ranked) {
-            SpilledRows figures = new RankedWindow(sorted, spec, number, wanted, notices, memory).run();
+        List<WalkSpec> far = far(sorted, specs, wanted);
+        for (WalkSpec spec : far) {
+            SpilledRows figures = new FarWindow(sorted, spec, number, wanted, notices, memory).run();
             result = beside(result, figures, List.of(spec), after);
         }
         List<PieceWindow> windows = specs.stream()
-                .filter(s -> !ranked.contains(s))
+                .filter(s -> !far.contains(s))
                 .map(PieceWindow::new)
                 .toList();
         for (boolean backwards : new boolean[] {false, true}) {
@@ -103,10 +103,10 @@ final class SpilledWindows {
         return result;
     }
 
-    /** Those for which a large partition cannot be walked piece by piece, but by the ranks of its values. */
-    private List<WalkSpec> ranked(SpilledRows sorted, List<WalkSpec> specs, BitSet wanted) {
+    /** Those whose frames may hold more rows than a piece has, in a partition that is larger than one. */
+    private List<WalkSpec> far(SpilledRows sorted, List<WalkSpec> specs, BitSet wanted) {
         List<WalkSpec> suiting = specs.stream()
-                .filter(s -> RankedWindow.suits(s) && !new PieceWindow(s).isPiecewise())
+                .filter(s -> FarWindow.suits(s) && new PieceWindow(s).mayReachFar())
                 .toList();
         if (suiting.isEmpty()) {
             return suiting;

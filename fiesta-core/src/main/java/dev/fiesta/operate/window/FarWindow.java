@@ -1,0 +1,191 @@
+package dev.fiesta.operate.window;
+
+import dev.fiesta.compute.Fault;
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.gather.Far;
+import dev.fiesta.gather.GatherFunction;
+import dev.fiesta.gather.Sliding;
+import dev.fiesta.operate.group.Grouping;
+import dev.fiesta.operate.group.SpilledValues;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.WalkSpec;
+import dev.fiesta.store.ExternalSort;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.PartitionSizes;
+import dev.fiesta.store.Rows;
+import dev.fiesta.store.SpilledRows;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.DoubleColumn;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import dev.fiesta.walk.Frame;
+import dev.fiesta.work.Workers;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A figure over frames that may hold more rows than fit: one reader brings the rows that come into the frame, another those that go out
+ * of it, a third the rows that it is looked at from. Where it is told from values in their order, these are sorted first, so that each has
+ * a rank, and brought back to the order of the rows with it.
+ */
+final class FarWindow {
+    private static final int VALUE = 0;
+    private static final int POSITION = 1;
+    private static final int RANK = 2;
+
+    private final SpilledRows sorted;
+    private final WalkSpec spec;
+    private final Far far;
+    private final Frame frame;
+    private final int number;
+    private final BitSet wanted;
+    private final Notices notices;
+    private final Memory memory;
+
+    /**
+     * @param sorted rows by partition and order
+     * @param number the slot that tells where a row stood
+     * @param wanted the slots that are read
+     */
+    FarWindow(SpilledRows sorted, WalkSpec spec, int number, BitSet wanted, Notices notices, Memory memory) {
+        this.sorted = sorted;
+        this.spec = spec;
+        this.far = Objects.requireNonNull(bound(spec).far());
+        this.frame = Objects.requireNonNull(spec.calculation().frame());
+        this.number = number;
+        this.wanted = wanted;
+        this.notices = notices;
+        this.memory = memory;
+    }
+
+    private static GatherFunction.Bound bound(WalkSpec spec) {
+        return Objects.requireNonNull(spec.calculation().gatherBound());
+    }
+
+    /** Whether a calculation can be worked out so; where a span ahead is full is told by the last row of the partition. */
+    static boolean suits(WalkSpec spec) {
+        Frame frame = spec.calculation().frame();
+        return frame != null
+                && bound(spec).far() != null
+                && !(frame.full() && frame.span() != null && frame.span().forward());
+    }
+
+    /** The figures in a first slot, the numbers of their rows in a second. */
+    SpilledRows run() {
+        try {
+            FarRows rows = new FarRows(spec, wanted);
+            if (!far.ranked()) {
+                return walked(rows.of(sorted), rows.of(sorted), far.maker().apply(null));
+            }
+            SpilledRows byValue = byValue(rows.of(sorted));
+            SpilledRows ranked = ranked(byValue);
+            Sliding figure = far.maker().apply(SpilledValues.pages(byValue, VALUE));
+            return walked(new RankedRows(ranked), new RankedRows(ranked), figure);
+        } catch (Fault fault) {
+            throw Grouping.failure(spec.place(), fault);
+        }
+    }
+
+    /** The values that take part, in their order, with the positions of their rows. */
+    private SpilledRows byValue(FarRows.Reader rows) {
+        List<SpilledRows.Block> blocks = new ArrayList<>();
+        for (int b = 0; b < sorted.blocks(); b++) {
+            Workers.stopIfInterrupted();
+            Column values = rows.columns(b)[0];
+            int[] picked = new int[values.size()];
+            long[] positions = new long[values.size()];
+            int count = 0;
+            for (int row = 0; row < picked.length; row++) {
+                if (!values.isMissing(row)) {
+                    positions[count] = sorted.start(b) + row;
+                    picked[count++] = row;
+                }
+            }
+            if (count > 0 || blocks.isEmpty()) {
+                Column[] both = {
+                    values.take(Arrays.copyOf(picked, count), count),
+                    new LongColumn(Type.INTEGER, Arrays.copyOf(positions, count), count, null)
+                };
+                blocks.add(SpilledRows.write(memory.scratch(), count, both));
+            }
+        }
+        SpilledRows all = new SpilledRows(memory.scratch(), blocks);
+        Type type = all.batch(0).column(VALUE).type();
+        List<OrderKey> order = List.of(new OrderKey(new FieldRef(VALUE, type), false));
+        return ExternalSort.sorted(all, order, slots(RANK), new Notices(), memory);
+    }
+
+    /** Values with their ranks, as their rows stand. */
+    private SpilledRows ranked(SpilledRows byValue) {
+        return ExternalSort.sorted(
+                byValue.numbered(slots(RANK), RANK),
+                ExternalSort.numbered(POSITION),
+                slots(RANK + 1),
+                new Notices(),
+                memory);
+    }
+
+    private static BitSet slots(int count) {
+        BitSet slots = new BitSet();
+        slots.set(0, count);
+        return slots;
+    }
+
+    private SpilledRows walked(FarRows.Reader coming, FarRows.Reader going, Sliding figure) {
+        PartitionSizes sizes = new PartitionSizes(sorted, wanted, rows -> SpilledWindows.keys(spec, rows));
+        FarFrame moves = new FarFrame(frame, spec, sorted, coming, going, figure);
+        FarRows.Reader own = new FarRows(spec, wanted, notices).of(sorted);
+        BitSet numbers = new BitSet();
+        numbers.set(number);
+        List<SpilledRows.Block> blocks = new ArrayList<>();
+        long end = 0;
+        for (int b = 0; b < sorted.blocks(); b++) {
+            Workers.stopIfInterrupted();
+            int size = sorted.block(b).rows();
+            figure.own(own.columns(b), size);
+            int[] shown = new int[size];
+            for (int i = 0; i < size; i++) {
+                long position = sorted.start(b) + i;
+                if (position == end) {
+                    long start = end;
+                    end = start + sizes.next();
+                    moves.begin(start, end);
+                }
+                shown[i] = moves.to(position) ? i : -1;
+                figure.look(i);
+            }
+            Column figures = figure.figures().take(shown, size);
+            long lost = figures instanceof DoubleColumn told ? told.lost(0, size) : 0;
+            notices.count(Notices.Kind.NO_NUMBER, spec.place().text(), lost);
+            Column stood = sorted.read(b, numbers).column(number);
+            blocks.add(SpilledRows.write(memory.scratch(), size, new Column[] {figures, stood}));
+        }
+        return new SpilledRows(memory.scratch(), blocks);
+    }
+
+    /** Values with their ranks, which stand at the positions of their rows. */
+    private static final class RankedRows extends FarRows.Reader {
+        private long @Nullable [] positions;
+
+        RankedRows(SpilledRows rows) {
+            super(rows);
+        }
+
+        @Override
+        Column[] columns(int block) {
+            Rows read = rows().read(block, slots(RANK + 1));
+            positions = ((LongColumn) read.column(POSITION).flat()).values();
+            return new Column[] {read.column(VALUE).flat(), read.column(RANK).flat()};
+        }
+
+        @Override
+        long position(int block, int row) {
+            return Objects.requireNonNull(positions)[row];
+        }
+    }
+}
