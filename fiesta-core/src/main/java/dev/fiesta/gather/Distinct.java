@@ -25,7 +25,8 @@ final class Distinct extends Collected {
                             return new GatherFunction.Bound(Type.INTEGER, () -> new Distinct(type))
                                     .carryingOn((frames, values, before) -> before == null
                                             ? moving(frames, values[0])
-                                            : ((Distinct) before).running(values[0]));
+                                            : ((Distinct) before).running(values[0]))
+                                    .far(Far.ranked(SlidingDistinct::new));
                         })
                 .addingUp());
     }

@@ -16,8 +16,7 @@ public record Far(boolean ranked, Function<Shelf.@Nullable Pages, Sliding> maker
         return new Far(false, pages -> maker.get());
     }
 
-    static Far ranked(SortedFigure figure) {
-        return new Far(
-                true, pages -> new SlidingRanks(figure, new RankedValues(figure, Objects.requireNonNull(pages))));
+    static Far ranked(Function<Shelf.Pages, Sliding> maker) {
+        return new Far(true, pages -> maker.apply(Objects.requireNonNull(pages)));
     }
 }

@@ -19,7 +19,8 @@ final class Mode extends Collected {
                 "mode", "mode(x)", "The most frequent value; of several the least.", "mode(takings)", "20.00", args -> {
                     Type type = GatherFunctions.one(args, "mode(x)");
                     return new GatherFunction.Bound(type, () -> new Mode(type))
-                            .moving((frames, values, before) -> moving(frames, values[0]));
+                            .moving((frames, values, before) -> moving(frames, values[0]))
+                            .far(Far.ranked(SlidingMode::new));
                 }));
     }
 

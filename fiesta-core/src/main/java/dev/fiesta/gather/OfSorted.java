@@ -90,7 +90,7 @@ final class OfSorted extends Collected {
         SortedFigure told = new SortedFigure(type, sums, figure);
         return new GatherFunction.Bound(Type.REAL, () -> new OfSorted(type, figure))
                 .moving((frames, values, before) -> MovingSorted.over(frames, values[0], told))
-                .far(Far.ranked(told));
+                .far(Far.ranked(all -> new SlidingRanks(told, new RankedValues(told, all))));
     }
 
     private static BigDecimal part(Arguments args, String what) {

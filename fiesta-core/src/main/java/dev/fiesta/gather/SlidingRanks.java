@@ -39,7 +39,8 @@ final class SlidingRanks extends SlidingColumns {
         inside.move(rank(going, row), goingImages[row], true);
     }
 
-    private static int rank(Column[] values, int row) {
+    /** The rank of a value, which is its second argument. */
+    static int rank(Column[] values, int row) {
         return (int) ((LongColumn) values[1]).values()[row];
     }
 

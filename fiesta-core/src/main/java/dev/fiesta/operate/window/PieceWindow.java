@@ -106,9 +106,12 @@ final class PieceWindow {
         return reach.isPiecewise(spec.only() != null && spec.calculation().walkBound() != null);
     }
 
-    /** Whether nobody knows how many rows are looked at from a row. */
+    /** Whether nobody knows how many rows are looked at from a row, or how many values those before have gathered. */
     boolean mayReachFar() {
-        return !isPiecewise() || reach.kind() == FrameReach.Kind.SPAN;
+        GatherFunction.Bound bound = spec.calculation().gatherBound();
+        boolean gathersValues =
+                bound != null && bound.far() != null && bound.far().ranked();
+        return !isPiecewise() || reach.kind() == FrameReach.Kind.SPAN || gathersValues;
     }
 
     /** Whether rows level with each other must be in one piece: places are theirs together, and spans reach to the last of them. */
