@@ -24,7 +24,7 @@ final class Distinct extends Collected {
                             Type type = GatherFunctions.one(args, "count_distinct(x)");
                             return new GatherFunction.Bound(Type.INTEGER, () -> new Distinct(type))
                                     .carryingOn((frames, values, before) -> before == null
-                                            ? moving(frames, values[0])
+                                            ? RankedFrames.over(frames, values[0], SlidingDistinct::new)
                                             : ((Distinct) before).running(values[0]))
                                     .far(Far.ranked(SlidingDistinct::new));
                         })
@@ -41,23 +41,6 @@ final class Distinct extends Collected {
             }
             out[i] = size();
         }
-        return new LongColumn(Type.INTEGER, out, out.length, null);
-    }
-
-    /** How often each value stands in the frame, and how many of them do. */
-    private static Column moving(Frames frames, Column x) {
-        MovingSorted.Ranks ranks = new MovingSorted.Ranks(x);
-        int[] times = new int[ranks.different()];
-        int[] different = new int[1];
-        long[] out = new long[frames.size()];
-        frames.each(
-                (position, away) -> {
-                    int rank = ranks.of(position);
-                    if (rank >= 0) {
-                        different[0] += away ? (--times[rank] == 0 ? -1 : 0) : (times[rank]++ == 0 ? 1 : 0);
-                    }
-                },
-                i -> out[i] = different[0]);
         return new LongColumn(Type.INTEGER, out, out.length, null);
     }
 

@@ -86,39 +86,16 @@ final class Extremes implements Accumulator {
                 .lookingAtOrder();
     }
 
-    /** The winning position of each frame, -1 where there is none: a queue of those that may still win as the frame moves on. */
-    private static int[] candidates(Frames frames, Column[] values, By by) {
-        Column decides = values[values.length - 1];
-        int wanted = by == By.LEAST ? -1 : 1;
-        Image image = new Image(decides.type());
-        long[] images = image.of(decides);
-        int[] queue = new int[frames.size()];
-        int[] ends = new int[2];
-        int[] pick = new int[frames.size()];
-        frames.each(
-                (position, away) -> {
-                    if (away) {
-                        ends[0] += ends[0] < ends[1] && queue[ends[0]] == position ? 1 : 0;
-                    } else if (!values[0].isMissing(position) && !decides.isMissing(position)) {
-                        while (ends[1] > ends[0]
-                                && image.compare(images[queue[ends[1] - 1]], images[position]) * wanted < 0) {
-                            ends[1]--;
-                        }
-                        queue[ends[1]++] = position;
-                    }
-                },
-                i -> pick[i] = ends[0] < ends[1] ? queue[ends[0]] : -1);
-        return pick;
-    }
-
     /** What wins in frames that move with the row. */
     static Column moving(Frames frames, Column[] values, By by, @Nullable Extremes before) {
         if (before != null) {
             return before.running(values, frames.size());
         }
-        int[] pick = by == By.LEAST || by == By.GREATEST
-                ? candidates(frames, values, by)
-                : edges(frames, values[0], by == By.FIRST);
+        if (by == By.LEAST || by == By.GREATEST) {
+            Type deciding = values[values.length - 1].type();
+            return Sliding.over(frames, values, new SlidingExtremes(by, values[0].type(), deciding));
+        }
+        int[] pick = edges(frames, values[0], by == By.FIRST);
         return values[0].take(pick, pick.length);
     }
 

@@ -76,6 +76,12 @@ public record GatherFunction(
             return new Bound(type, maker, moving, carriesOn, far, how);
         }
 
+        /** A figure that moves by the ranks of values among all of them. */
+        Bound ranked(Function<Shelf.Pages, Sliding> how) {
+            return moving((frames, values, before) -> RankedFrames.over(frames, values[0], how))
+                    .far(Far.ranked(how));
+        }
+
         Bound far(Far how) {
             return new Bound(type, maker, moving, carriesOn, how, ordering);
         }

@@ -18,42 +18,8 @@ final class Mode extends Collected {
         return List.of(GatherFunction.of(
                 "mode", "mode(x)", "The most frequent value; of several the least.", "mode(takings)", "20.00", args -> {
                     Type type = GatherFunctions.one(args, "mode(x)");
-                    return new GatherFunction.Bound(type, () -> new Mode(type))
-                            .moving((frames, values, before) -> moving(frames, values[0]))
-                            .far(Far.ranked(SlidingMode::new));
+                    return new GatherFunction.Bound(type, () -> new Mode(type)).ranked(SlidingMode::new);
                 }));
-    }
-
-    /** How often each value stands in the frame, as the leaves of a tree that leads to the most frequent, the least of several. */
-    private static Column moving(Frames frames, Column x) {
-        MovingSorted.Ranks ranks = new MovingSorted.Ranks(x);
-        int[] example = new int[ranks.different()];
-        for (int i = 0; i < x.size(); i++) {
-            if (ranks.of(i) >= 0) {
-                example[ranks.of(i)] = i;
-            }
-        }
-        int leaves = Integer.highestOneBit(Math.max(1, 2 * ranks.different() - 1));
-        int[] most = new int[2 * leaves];
-        int[] pick = new int[frames.size()];
-        frames.each(
-                (position, away) -> {
-                    int rank = ranks.of(position);
-                    if (rank >= 0) {
-                        most[leaves + rank] += away ? -1 : 1;
-                        for (int node = (leaves + rank) / 2; node > 0; node /= 2) {
-                            most[node] = Math.max(most[2 * node], most[2 * node + 1]);
-                        }
-                    }
-                },
-                i -> {
-                    int node = 1;
-                    while (node < leaves) {
-                        node = most[2 * node] == most[node] ? 2 * node : 2 * node + 1;
-                    }
-                    pick[i] = most[1] == 0 ? -1 : example[node - leaves];
-                });
-        return x.take(pick, pick.length);
     }
 
     @Override

@@ -89,8 +89,7 @@ final class OfSorted extends Collected {
     private static GatherFunction.Bound bound(Type type, boolean sums, ToDoubleFunction<Sorted> figure) {
         SortedFigure told = new SortedFigure(type, sums, figure);
         return new GatherFunction.Bound(Type.REAL, () -> new OfSorted(type, figure))
-                .moving((frames, values, before) -> MovingSorted.over(frames, values[0], told))
-                .far(Far.ranked(all -> new SlidingRanks(told, new RankedValues(told, all))));
+                .ranked(all -> new SlidingRanks(told, new RankedValues(told, all)));
     }
 
     private static BigDecimal part(Arguments args, String what) {

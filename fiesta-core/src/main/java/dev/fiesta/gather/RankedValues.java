@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class RankedValues implements Sorted {
     /** Ranks that are counted together, as a power of two. */
-    private static final int TOGETHER_BITS = 10;
+    private static final int TOGETHER_BITS = 8;
 
     private static final int HELD_PAGES = 64;
 
