@@ -20,7 +20,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** Frames of hundreds of rows over partitions of thousands, which do not fit: the figures are those of rows in memory. */
 class FarFramesTest {
-    private static final int ROWS = 6_000;
+    private static final int ROWS = 2_400;
     /** Enough for blocks of a few rows only. */
     private static final long SCARCE = 60_000;
 
@@ -56,14 +56,12 @@ class FarFramesTest {
 
     private static final List<String> FRAMES = List.of(
             "from start to 700 after",
-            "from 900 before to 200 before",
-            "from 3 after to end full",
+            "from 900 before to 200 before full",
             "last 1500 at least 1400",
-            "from 2 before to end",
-            "from start to end at least 3");
+            "from 2 before to end");
 
     private static final List<String> SPANS =
-            List.of("last 20 days", "next 9 days", "last 30 days full", "last 1 month");
+            List.of("next 9 days", "last 30 days full", "last 1 month");
 
     @TempDir
     static Path folder;
@@ -144,10 +142,10 @@ class FarFramesTest {
     @ParameterizedTest
     @ValueSource(
             strings = {
-                "add x = max(amount within all along id last 900)",
-                "add x = min(amount within all along id from start to 500 after)",
+                "add x = max(amount within all along id last 400)",
+                "add x = min(amount within all along id from start to 300 after)",
                 "add x = first(amount within all along id from 1 after to end)",
-                "add x = range(amount within all along id last 2000)"
+                "add x = range(amount within all along id last 900)"
             })
     void whatMayStillWinIsKept(String clauses) {
         assertThat(answers("falling.csv", clauses, SCARCE, 2)).isEqualTo(answers("falling.csv", clauses, 1L << 30, 1));
