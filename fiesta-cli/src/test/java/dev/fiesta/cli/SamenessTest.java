@@ -57,6 +57,7 @@ class SamenessTest {
             throws IOException, InterruptedException {
         List<String> command = new ArrayList<>();
         command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
+        command.addAll(List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC"));
         command.addAll(machine);
         command.addAll(List.of("-cp", System.getProperty("java.class.path"), "dev.fiesta.cli.Main", "run"));
         command.addAll(List.of(folder.resolve("ribera/" + brief + ".brief").toString(), "--quiet", "--out"));

@@ -60,8 +60,7 @@ class FarFramesTest {
             "last 1500 at least 1400",
             "from 2 before to end");
 
-    private static final List<String> SPANS =
-            List.of("next 9 days", "last 30 days full", "last 1 month");
+    private static final List<String> SPANS = List.of("next 9 days", "last 30 days full", "last 1 month");
 
     @TempDir
     static Path folder;
