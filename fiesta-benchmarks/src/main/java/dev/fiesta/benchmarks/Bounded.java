@@ -42,6 +42,15 @@ final class Bounded {
         WALKS.put("running share", "share(amount within K along sale_id running at least 3)");
         WALKS.put("full span", "sum(amount within K along sold_at last 7 days full)");
         WALKS.put("long frame", "median(amount within K along sale_id last 20000)");
+        WALKS.put("longer frame", "max(amount within K along sale_id last 100000)");
+        WALKS.put("long span", "sum(amount within K along sold_at last 30 days)");
+        WALKS.put("running median", "median(amount within K along sale_id running)");
+        WALKS.put("running trimmed mean", "trimmed_mean(amount, 0.1 within K along sale_id running)");
+        WALKS.put("running mode", "mode(item within K along sale_id running)");
+        WALKS.put("quantile to the end", "quantile(amount, 0.9 within K along sale_id from 3 before to end)");
+        WALKS.put("up to rows behind", "sum(amount within K along sale_id from start to 3 after)");
+        WALKS.put("greatest to the end", "at_max(item, amount within K along sale_id from here to end)");
+        WALKS.put("share of those before", "share(amount within K along sale_id from start to 1 before)");
         CLAUSES.put("best", "first 3 within K along amount desc");
         CLAUSES.put("first", "first 3 within K");
         CLAUSES.put("sort", "sort K, amount desc columns item, stall, amount");

@@ -8,9 +8,13 @@ import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Suggestion;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 
 /** What is shown of a table: fields, their titles and formats, notes at cells, courses between them. */
 final class ColumnsParser {
+    /** A currency, or the pattern of a date. */
+    private static final Pattern UNIT = Pattern.compile("[A-Z]{2,4}");
+
     private final Cursor words;
     private final ExprParser exprs;
     private final ClauseParser clauses;
@@ -70,8 +74,17 @@ final class ColumnsParser {
     }
 
     private Format format() {
+        String before = words.text(words.last());
         Token name = words.next();
         if (!Formats.NAMES.contains(name.text())) {
+            if (UNIT.matcher(name.text()).matches()) {
+                String format = Formats.TAKES_TEXT.contains(before) ? before : "money";
+                String quoted = "'" + name.text() + "'";
+                throw words.failure(
+                        name.at(),
+                        "What stands behind '" + format + "' stands in quotes.",
+                        Suggestion.instead("It is written: " + format + " " + quoted, List.of(quoted)));
+            }
             if (name.spelt("as") && words.peek().is(Kind.TEXT)) {
                 throw words.failure(
                         name.at(),

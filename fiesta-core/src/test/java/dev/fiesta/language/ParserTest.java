@@ -239,6 +239,8 @@ class ParserTest {
                 "gapless week every 3 | 1:20 | After 'every' stands a span of time.",
                 "check rows + 3 | 1:12 | A comparison after 'rows' is expected here, not '+'.",
                 "columns a 'T' sparkle | 1:15 | There is no format 'sparkle'.",
+                "columns a money EUR | 1:17 | What stands behind 'money' stands in quotes.",
+                "columns a 'T' bar, b date MMM | 1:27 | What stands behind 'date' stands in quotes.",
                 "only a in | 1:10 | After 'in' the values stand in brackets, or a list such as :sites follows.",
                 "only a is 3 | 1:8 | 'is' asks only whether a value is missing.",
                 "only a is | 1:10 | 'missing' after 'is' is expected here, not the end of the text.",
