@@ -229,6 +229,7 @@ class FaultsTest {
                 "sort n desc",
                 "per n give c = count(), d = count_distinct(n) sort c",
                 "add r = rank(along n), m = mean(n along n last 7)",
+                "add m = median(n within all along n from 3 before to end)",
                 "per all give d = count_distinct(n)",
                 "distinct n sort n desc"
             })

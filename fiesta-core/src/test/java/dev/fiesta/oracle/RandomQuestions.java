@@ -405,7 +405,12 @@ final class RandomQuestions {
                 "from here to end",
                 "last 4 full",
                 "last 5 at least 2",
-                "from 3 before to 1 before");
+                "from 3 before to 1 before",
+                "from start to 2 after",
+                "from start to 1 before at least 2",
+                "from 1 before to end",
+                "from 2 after to end full",
+                "last 40");
         String only = pick("", "", "only " + x + " > 1 ");
         return switch (random.nextInt(8)) {
             case 0 ->
@@ -452,7 +457,20 @@ final class RandomQuestions {
             case 5 ->
                 grouped
                         ? "sum(" + x + " " + within + along + " running)"
-                        : pick("sum", "mean", "count", "max", "median", "first", "count_distinct", "share", "mode")
+                        : pick(
+                                        "sum",
+                                        "mean",
+                                        "count",
+                                        "max",
+                                        "range",
+                                        "median",
+                                        "first",
+                                        "last",
+                                        "count_distinct",
+                                        "share",
+                                        "mode",
+                                        "geometric_mean",
+                                        "mean_abs_deviation")
                                 + "("
                                 + x + " " + only + within + "along day "
                                 + pick(
@@ -460,7 +478,9 @@ final class RandomQuestions {
                                         "next 3 days",
                                         "last 1 month",
                                         "last 2 weeks full",
-                                        "next 1 week at least 2")
+                                        "next 1 week at least 2",
+                                        "next 9 days full",
+                                        "last 5 months")
                                 + ")";
             case 6 ->
                 grouped
