@@ -68,7 +68,10 @@ final class Extremes implements Accumulator {
             return new GatherFunction.Bound(type, () -> new Extremes(by, type, type, List.of()))
                     .ordered(along -> new Extremes(by, type, type, along))
                     .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before))
-                    .far(Far.of(() -> new SlidingExtremes(by, type, type)));
+                    .far(
+                            by == By.FIRST
+                                    ? Far.ofValues(() -> new SlidingFirst(type))
+                                    : Far.of(() -> new SlidingExtremes(by, type, type)));
         });
     }
 

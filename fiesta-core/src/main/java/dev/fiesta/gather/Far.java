@@ -8,15 +8,29 @@ import org.jspecify.annotations.Nullable;
 /**
  * How a figure moves over frames of which nobody knows how many rows they hold.
  *
- * @param ranked whether it needs for each value its rank among all of them, as one more argument
- * @param maker makes it, of the values in their order where it is ranked
+ * @param told the rows that it is told of
+ * @param maker makes it, of the values in their order where it is told their ranks
  */
-public record Far(boolean ranked, Function<Shelf.@Nullable Pages, Sliding> maker) {
+public record Far(Told told, Function<Shelf.@Nullable Pages, Sliding> maker) {
+    /** Of which rows a figure is told. */
+    public enum Told {
+        /** All of them. */
+        ROWS,
+        /** Those with a value. */
+        VALUES,
+        /** Those with a value; the rank of each among all values is one more argument. */
+        RANKS
+    }
+
     static Far of(Supplier<Sliding> maker) {
-        return new Far(false, pages -> maker.get());
+        return new Far(Told.ROWS, pages -> maker.get());
+    }
+
+    static Far ofValues(Supplier<Sliding> maker) {
+        return new Far(Told.VALUES, pages -> maker.get());
     }
 
     static Far ranked(Function<Shelf.Pages, Sliding> maker) {
-        return new Far(true, pages -> maker.apply(Objects.requireNonNull(pages)));
+        return new Far(Told.RANKS, pages -> maker.apply(Objects.requireNonNull(pages)));
     }
 }

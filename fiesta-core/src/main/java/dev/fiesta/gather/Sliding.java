@@ -20,6 +20,13 @@ public interface Sliding {
 
     void go(int row);
 
+    /**
+     * Tells, before a look, which of the rows inside goes next.
+     *
+     * @param row its place in the columns of those that go; negative where nothing is inside
+     */
+    default void goesNext(int row) {}
+
     /** Notes the figure of what is inside now, for a row. */
     void look(int row);
 

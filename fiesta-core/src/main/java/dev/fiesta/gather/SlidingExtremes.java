@@ -4,7 +4,7 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.util.Arrays;
 
-/** What wins in a frame that moves: a queue of rows that may still win as it moves on, the winner first. */
+/** What is least, greatest or last in a frame that moves: a queue of rows that may still win as it moves on, the winner first. */
 final class SlidingExtremes extends SlidingColumns {
     private static final int FEW = 64;
 
@@ -64,10 +64,9 @@ final class SlidingExtremes extends SlidingColumns {
     /** Whether a row cannot win any more once another has come. */
     private boolean loses(long one, long other) {
         return switch (by) {
-            case FIRST -> false;
-            case LAST -> true;
             case LEAST -> deciding.compare(one, other) > 0;
             case GREATEST -> deciding.compare(one, other) < 0;
+            default -> true; // the last
         };
     }
 

@@ -76,6 +76,7 @@ final class FarFrame {
         while (going.position() < first) {
             leave();
         }
+        figure.goesNext(going.position() < coming.position() ? going.row() : -1);
         return (whole || !frame.full()) && present >= frame.atLeast();
     }
 

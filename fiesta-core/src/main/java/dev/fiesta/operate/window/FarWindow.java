@@ -79,20 +79,25 @@ final class FarWindow {
     SpilledRows run() {
         try {
             FarRows rows = new FarRows(spec, wanted);
-            if (!far.ranked()) {
+            if (far.told() == Far.Told.ROWS) {
                 return walked(rows.of(sorted), rows.of(sorted), far.maker().apply(null));
             }
-            SpilledRows byValue = byValue(rows.of(sorted));
+            SpilledRows values = values(rows.of(sorted));
+            if (far.told() == Far.Told.VALUES) {
+                return walked(
+                        new Values(values), new Values(values), far.maker().apply(null));
+            }
+            SpilledRows byValue = byValue(values);
             SpilledRows ranked = ranked(byValue);
             Sliding figure = far.maker().apply(SpilledValues.pages(byValue, VALUE));
-            return walked(new RankedRows(ranked), new RankedRows(ranked), figure);
+            return walked(new Values(ranked), new Values(ranked), figure);
         } catch (Fault fault) {
             throw Grouping.failure(spec.place(), fault);
         }
     }
 
-    /** The values that take part, in their order, with the positions of their rows. */
-    private SpilledRows byValue(FarRows.Reader rows) {
+    /** The values that take part, with the positions of their rows. */
+    private SpilledRows values(FarRows.Reader rows) {
         List<SpilledRows.Block> blocks = new ArrayList<>();
         for (int b = 0; b < sorted.blocks(); b++) {
             Workers.stopIfInterrupted();
@@ -114,10 +119,14 @@ final class FarWindow {
                 blocks.add(SpilledRows.write(memory.scratch(), count, both));
             }
         }
-        SpilledRows all = new SpilledRows(memory.scratch(), blocks);
-        Type type = all.batch(0).column(VALUE).type();
+        return new SpilledRows(memory.scratch(), blocks);
+    }
+
+    /** Values in their order. */
+    private SpilledRows byValue(SpilledRows values) {
+        Type type = values.batch(0).column(VALUE).type();
         List<OrderKey> order = List.of(new OrderKey(new FieldRef(VALUE, type), false));
-        return ExternalSort.sorted(all, order, slots(RANK), new Notices(), memory);
+        return ExternalSort.sorted(values, order, slots(RANK), new Notices(), memory);
     }
 
     /** Values with their ranks, as their rows stand. */
@@ -168,11 +177,11 @@ final class FarWindow {
         return new SpilledRows(memory.scratch(), blocks);
     }
 
-    /** Values with their ranks, which stand at the positions of their rows. */
-    private static final class RankedRows extends FarRows.Reader {
+    /** Values, with their ranks where they have one, which stand at the positions of their rows. */
+    private static final class Values extends FarRows.Reader {
         private long @Nullable [] positions;
 
-        RankedRows(SpilledRows rows) {
+        Values(SpilledRows rows) {
             super(rows);
         }
 
@@ -180,7 +189,10 @@ final class FarWindow {
         Column[] columns(int block) {
             Rows read = rows().read(block, slots(RANK + 1));
             positions = ((LongColumn) read.column(POSITION).flat()).values();
-            return new Column[] {read.column(VALUE).flat(), read.column(RANK).flat()};
+            Column value = read.column(VALUE).flat();
+            return read.slots().length > RANK
+                    ? new Column[] {value, read.column(RANK).flat()}
+                    : new Column[] {value};
         }
 
         @Override

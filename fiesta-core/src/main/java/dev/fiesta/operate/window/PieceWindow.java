@@ -1,6 +1,7 @@
 package dev.fiesta.operate.window;
 
 import dev.fiesta.compute.Expression;
+import dev.fiesta.gather.Far;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.operate.group.GatherInput;
 import dev.fiesta.problem.Notices;
@@ -110,7 +111,7 @@ final class PieceWindow {
     boolean mayReachFar() {
         GatherFunction.Bound bound = spec.calculation().gatherBound();
         boolean gathersValues =
-                bound != null && bound.far() != null && bound.far().ranked();
+                bound != null && bound.far() != null && bound.far().told() == Far.Told.RANKS;
         return !isPiecewise() || reach.kind() == FrameReach.Kind.SPAN || gathersValues;
     }
 
