@@ -16,6 +16,7 @@ import dev.fiesta.source.Paths;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.value.Texts;
 import java.io.BufferedReader;
+import java.io.IOError;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.PrintWriter;
@@ -25,6 +26,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.function.Supplier;
 import java.util.logging.Level;
 import java.util.logging.Logger;
 import org.jline.reader.Candidate;
@@ -68,6 +70,7 @@ final class TryCommand implements Callable<Integer> {
     /** Files of more bytes are looked at in a sample. */
     private static final long LARGE = 64L << 20;
 
+    private static final int MOST_FAILURES = 5;
     private static final int MOST_ROWS = 40;
 
     @Spec
@@ -159,15 +162,32 @@ final class TryCommand implements Callable<Integer> {
         return 0;
     }
 
-    /** A line as it is typed; an interrupt throws it away, an end ends the session. */
     private static @Nullable String line(LineReader reader, Session session) {
+        return typed(() -> reader.readLine(session.isSampling() ? "(sample) > " : "> "));
+    }
+
+    /**
+     * A line as it is typed; an interrupt throws it away, an end ends the session. An interrupt may also reach the program that sets the
+     * terminal before and behind a line, which is no end of the session either.
+     *
+     * @param read reads a line
+     * @return null at the end
+     * @throws IOError when the terminal cannot be set however often it is tried
+     */
+    static @Nullable String typed(Supplier<String> read) {
+        int failed = 0;
         while (true) {
             try {
-                return reader.readLine(session.isSampling() ? "(sample) > " : "> ");
+                return read.get();
             } catch (UserInterruptException e) {
                 Thread.interrupted();
             } catch (EndOfFileException e) {
                 return null;
+            } catch (IOError e) {
+                Thread.interrupted();
+                if (++failed == MOST_FAILURES) {
+                    throw e;
+                }
             }
         }
     }

@@ -1,11 +1,13 @@
 package dev.fiesta.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import java.io.ByteArrayInputStream;
+import java.io.IOError;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.PrintWriter;
@@ -14,8 +16,12 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.jline.reader.EndOfFileException;
+import org.jline.reader.UserInterruptException;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -305,6 +311,37 @@ class TryTest {
         } finally {
             tmux("kill-server");
         }
+    }
+
+    /** Ctrl-C reaches whatever runs in the terminal, so also what is about to set it. */
+    @Test
+    void anInterruptThatMeetsTheSettingOfTheTerminalEndsNothing() {
+        Iterator<RuntimeException> before = List.<RuntimeException>of(
+                        new UserInterruptException("onl"), new UserInterruptException(""))
+                .iterator();
+        AtomicInteger asked = new AtomicInteger();
+        assertThat(TryCommand.typed(() -> {
+                    if (asked.incrementAndGet() < 4) {
+                        throw new IOError(new IOException("Cannot run program: signal 2"));
+                    }
+                    if (before.hasNext()) {
+                        throw before.next();
+                    }
+                    return "only amount > 1";
+                }))
+                .isEqualTo("only amount > 1");
+        assertThat(asked).hasValue(6);
+        assertThat(TryCommand.typed(() -> {
+                    throw new EndOfFileException();
+                }))
+                .isNull();
+        asked.set(0);
+        assertThatThrownBy(() -> TryCommand.typed(() -> {
+                    asked.incrementAndGet();
+                    throw new IOError(new IOException("no terminal any more"));
+                }))
+                .isInstanceOf(IOError.class);
+        assertThat(asked).as("it is not tried for ever").hasValue(5);
     }
 
     private String tmux(String... words) throws IOException, InterruptedException {
