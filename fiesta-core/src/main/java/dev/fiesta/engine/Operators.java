@@ -25,45 +25,42 @@ import dev.fiesta.step.SortStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TurnStep;
 import dev.fiesta.step.WalksStep;
+import java.util.HashMap;
+import java.util.Map;
 
 /** The operator of each step that needs all rows at once. */
 final class Operators {
+    private static final Map<Class<? extends Step>, Maker<Step>> MAKERS = new HashMap<>();
+
+    static {
+        add(WalksStep.class, WindowOperator::new);
+        add(SortStep.class, SortOperator::new);
+        add(FirstsStep.class, TopNOperator::new);
+        add(DistinctStep.class, DistinctOperator::new);
+        add(SampleStep.class, SampleOperator::new);
+        add(MatchStep.class, JoinOperator::new);
+        add(AppendStep.class, AppendOperator::new);
+        add(TurnStep.class, TurnOperator::new);
+        add(GaplessStep.class, GaplessOperator::new);
+        add(CheckStep.class, CheckOperator::new);
+        add(CheckSumStep.class, CheckSumOperator::new);
+    }
+
     private Operators() {}
 
+    private interface Maker<S extends Step> {
+        Operator of(S step, Ground ground);
+    }
+
+    private static <S extends Step> void add(Class<S> step, Maker<S> maker) {
+        MAKERS.put(step, (of, ground) -> maker.of(step.cast(of), ground));
+    }
+
     static Operator of(Step step, Ground ground) {
-        if (step instanceof WalksStep walks) {
-            return new WindowOperator(walks, ground);
+        Maker<Step> maker = MAKERS.get(step.getClass());
+        if (maker == null) {
+            throw new IllegalStateException(step.word() + " works batch by batch");
         }
-        if (step instanceof SortStep sort) {
-            return new SortOperator(sort, ground);
-        }
-        if (step instanceof FirstsStep firsts) {
-            return new TopNOperator(firsts, ground);
-        }
-        if (step instanceof DistinctStep distinct) {
-            return new DistinctOperator(distinct, ground);
-        }
-        if (step instanceof SampleStep sample) {
-            return new SampleOperator(sample, ground);
-        }
-        if (step instanceof MatchStep match) {
-            return new JoinOperator(match, ground);
-        }
-        if (step instanceof AppendStep append) {
-            return new AppendOperator(append, ground);
-        }
-        if (step instanceof TurnStep turn) {
-            return new TurnOperator(turn, ground);
-        }
-        if (step instanceof GaplessStep gapless) {
-            return new GaplessOperator(gapless, ground);
-        }
-        if (step instanceof CheckStep check) {
-            return new CheckOperator(check, ground);
-        }
-        if (step instanceof CheckSumStep check) {
-            return new CheckSumOperator(check, ground);
-        }
-        throw new IllegalStateException(step.word() + " works batch by batch");
+        return maker.of(step, ground);
     }
 }

@@ -58,18 +58,18 @@ final class Counts implements Accumulator {
     private static GatherFunction.Bound bound(What what) {
         return new GatherFunction.Bound(Type.INTEGER, () -> new Counts(what))
                 .carryingOn((frames, values, before) -> moving(what, frames, values, before))
-                .far(Far.of(() -> new Moving(what)));
+                .far(Far.of(() -> new InFrame(what)));
     }
 
     /** How many there are in a frame that moves. */
-    private static final class Moving extends SlidingColumns {
+    private static final class InFrame extends SlidingColumns {
         private final What what;
         private long @Nullable [] comingBits;
         private long @Nullable [] goingBits;
         private long inside;
         private long[] counts = new long[0];
 
-        Moving(What what) {
+        InFrame(What what) {
             this.what = what;
         }
 

@@ -44,16 +44,16 @@ final class GeometricMean implements Accumulator {
                     Type type = GatherFunctions.numeric(args, "geometric_mean(x)");
                     return new GatherFunction.Bound(Type.REAL, () -> new GeometricMean(type))
                             .carryingOn((frames, values, before) ->
-                                    Sliding.over(frames, values, new Moving(type, (GeometricMean) before)))
-                            .far(Far.of(() -> new Moving(type, null)));
+                                    Sliding.over(frames, values, new InFrame(type, (GeometricMean) before)))
+                            .far(Far.of(() -> new InFrame(type, null)));
                 }));
     }
 
     /** That of a frame that moves. */
-    private static final class Moving extends SlidingColumns {
+    private static final class InFrame extends SlidingColumns {
         private final GeometricMean inside;
 
-        Moving(Type type, @Nullable GeometricMean before) {
+        InFrame(Type type, @Nullable GeometricMean before) {
             inside = new GeometricMean(type);
             inside.grow(1);
             if (before != null) {

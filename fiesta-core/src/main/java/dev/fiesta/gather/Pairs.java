@@ -62,8 +62,8 @@ final class Pairs implements Accumulator {
             Type second = args.type(1);
             return new GatherFunction.Bound(Type.REAL, () -> new Pairs(correlation, first, second))
                     .carryingOn((frames, values, before) -> Sliding.over(
-                            frames, values, new Moving(new Pairs(correlation, first, second), (Pairs) before)))
-                    .far(Far.of(() -> new Moving(new Pairs(correlation, first, second), null)));
+                            frames, values, new InFrame(new Pairs(correlation, first, second), (Pairs) before)))
+                    .far(Far.of(() -> new InFrame(new Pairs(correlation, first, second), null)));
         });
     }
 
@@ -102,10 +102,10 @@ final class Pairs implements Accumulator {
     }
 
     /** That of a frame that moves. */
-    private static final class Moving extends SlidingColumns {
+    private static final class InFrame extends SlidingColumns {
         private final Pairs inside;
 
-        Moving(Pairs inside, @Nullable Pairs before) {
+        InFrame(Pairs inside, @Nullable Pairs before) {
             this.inside = inside;
             inside.grow(1);
             if (before != null) {

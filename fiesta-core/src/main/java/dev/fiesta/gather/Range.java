@@ -47,7 +47,7 @@ final class Range implements Accumulator {
                                         Extremes.moving(
                                                 frames, values, By.GREATEST, range == null ? null : range.greatest));
                             })
-                            .far(Far.of(() -> new Moving(type)));
+                            .far(Far.of(() -> new InFrame(type)));
                 }));
     }
 
@@ -110,12 +110,12 @@ final class Range implements Accumulator {
     }
 
     /** That of a frame that moves. */
-    private static final class Moving implements Sliding {
+    private static final class InFrame implements Sliding {
         private final Type type;
         private final Sliding least;
         private final Sliding greatest;
 
-        Moving(Type type) {
+        InFrame(Type type) {
             this.type = type;
             this.least = new SlidingExtremes(By.LEAST, type, type);
             this.greatest = new SlidingExtremes(By.GREATEST, type, type);

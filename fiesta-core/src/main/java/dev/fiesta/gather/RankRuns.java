@@ -46,16 +46,7 @@ final class RankRuns {
 
     /** The value of a rank, alone in a column. */
     Column value(int rank) {
-        int low = 0;
-        int high = all.pages() - 1;
-        while (low < high) {
-            int middle = (low + high + 1) >>> 1;
-            if (all.before(middle) <= rank) {
-                low = middle;
-            } else {
-                high = middle - 1;
-            }
-        }
-        return all.page(low).take(new int[] {rank - all.before(low)}, 1).flat();
+        int page = all.pageOf(rank);
+        return all.page(page).take(new int[] {rank - all.before(page)}, 1).flat();
     }
 }

@@ -118,7 +118,7 @@ public final class RankedValues implements Sorted {
 
     private long image(int rank) {
         if (rank < all.before(page) || rank >= all.before(page + 1)) {
-            page = page(rank);
+            page = all.pageOf(rank);
         }
         int slot = page % HELD_PAGES;
         if (numbers[slot] != page) {
@@ -126,19 +126,5 @@ public final class RankedValues implements Sorted {
             numbers[slot] = page;
         }
         return pages[slot][rank - all.before(page)];
-    }
-
-    private int page(int rank) {
-        int low = 0;
-        int high = all.pages() - 1;
-        while (low < high) {
-            int middle = (low + high + 1) >>> 1;
-            if (all.before(middle) <= rank) {
-                low = middle;
-            } else {
-                high = middle - 1;
-            }
-        }
-        return low;
     }
 }

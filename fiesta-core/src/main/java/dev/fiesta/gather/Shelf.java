@@ -19,6 +19,21 @@ public interface Shelf {
         int before(int page);
 
         Column page(int page);
+
+        /** The page on which a value stands. */
+        default int pageOf(int place) {
+            int low = 0;
+            int high = pages() - 1;
+            while (low < high) {
+                int middle = (low + high + 1) >>> 1;
+                if (before(middle) <= place) {
+                    low = middle;
+                } else {
+                    high = middle - 1;
+                }
+            }
+            return low;
+        }
     }
 
     /**

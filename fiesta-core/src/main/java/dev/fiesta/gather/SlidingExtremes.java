@@ -5,12 +5,11 @@ import dev.fiesta.value.Type;
 import java.util.Arrays;
 
 /** What is least, greatest or last in a frame that moves: a queue of rows that may still win as it moves on, the winner first. */
-final class SlidingExtremes extends SlidingColumns {
+final class SlidingExtremes extends SlidingImages {
     private static final int FEW = 64;
 
     private final Extremes.By by;
     private final Image deciding;
-    private final Image shown;
     private long[] comingDecides = new long[0];
     private long[] comingShows = new long[0];
     /** For each row of the queue, in a ring, what decides, what is shown, and how many rows came before it. */
@@ -22,25 +21,18 @@ final class SlidingExtremes extends SlidingColumns {
     private long behind;
     private long came;
     private long gone;
-    private long[] noted = new long[0];
 
     SlidingExtremes(Extremes.By by, Type shown, Type deciding) {
+        super(shown);
         this.by = by;
         this.deciding = new Image(deciding);
-        this.shown = new Image(shown);
     }
 
     @Override
     public void coming(Column[] values) {
         super.coming(values);
         comingDecides = deciding.of(values[values.length - 1]);
-        comingShows = shown.of(values[0]);
-    }
-
-    @Override
-    public void own(Column[] values, int rows) {
-        super.own(values, rows);
-        noted = new long[rows];
+        comingShows = image.of(values[0]);
     }
 
     @Override
@@ -106,10 +98,5 @@ final class SlidingExtremes extends SlidingColumns {
         } else {
             noted[row] = shows[at(first)];
         }
-    }
-
-    @Override
-    public Column figures() {
-        return shown.column(noted, noted.length, valid);
     }
 }

@@ -4,25 +4,17 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 
 /** The first value of a frame that moves: of the rows inside, all of which have one, the one that goes next. */
-final class SlidingFirst extends SlidingColumns {
-    private final Image image;
+final class SlidingFirst extends SlidingImages {
     private long[] goingImages = new long[0];
     private int next = -1;
-    private long[] noted = new long[0];
 
     SlidingFirst(Type type) {
-        this.image = new Image(type);
+        super(type);
     }
 
     @Override
     public void going(Column[] values) {
         goingImages = image.of(values[0]);
-    }
-
-    @Override
-    public void own(Column[] values, int rows) {
-        super.own(values, rows);
-        noted = new long[rows];
     }
 
     @Override
@@ -47,10 +39,5 @@ final class SlidingFirst extends SlidingColumns {
         } else {
             noted[row] = goingImages[next];
         }
-    }
-
-    @Override
-    public Column figures() {
-        return image.column(noted, noted.length, valid);
     }
 }

@@ -1,24 +1,21 @@
 package dev.fiesta.gather;
 
-import dev.fiesta.value.Column;
 import java.util.Arrays;
 
 /** The most frequent value of a frame: how often each is inside, as the leaves of a tree that leads to it, the least of several. */
-final class SlidingMode extends SlidingColumns {
+final class SlidingMode extends SlidingImages {
     private final RankRuns runs;
-    private final Image image;
     /** For each different value the first of its ranks. */
     private final int[] firsts;
 
     private final int leaves;
     private final int[] most;
-    private long[] noted = new long[0];
     private int winner = -1;
     private long winning;
 
     SlidingMode(Shelf.Pages all) {
+        super(all.page(0).type());
         this.runs = new RankRuns(all);
-        this.image = new Image(all.page(0).type());
         this.firsts = new int[runs.different()];
         int next = 0;
         for (int rank = 0; rank < runs.count(); rank++) {
@@ -28,12 +25,6 @@ final class SlidingMode extends SlidingColumns {
         }
         this.leaves = Integer.highestOneBit(Math.max(1, 2 * firsts.length - 1));
         this.most = new int[2 * leaves];
-    }
-
-    @Override
-    public void own(Column[] values, int rows) {
-        super.own(values, rows);
-        noted = new long[rows];
     }
 
     @Override
@@ -71,10 +62,5 @@ final class SlidingMode extends SlidingColumns {
             winning = image.of(runs.value(firsts[value]))[0];
         }
         noted[row] = winning;
-    }
-
-    @Override
-    public Column figures() {
-        return image.column(noted, noted.length, valid);
     }
 }

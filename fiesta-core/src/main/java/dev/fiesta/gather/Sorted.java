@@ -84,17 +84,7 @@ public interface Sorted {
         }
 
         private void turnTo(int at) {
-            int low = 0;
-            int high = pages.pages() - 1;
-            while (low < high) {
-                int middle = (low + high + 1) >>> 1;
-                if (pages.before(middle) <= at) {
-                    low = middle;
-                } else {
-                    high = middle - 1;
-                }
-            }
-            page = low;
+            page = pages.pageOf(at);
             held = image.of(pages.page(page).flat());
         }
     }

@@ -33,17 +33,17 @@ final class Truths implements Accumulator {
             GatherFunctions.truth(args, usage);
             return new GatherFunction.Bound(Type.TRUTH, () -> new Truths(all))
                     .carryingOn(
-                            (frames, values, before) -> Sliding.over(frames, values, new Moving(all, (Truths) before)))
-                    .far(Far.of(() -> new Moving(all, null)));
+                            (frames, values, before) -> Sliding.over(frames, values, new InFrame(all, (Truths) before)))
+                    .far(Far.of(() -> new InFrame(all, null)));
         });
     }
 
     /** What holds in a frame that moves. */
-    private static final class Moving extends SlidingColumns {
+    private static final class InFrame extends SlidingColumns {
         private final Truths inside;
         private long[] bits = new long[0];
 
-        Moving(boolean all, @Nullable Truths before) {
+        InFrame(boolean all, @Nullable Truths before) {
             inside = new Truths(all);
             inside.grow(1);
             if (before != null) {

@@ -77,13 +77,14 @@ final class ColumnsParser {
         String before = words.text(words.last());
         Token name = words.next();
         if (!Formats.NAMES.contains(name.text())) {
-            if (UNIT.matcher(name.text()).matches()) {
-                String format = Formats.TAKES_TEXT.contains(before) ? before : "money";
-                String quoted = "'" + name.text() + "'";
+            boolean unit = UNIT.matcher(name.text()).matches();
+            String quoted = "'" + name.text() + "'";
+            if (unit && Formats.TAKES_TEXT.contains(before)) {
                 throw words.failure(
                         name.at(),
-                        "What stands behind '" + format + "' stands in quotes.",
-                        Suggestion.instead("It is written: " + format + " " + quoted, List.of(quoted)));
+                        (before.equals("date") ? "The pattern of 'date'" : "The unit of 'money'")
+                                + " stands in quotes.",
+                        Suggestion.instead("It is written: " + before + " " + quoted, List.of(quoted)));
             }
             if (name.spelt("as") && words.peek().is(Kind.TEXT)) {
                 throw words.failure(
@@ -98,10 +99,12 @@ final class ColumnsParser {
             throw words.failure(
                     name.at(),
                     "There is no format " + name.shown() + ".",
-                    Names.didYouMean(
-                            name.text(),
-                            Formats.NAMES,
-                            "If it is a field, a comma is missing before it. The formats are"));
+                    unit
+                            ? new Suggestion("A unit follows 'money' at once: money " + quoted, List.of())
+                            : Names.didYouMean(
+                                    name.text(),
+                                    Formats.NAMES,
+                                    "If it is a field, a comma is missing before it. The formats are"));
         }
         if (name.text().equals("mark")) {
             words.expectWord("few", "after 'mark'");
