@@ -16,4 +16,6 @@ module dev.fiesta {
     exports dev.fiesta.catalogue;
     exports dev.fiesta.copy;
     exports dev.fiesta.moved;
+    exports dev.fiesta.crew;
+    exports dev.fiesta.member;
 }

@@ -11,7 +11,10 @@ import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.task.PlanText;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -204,6 +207,31 @@ final class Chain {
             }
             forgetAll();
         }
+    }
+
+    /**
+     * The table as others may plan it.
+     *
+     * @param shown whether only what is shown of it is wanted
+     */
+    PlanText text(boolean shown) {
+        List<PlanText.OfClauses.Link> links = new ArrayList<>();
+        link(links, new IdentityHashMap<>());
+        return new PlanText.OfClauses(links, shown);
+    }
+
+    /** Adds what this stands on, each once, then itself; its number. */
+    private int link(List<PlanText.OfClauses.Link> links, Map<Chain, Integer> known) {
+        Integer number = known.get(this);
+        if (number != null) {
+            return number;
+        }
+        Map<String, Integer> named = new LinkedHashMap<>();
+        others.forEach((name, other) -> named.put(name, other.link(links, known)));
+        int below = from == null ? -1 : from.link(links, known);
+        links.add(new PlanText.OfClauses.Link(root == null ? "" : name(root), below, clauses, parameters, named));
+        known.put(this, links.size() - 1);
+        return links.size() - 1;
     }
 
     private void sources(Map<String, Source> found) {

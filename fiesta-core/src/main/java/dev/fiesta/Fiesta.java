@@ -5,6 +5,7 @@ import dev.fiesta.brief.InputOpener;
 import dev.fiesta.brief.Placed;
 import dev.fiesta.catalogue.Entry;
 import dev.fiesta.compute.RowFunction;
+import dev.fiesta.crew.Crew;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Parser;
@@ -64,6 +65,7 @@ public final class Fiesta implements AutoCloseable {
     private final Consumer<Progress> progress;
     private final Access access;
     private final Map<String, RowFunction> functions;
+    private final @Nullable Crew crew;
     private @Nullable ScheduledExecutorService clock;
     private volatile boolean closed;
 
@@ -74,6 +76,7 @@ public final class Fiesta implements AutoCloseable {
         this.progress = settings.progress();
         this.access = settings.access(version());
         this.functions = settings.functions();
+        this.crew = settings.crew();
     }
 
     /** {@return one with the usual settings: as many threads as the machine has processors, a quarter of the memory} */
@@ -103,6 +106,12 @@ public final class Fiesta implements AutoCloseable {
     /** What may be read, and by whom. */
     Access access() {
         return access;
+    }
+
+    /** Who reads large inputs together with runs of this, or null; functions of a program are nowhere but here. */
+    @Nullable
+    Crew crew() {
+        return functions.isEmpty() ? crew : null;
     }
 
     /**

@@ -3,6 +3,8 @@ package dev.fiesta;
 import dev.fiesta.brief.Access;
 import dev.fiesta.compute.RowFunction;
 import dev.fiesta.copy.Copies;
+import dev.fiesta.crew.Crew;
+import dev.fiesta.member.Member;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Progress;
 import dev.fiesta.source.Databases;
@@ -36,6 +38,7 @@ public final class FiestaBuilder {
 
     private Databases databases = Databases.NONE;
     private @Nullable Copies copies;
+    private @Nullable Crew crew;
 
     FiestaBuilder() {}
 
@@ -191,6 +194,27 @@ public final class FiestaBuilder {
         return this;
     }
 
+    /**
+     * Lets others read large inputs of runs together. What comes of a run is the same as without them, to the byte.
+     *
+     * @param together the crew, which stays open when the Fiesta is closed
+     * @return these settings
+     */
+    public FiestaBuilder crew(Crew together) {
+        crew = Given.needed(together, "a crew");
+        return this;
+    }
+
+    /**
+     * {@return one who reads parts of inputs for runs that others have begun, with the threads, the memory and the folders told so
+     * far}
+     */
+    public Member member() {
+        Access allowed = access(Fiesta.version());
+        Path root = Path.of("").toAbsolutePath().getRoot();
+        return new Member(Fiesta.version(), threads, memory, file -> allowed.refuseOutside(root, file.toString()));
+    }
+
     /** {@return one with the settings told so far; may be called again} */
     public Fiesta open() {
         return new Fiesta(this);
@@ -206,6 +230,11 @@ public final class FiestaBuilder {
 
     Consumer<Progress> progress() {
         return progress;
+    }
+
+    @Nullable
+    Crew crew() {
+        return crew;
     }
 
     Map<String, RowFunction> functions() {

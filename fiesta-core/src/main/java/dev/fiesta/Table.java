@@ -9,6 +9,7 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.store.Resources;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.Surveyor;
 import dev.fiesta.total.Worked;
@@ -18,7 +19,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Supplier;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -382,19 +382,29 @@ public final class Table {
      * @throws Interrupted also when the options stop it
      */
     public Result run(RunOptions options) {
-        return run(plan -> plan, options);
+        return run(Wanted.ALL, options);
     }
 
     /** {@return the rows with what {@code columns} shows of the table only; other fields are not read for them} */
     public Result runShown() {
-        return run(TablePlan::shownOnly, RunOptions.usual());
+        return run(Wanted.SHOWN, RunOptions.usual());
     }
 
-    private Result run(UnaryOperator<TablePlan> wanted, RunOptions options) {
-        return widening(options, (engine, notices, planned) -> {
-            TablePlan target = wanted.apply(planned);
-            Worked worked = Objects.requireNonNull(engine.run(List.of(target)).get(target));
-            return Result.of(target, worked, notices, engine.timings());
+    /** Which fields of a table are wanted. */
+    private enum Wanted {
+        ALL,
+        SHOWN
+    }
+
+    private Result run(Wanted fields, RunOptions options) {
+        return widening(options, (sources, notices, resources, planned) -> {
+            TablePlan target = fields == Wanted.SHOWN ? planned.shownOnly() : planned;
+            Crewed crewed = new Crewed(fiesta.crew(), sources, notices, resources);
+            return crewed.work(() -> chain.text(fields == Wanted.SHOWN), engine -> {
+                Worked worked =
+                        Objects.requireNonNull(engine.run(List.of(target)).get(target));
+                return Result.of(target, worked, notices, engine.timings());
+            });
         });
     }
 
@@ -410,9 +420,10 @@ public final class Table {
         }
         return widening(
                 RunOptions.usual(),
-                (engine, notices, planned) -> StepLooks.of(planned, chain::upTo, rows, engine).stream()
-                        .map(StepLook::withoutLine)
-                        .toList());
+                (sources, notices, resources, planned) ->
+                        StepLooks.of(planned, chain::upTo, rows, new Engine(sources, notices, resources)).stream()
+                                .map(StepLook::withoutLine)
+                                .toList());
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */
@@ -420,12 +431,12 @@ public final class Table {
         return Run.of(fiesta, options, chain.ground(), (notices, resources) -> {
             Map<String, Source> sources = new HashMap<>();
             TablePlan planned = chain.planned(sources);
-            return work.with(new Engine(sources, notices, resources), notices, planned);
+            return work.with(sources, notices, resources, planned);
         });
     }
 
     private interface Work<T> {
-        T with(Engine engine, Notices notices, TablePlan planned);
+        T with(Map<String, Source> sources, Notices notices, Resources resources, TablePlan planned);
     }
 
     /** Its records as those of an input: of a table without clauses they are its own, others are worked out. */

@@ -16,6 +16,7 @@ import dev.fiesta.source.Asked;
 import dev.fiesta.source.Paths;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
+import dev.fiesta.task.PlanText;
 import dev.fiesta.total.Worked;
 import dev.fiesta.value.Schema;
 import java.util.ArrayList;
@@ -270,14 +271,31 @@ public final class Tables {
             return first.widening(options, (notices, resources) -> {
                 List<TablePlan> targets = new ArrayList<>();
                 all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
-                Engine engine = first.engine(notices, resources);
-                Map<TablePlan, Worked> worked = engine.run(targets);
-                first.inputs.tellOrder(targets, notices);
-                return all.stream()
-                        .map(t -> t.outcome(wanted, worked, notices, engine))
-                        .toList();
+                Crewed crewed = new Crewed(first.fiesta.crew(), first.inputs.sources(), notices, resources);
+                return crewed.work(() -> text(all, wanted), engine -> {
+                    Map<TablePlan, Worked> worked = engine.run(targets);
+                    first.inputs.tellOrder(targets, notices);
+                    return all.stream()
+                            .map(t -> t.outcome(wanted, worked, notices, engine))
+                            .toList();
+                });
             });
         }
+    }
+
+    /** Tables of several as others may plan them. */
+    private static PlanText text(List<Tables> all, List<String> wanted) {
+        List<PlanText.OfBriefs.Part> parts = all.stream()
+                .map(t -> new PlanText.OfBriefs.Part(t.apart, t.parameters.values()))
+                .toList();
+        List<PlanText.OfBriefs.Wanted> targets = new ArrayList<>();
+        for (int part = 0; part < parts.size(); part++) {
+            for (String table : wanted) {
+                targets.add(new PlanText.OfBriefs.Wanted(part, table));
+            }
+        }
+        return new PlanText.OfBriefs(
+                all.get(0).briefs.stream().map(BriefTree::source).toList(), parts, targets);
     }
 
     private Outcome outcome(List<String> wanted, Map<TablePlan, Worked> worked, Notices notices, Engine engine) {

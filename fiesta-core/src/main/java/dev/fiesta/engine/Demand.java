@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
 import java.util.ArrayList;
@@ -42,6 +43,26 @@ final class Demand {
     /** All tables, those that others stand on first. */
     List<TablePlan> tables() {
         return new ArrayList<>(tables);
+    }
+
+    /** What others are asked to read of an input for some tables. */
+    Stretch asked(TablePlan input, List<TablePlan> fed, Flow flow) {
+        List<TablePlan> all = tables();
+        BitSet held = new BitSet();
+        List<MatchStep> lookUps = lookUps();
+        for (int m = 0; m < lookUps.size(); m++) {
+            held.set(m, flow.isHeld(lookUps.get(m)));
+        }
+        return new Stretch(all.indexOf(input), fed.stream().map(all::indexOf).toList(), held);
+    }
+
+    /** All look-ups of all tables, in their order. */
+    List<MatchStep> lookUps() {
+        return tables.stream()
+                .flatMap(t -> t.steps().stream())
+                .filter(MatchStep.class::isInstance)
+                .map(MatchStep.class::cast)
+                .toList();
     }
 
     /** Whether all rows of a table are held because it is wanted itself, or looked up. */

@@ -47,6 +47,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Engine {
     private final Map<String, Source> inputs;
+    private final @Nullable Sharing sharing;
     private final Resources resources;
     private final Notices notices;
     private final Memory memory;
@@ -86,6 +87,12 @@ public final class Engine {
      * @param resources what the run may use
      */
     public Engine(Map<String, Source> inputs, Notices notices, Resources resources) {
+        this(inputs, notices, resources, null);
+    }
+
+    /** @param sharing how inputs are read together with others, or null */
+    public Engine(Map<String, Source> inputs, Notices notices, Resources resources, @Nullable Sharing sharing) {
+        this.sharing = sharing;
         this.inputs = inputs;
         this.notices = notices;
         this.resources = resources;
@@ -311,7 +318,10 @@ public final class Engine {
         Pass pass = new Pass(flow, others::lookedUp, counts, notices, resources);
         Source.Scan scan = source.scan(notices);
         scans.add(scan);
-        Map<TablePlan, Pass.Flown> flown = pass.read(source, scan, input, ready, demand.live());
+        Together together = sharing == null
+                ? null
+                : sharing.together(source, scan, demand.asked(input, ready, flow), others::lookedUp);
+        Map<TablePlan, Pass.Flown> flown = pass.read(new Fed(source, scan, input, ready, demand.live()), together);
         flown.forEach((table, come) -> {
             Way way = way(table);
             done.put(table, finish(table, way, come, flow.resumesAt(way.steps(), 0)));

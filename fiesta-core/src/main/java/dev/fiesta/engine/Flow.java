@@ -20,6 +20,11 @@ final class Flow {
         held.add(match);
     }
 
+    /** Whether a look-up needs all rows at once, as far as that was noted. */
+    boolean isHeld(Step step) {
+        return held.contains(step);
+    }
+
     /** How many steps from one on work batch by batch. */
     int flowing(List<Step> steps, int first) {
         int next = first;

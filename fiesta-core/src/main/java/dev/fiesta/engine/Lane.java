@@ -25,6 +25,12 @@ record Lane(
                 || children.stream().anyMatch(Lane::isCounted);
     }
 
+    /** Adds it and all behind it, in their order. */
+    void addTo(List<Lane> all) {
+        all.add(this);
+        children.forEach(child -> child.addTo(all));
+    }
+
     Step step(int number) {
         return way.step(number);
     }

@@ -2,6 +2,9 @@ package dev.fiesta.engine;
 
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.IdentityHashMap;
 import java.util.Map;
 import java.util.Objects;
@@ -27,6 +30,24 @@ final class LaneCounts {
     /** So many rows came to a lane, also those that need not be seen. */
     void came(Lane lane, long rows) {
         of(lane).in()[0] = rows;
+    }
+
+    /** Writes what was counted of a lane, for one of the same steps elsewhere. */
+    void write(Lane lane, DataOutput out) throws IOException {
+        Rows rows = of(lane);
+        for (int i = 0; i < rows.in().length; i++) {
+            out.writeLong(rows.in()[i]);
+            out.writeLong(rows.out()[i]);
+        }
+    }
+
+    /** Adds what was counted there. */
+    synchronized void read(Lane lane, DataInput in) throws IOException {
+        Rows rows = of(lane);
+        for (int i = 0; i < rows.in().length; i++) {
+            rows.in()[i] += in.readLong();
+            rows.out()[i] += in.readLong();
+        }
     }
 
     private Rows of(Lane lane) {

@@ -12,7 +12,6 @@ import dev.fiesta.source.Source;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.FilterStep;
 import dev.fiesta.step.GroupStep;
-import dev.fiesta.step.LimitStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
@@ -22,8 +21,6 @@ import dev.fiesta.store.Rows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.store.StoredScan;
 import dev.fiesta.value.Batch;
-import dev.fiesta.value.Column;
-import dev.fiesta.value.Type;
 import dev.fiesta.work.EarliestFailure;
 import dev.fiesta.work.InTurn;
 import dev.fiesta.work.Workers;
@@ -38,7 +35,6 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Consumer;
 import java.util.function.Function;
-import java.util.function.IntUnaryOperator;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -56,9 +52,7 @@ final class Pass {
     private final Memory memory;
     private final LongAdder read = new LongAdder();
     private final LaneCounts counted = new LaneCounts();
-    private final Map<TablePlan, Sink> sinks = new IdentityHashMap<>();
     private final Map<Sink, Standing> finished = new IdentityHashMap<>();
-    private final Map<TablePlan, Late> lates = new IdentityHashMap<>();
     private final Map<MatchStep, Join> matchings = new IdentityHashMap<>();
     private final EarliestFailure failures = new EarliestFailure();
     private final LaneRun.Settled settled = new LaneRun.Settled() {
@@ -72,7 +66,6 @@ final class Pass {
             counted.add(lane, step, in, out);
         }
     };
-    private int lanes;
     private volatile boolean enough;
 
     /** @param lookUps what a look-up reads of the other table */
@@ -88,29 +81,32 @@ final class Pass {
     /**
      * Reads an input.
      *
-     * @param scan a reading of it, which stays open
-     * @param fed the tables to feed: up to their first step that needs all rows, which takes them in if it can
-     * @param live for each table the slots needed before each step, and behind the last
-     * @return the rows of each
+     * @param others read it together with this, or null
+     * @return the rows of each table that is fed
      */
-    Map<TablePlan, Flown> read(
-            Source source, Source.Scan scan, TablePlan input, List<TablePlan> fed, Map<TablePlan, BitSet[]> live) {
+    Map<TablePlan, Flown> read(Fed fed, @Nullable Together others) {
         long start = System.nanoTime();
         long spilled = memory.spilled();
         memory.startPeak();
-        int fields = source.schema().size();
-        Lane root = lane(input, new Fed(source, scan, input, fed, live), slot -> slot < fields ? slot : -1);
-        BitSet[] slots = live.get(input);
-        TextsMet texts = new TextsMet(input, live.keySet(), slots == null ? new BitSet() : slots[0]);
-        resources.watch().phase("reading " + input.shownName(), 0, scan::share);
-        work(scan, root, texts, nothing(source));
+        Source.Scan scan = fed.scan();
+        TablePlan input = fed.input();
+        Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HERE);
+        Lane root = noted(lanes.of(fed));
+        TextsMet texts = fed.texts();
+        resources.watch().phase("reading " + input.shownName(), 0, others == null ? scan::share : others::share);
+        if (others == null) {
+            workers(scan, root, texts);
+        } else {
+            others.read(new PassParts(this, root, texts));
+        }
+        end(scan, root, fed.nothing());
         if (!enough) {
             texts.tell(notices);
         }
         Map<TablePlan, Flown> flown = new LinkedHashMap<>();
-        for (TablePlan table : fed) {
-            Sink sink = Objects.requireNonNull(sinks.get(table));
-            flown.put(table, new Flown(finished(sink), lates.get(table), sink.deferred()));
+        for (TablePlan table : fed.tables()) {
+            Sink sink = lanes.sink(table);
+            flown.put(table, new Flown(finished(sink), lanes.late(table), sink.deferred()));
         }
         long took = System.nanoTime() - start;
         long written = memory.spilled() - spilled;
@@ -120,6 +116,44 @@ final class Pass {
         counts.read(input, read.sum());
         tell(root, 0, 0, 0);
         return flown;
+    }
+
+    /** Rows are counted for a lane, and for those behind it. */
+    private Lane noted(Lane lane) {
+        List<Lane> all = new ArrayList<>();
+        lane.addTo(all);
+        all.forEach(counted::note);
+        return lane;
+    }
+
+    /** The parts of a reading for somebody else, who is handed all that it takes in. */
+    PassParts handedOver(Fed fed) {
+        Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HANDED_OVER);
+        return new PassParts(this, noted(lanes.of(fed)), fed.texts());
+    }
+
+    /** Whether no row is wanted any more. */
+    boolean hasEnough() {
+        return enough;
+    }
+
+    /** The records that were read and are used. */
+    long readRows() {
+        return read.sum();
+    }
+
+    /** So many more were read elsewhere. */
+    void readRows(long more) {
+        read.add(more);
+        resources.watch().rows(more);
+    }
+
+    LaneCounts counted() {
+        return counted;
+    }
+
+    Notices notices() {
+        return notices;
     }
 
     /**
@@ -132,14 +166,14 @@ final class Pass {
         memory.startPeak();
         int flowing = Math.min(end, first + flow.flowing(way.steps(), first));
         Step last = flowing < end ? way.step(flowing) : null;
-        Sink sink = sink(way, flowing, last, from, Carried.of(way, end, new BitSet(), slot -> -1));
-        Lane lane = new Lane(way, 0, first, flowing, sink, flowing < end, List.of());
-        counted.note(lane);
-
+        Sink sink = new Lanes(flow, counts, notices, resources, Sink.Use.HERE)
+                .sink(way, flowing, last, from, Carried.of(way, end, new BitSet(), slot -> -1));
+        Lane lane = noted(new Lane(way, 0, first, flowing, sink, flowing < end, List.of()));
         StoredScan scan = new StoredScan(from);
         resources.watch().phase(way.shownName() + ": " + way.step(end - 1).word(), from.rows(), scan::share);
         try (scan) {
-            work(scan, lane, TextsMet.NONE, scan.nothing());
+            workers(scan, lane, TextsMet.NONE);
+            end(scan, lane, scan.nothing());
         }
         Standing left = finished(sink);
         if (sink.deferred() != null) {
@@ -163,7 +197,8 @@ final class Pass {
     record Flown(
             Standing rows, @Nullable Late late, @Nullable RuntimeException deferred) {}
 
-    private void work(Source.Scan scan, Lane root, TextsMet texts, Batch nothing) {
+    /** Reads what a reading gives out; of several failures that of the least place is thrown. */
+    void workers(Source.Scan scan, Lane root, TextsMet texts) {
         int threads = resources.threads();
         InTurn turns = new InTurn(threads, root.isCounted());
         AtomicInteger workers = new AtomicInteger();
@@ -183,6 +218,10 @@ final class Pass {
                     failures.met(0, new Interrupted());
                 });
         failures.rethrow();
+    }
+
+    /** Once all rows are through. */
+    private void end(Source.Scan scan, Lane root, Batch nothing) {
         if (isEmpty(root)) {
             LaneRun run = run(root, scan.reader(new Notices()));
             run.run(nothing);
@@ -257,110 +296,6 @@ final class Pass {
         }
     }
 
-    /** A batch without rows, so that tables without rows get columns of the right types all the same. */
-    private static Batch nothing(Source source) {
-        List<Column> typed = new ArrayList<>();
-        source.schema().fields().forEach(f -> typed.add(Column.missing(f.type(), 0)));
-        typed.add(Column.missing(Type.TEXT, 0));
-        typed.add(Column.missing(Type.INTEGER, 0));
-        return Batch.of(0, typed.toArray(Column[]::new), Long.MAX_VALUE >> 24);
-    }
-
-    /**
-     * @param end the first step that does not work batch by batch
-     * @param step that one, if it takes rows in
-     * @param carried what is not read yet
-     */
-    private Sink sink(Way way, int end, @Nullable Step step, @Nullable Stored from, Carried carried) {
-        if (step instanceof GroupStep group) {
-            return new Sink.Groups(group, notices, memory, resources.threads());
-        }
-        LimitStep limit = step instanceof LimitStep known ? known : null;
-        BitSet wanted = (BitSet) way.live().get(limit == null ? end : end + 1).clone();
-        carried.fields().keySet().forEach(wanted::clear);
-        if (carried.placeSlot() >= 0) {
-            wanted.set(carried.placeSlot());
-        }
-        return new RowCollector(
-                wanted,
-                carried,
-                limit == null ? way.steps().subList(end, way.steps().size()) : List.of(),
-                limit == null ? Long.MAX_VALUE : limit.count(),
-                limit != null && limit.ends(),
-                from,
-                memory,
-                resources.threads());
-    }
-
-    /** What one reading of an input feeds. */
-    private record Fed(
-            Source source, Source.Scan scan, TablePlan input, List<TablePlan> tables, Map<TablePlan, BitSet[]> live) {
-        boolean has(TablePlan table) {
-            return tables.stream().anyMatch(t -> t == table);
-        }
-    }
-
-    /**
-     * The lane of a table, with those of the tables over it that are fed.
-     *
-     * @param fields the field of the source that a slot of the table holds, -1 for none
-     */
-    private Lane lane(TablePlan table, Fed fed, IntUnaryOperator fields) {
-        int order = lanes++;
-        Way way = Way.of(table, fed.live().getOrDefault(table, new BitSet[0]), counts);
-        int end = flow.flowing(way.steps(), 0);
-        List<Lane> children = new ArrayList<>();
-        if (end == way.steps().size()) {
-            List<Integer> slots = way.passedOn();
-            IntUnaryOperator further =
-                    slots == null ? fields : slot -> slot < slots.size() ? fields.applyAsInt(slots.get(slot)) : -1;
-            for (TablePlan next : children(table, fed.input(), fed.tables())) {
-                children.add(lane(next, fed, further));
-            }
-        }
-        Sink sink = fed.has(table) ? sink(table, way, end, fed, fields) : null;
-        boolean takesIn =
-                sink != null && end < way.steps().size() && way.step(end).isTakenIn();
-        Lane lane = new Lane(way, order, 0, end, sink, takesIn, children);
-        counted.note(lane);
-        return lane;
-    }
-
-    private Sink sink(TablePlan table, Way way, int end, Fed fed, IntUnaryOperator fields) {
-        int next = end < way.steps().size() && way.step(end) instanceof LimitStep ? end + 1 : end;
-        BitSet slots = way.live().isEmpty() ? new BitSet() : way.live().get(next);
-        Carried carried = Carried.of(way, next, slots, fed.scan().readsAgain() ? fields : slot -> -1);
-        if (carried.placeSlot() >= 0) {
-            Late late = new Late(
-                    fed.scan(),
-                    carried.placeSlot(),
-                    carried.fields(),
-                    fed.source().schema(),
-                    notices,
-                    resources);
-            lates.put(table, late);
-        }
-        Step step = end < way.steps().size() && way.step(end).isTakenIn() ? way.step(end) : null;
-        Sink sink = sink(way, end, step, null, carried);
-        sinks.put(table, sink);
-        return sink;
-    }
-
-    /** The tables that take their rows from one. */
-    private List<TablePlan> children(TablePlan table, TablePlan input, List<TablePlan> fed) {
-        List<TablePlan> children = new ArrayList<>();
-        for (TablePlan target : fed) {
-            TablePlan at = target;
-            while (at.from() != null && at.from() != table) {
-                at = flow.flows(at.from()) ? at.from() : input;
-            }
-            if (at.from() == table && !children.contains(at)) {
-                children.add(at);
-            }
-        }
-        return children;
-    }
-
     private void tell(Lane lane, long nanos, long held, long spilled) {
         counted.tell(
                 resources.watch(),
@@ -379,10 +314,13 @@ final class Pass {
             return new ComputeStage(compute, after, draft)::apply;
         }
         MatchStep match = (MatchStep) step;
-        Join matching;
+        return new JoinStage(join(match), draft, 1)::apply;
+    }
+
+    /** What a look-up has to tell, and what it looks up. */
+    Join join(MatchStep match) {
         synchronized (matchings) {
-            matching = matchings.computeIfAbsent(match, m -> new Join(m, lookUps.apply(m)));
+            return matchings.computeIfAbsent(match, m -> new Join(m, lookUps.apply(m)));
         }
-        return new JoinStage(matching, draft, 1)::apply;
     }
 }

@@ -12,11 +12,15 @@ import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Packing;
 import dev.fiesta.walk.Order;
 import dev.fiesta.work.EarliestFailure;
 import dev.fiesta.work.Failing;
 import dev.fiesta.work.Place;
 import dev.fiesta.work.Workers;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
@@ -41,6 +45,9 @@ final class RowCollector implements Sink {
     private record Kept(
             int rows, int @Nullable [] picked, @Nullable Column[] slots) {}
 
+    /** Stands behind the last block that is handed over. */
+    private static final long END = -1;
+
     private final BitSet wanted;
     private final Carried carried;
     private final List<Step> next;
@@ -56,6 +63,7 @@ final class RowCollector implements Sink {
     private final LongAdder came = new LongAdder();
     private final EarliestFailure deferred = new EarliestFailure();
     private volatile boolean full;
+    private volatile boolean closed;
     private long taken;
 
     /**
@@ -93,7 +101,12 @@ final class RowCollector implements Sink {
 
     @Override
     public synchronized long left() {
-        return counts ? most - taken : Long.MAX_VALUE;
+        return !counts ? Long.MAX_VALUE : closed ? 0 : most - taken;
+    }
+
+    @Override
+    public void close() {
+        closed = true;
     }
 
     @Override
@@ -192,18 +205,72 @@ final class RowCollector implements Sink {
     }
 
     /** @param block where the rows stand in the file, or null when they stay in memory */
-    private synchronized void keep(Batch rows, @Nullable Kept some, SpilledRows.@Nullable Block block) {
-        taken += rows.size();
+    private void keep(Batch rows, @Nullable Kept some, SpilledRows.@Nullable Block block) {
+        keep(rows.sequence(), rows.size(), some, block);
+    }
+
+    private synchronized void keep(long sequence, int rows, @Nullable Kept some, SpilledRows.@Nullable Block block) {
+        taken += rows;
         if (some != null) {
-            kept.put(rows.sequence(), some);
+            kept.put(sequence, some);
         } else if (block != null) {
-            written.put(rows.sequence(), block);
+            written.put(sequence, block);
         }
     }
 
     @Override
     public boolean isEmpty() {
         return kept.isEmpty() && written.isEmpty();
+    }
+
+    @Override
+    public void write(DataOutput out) throws IOException {
+        out.writeLong(came.sum());
+        RuntimeException late = deferred.first();
+        out.writeBoolean(late != null);
+        if (late != null) {
+            out.writeLong(deferred.sequence());
+            FailureBytes.write(late, out);
+        }
+        for (Map.Entry<Long, Kept> block : kept.entrySet()) {
+            write(block.getKey(), block.getValue().rows(), block.getValue().slots(), out);
+        }
+        for (Map.Entry<Long, SpilledRows.Block> block : written.entrySet()) {
+            SpilledRows one = new SpilledRows(Objects.requireNonNull(memory).scratch(), List.of(block.getValue()));
+            write(block.getKey(), block.getValue().rows(), one.read(0, wanted).slots(), out);
+        }
+        out.writeLong(END);
+    }
+
+    private static void write(long sequence, int rows, @Nullable Column[] slots, DataOutput out) throws IOException {
+        out.writeLong(sequence);
+        out.writeInt(rows);
+        Packing.slots(out, slots);
+    }
+
+    @Override
+    public void read(DataInput in) throws IOException {
+        came.add(in.readLong());
+        if (in.readBoolean()) {
+            deferred.met(in.readLong(), FailureBytes.read(in));
+        }
+        for (long sequence = in.readLong(); sequence != END; sequence = in.readLong()) {
+            int rows = in.readInt();
+            keep(sequence, rows, Packing.slots(in));
+        }
+    }
+
+    private void keep(long sequence, int rows, @Nullable Column[] slots) {
+        long bytes = bytes(slots);
+        held.add(bytes);
+        if (memory != null && !memory.hold(bytes)) {
+            full = true;
+        }
+        if (memory != null && full) {
+            keep(sequence, rows, null, SpilledRows.write(memory.scratch(), rows, slots));
+        } else {
+            keep(sequence, rows, new Kept(rows, null, slots), null);
+        }
     }
 
     @Override

@@ -6,12 +6,22 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.step.GroupStep;
 import dev.fiesta.store.Memory;
 import dev.fiesta.value.Batch;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** Takes in what workers bring and makes rows of it. */
 interface Sink {
+    /** What becomes of what is taken in. */
+    enum Use {
+        HERE,
+        /** Somebody else goes on with it. */
+        HANDED_OVER
+    }
+
     /** What one worker hands its batches to. */
     interface Taker {
         /** Takes rows in. */
@@ -35,6 +45,15 @@ interface Sink {
     /** All rows, once the workers are done. */
     Standing finish();
 
+    /** Wants no more rows, where somebody counts them. */
+    default void close() {}
+
+    /** Writes all that was taken in, for a sink of the same kind elsewhere. */
+    void write(DataOutput out) throws IOException;
+
+    /** Takes in what another one wrote. */
+    void read(DataInput in) throws IOException;
+
     /** What failed in cells that no clause has asked for yet: that is told after all else. */
     default @Nullable RuntimeException deferred() {
         return null;
@@ -46,10 +65,15 @@ interface Sink {
         private final Notices notices;
         private final Memory memory;
         private final int threads;
+        private final Use use;
         private final List<Grouping> workers = new ArrayList<>();
 
-        /** @param threads how many bring the workers' groups together */
-        Groups(GroupStep step, Notices notices, Memory memory, int threads) {
+        /**
+         * @param threads how many bring the workers' groups together
+         * @param use of what is gathered
+         */
+        Groups(GroupStep step, Notices notices, Memory memory, int threads, Use use) {
+            this.use = use;
             this.threads = threads;
             this.memory = memory;
             this.step = step;
@@ -58,7 +82,7 @@ interface Sink {
 
         @Override
         public synchronized Taker worker(Notices counted) {
-            Grouping grouping = new Grouping(step, counted, memory);
+            Grouping grouping = new Grouping(step, counted, memory, use == Use.HANDED_OVER);
             workers.add(grouping);
             return new Taker() {
                 @Override
@@ -71,6 +95,21 @@ interface Sink {
                     new Grouping(step, new Notices()).add(rows);
                 }
             };
+        }
+
+        @Override
+        public void write(DataOutput out) throws IOException {
+            Grouping.write(workers, out);
+        }
+
+        @Override
+        public void read(DataInput in) throws IOException {
+            Grouping others;
+            synchronized (this) {
+                others = new Grouping(step, new Notices(), memory, false);
+                workers.add(others);
+            }
+            others.read(in);
         }
 
         @Override

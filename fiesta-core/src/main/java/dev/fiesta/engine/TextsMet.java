@@ -8,7 +8,11 @@ import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.Packing;
 import dev.fiesta.value.TextColumn;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collection;
@@ -58,6 +62,24 @@ final class TextsMet {
         List<Looker> lookers = new ArrayList<>();
         met.forEach((place, texts) -> lookers.add(new Looker(place, texts)));
         return batch -> lookers.forEach(looker -> looker.look(batch));
+    }
+
+    /** Writes what was met. */
+    void write(DataOutput out) throws IOException {
+        for (Texts texts : met.values()) {
+            out.writeBoolean(texts.unread);
+            Packing.texts(out, List.copyOf(texts.askedAndMet));
+            Packing.texts(out, List.copyOf(texts.all));
+        }
+    }
+
+    /** Adds what was met elsewhere. */
+    void read(DataInput in) throws IOException {
+        for (Texts texts : met.values()) {
+            texts.unread |= in.readBoolean();
+            texts.askedAndMet.addAll(Packing.texts(in));
+            texts.all.addAll(Packing.texts(in));
+        }
     }
 
     /** Tells the texts that were not met; to be asked only when all records have been read. */

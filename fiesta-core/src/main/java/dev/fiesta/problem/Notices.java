@@ -9,13 +9,17 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
-/** Counts what a run did that nobody should have to guess: values made missing, rows dropped, ties decided. Thread-safe. */
+/**
+ * Counts what a run did that nobody should have to guess: values made missing, rows dropped, ties decided. Thread-safe. It is long
+ * because all ways of counting share what is counted: at once, as a draft, of cells read twice, of what others have counted.
+ */
 public final class Notices {
     /** What is counted, and how that is said. */
     public enum Kind {
@@ -221,6 +225,78 @@ public final class Notices {
             drafted.add(deed);
         } else {
             deed.run();
+        }
+    }
+
+    /**
+     * One count with all that another process needs to count on.
+     *
+     * @param times how often beside the cells
+     * @param example the one of the least place, or null; {@code sequence} and {@code row} its place
+     * @param cells the rows counted in each piece of a source
+     */
+    public record Counted(
+            Kind kind,
+            String subject,
+            long times,
+            long of,
+            @Nullable String example,
+            long sequence,
+            long row,
+            Map<Long, BitSet> cells) {}
+
+    /** {@return all that was counted, of the cells of one source at most} */
+    public List<Counted> counted() {
+        List<Counted> all = new ArrayList<>();
+        counts.forEach((key, counter) -> {
+            Map<Long, BitSet> own = new TreeMap<>();
+            cells.forEach((at, rows) -> {
+                if (at.key.equals(key)) {
+                    own.put(at.sequence, rows);
+                }
+            });
+            long inCells = own.values().stream().mapToLong(BitSet::cardinality).sum();
+            Example example = counter.example.get();
+            all.add(new Counted(
+                    key.kind,
+                    key.subject,
+                    counter.times.sum() - inCells,
+                    counter.of.sum(),
+                    example == null ? null : example.text.get(),
+                    example == null ? 0 : example.sequence,
+                    example == null ? 0 : example.row,
+                    own));
+        });
+        return all;
+    }
+
+    /**
+     * Counts what another process has counted.
+     *
+     * @param source what the cells are cells of here
+     * @param all what was counted there
+     */
+    public void add(Object source, List<Counted> all) {
+        for (Counted other : all) {
+            Key key = new Key(other.kind, other.subject);
+            long fresh = other.times;
+            for (Map.Entry<Long, BitSet> piece : other.cells.entrySet()) {
+                Cells at = new Cells(source, key, piece.getKey());
+                long[] more = {0};
+                cells.compute(at, (same, rows) -> {
+                    BitSet together = (BitSet) piece.getValue().clone();
+                    if (rows != null) {
+                        together.or(rows);
+                    }
+                    more[0] = together.cardinality() - (rows == null ? 0 : rows.cardinality());
+                    return together;
+                });
+                fresh += more[0];
+            }
+            count(other.kind, other.subject, fresh, other.of);
+            if (other.example != null) {
+                example(other.kind, other.subject, other.sequence, other.row, () -> other.example);
+            }
         }
     }
 

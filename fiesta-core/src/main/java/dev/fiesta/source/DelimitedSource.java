@@ -4,6 +4,7 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Schema;
+import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
@@ -27,7 +28,7 @@ import org.jspecify.annotations.Nullable;
  * Source sales = DelimitedSource.open(Paths.find(folder, "sales-*.csv"), Dialect.STANDARD, false, List.of(), false);
  * }</pre>
  */
-public final class DelimitedSource implements Source {
+public final class DelimitedSource implements Portable {
     /**
      * A file and where its fields are.
      *
@@ -59,7 +60,7 @@ public final class DelimitedSource implements Source {
     private final int piece;
     private final Judge.@Nullable Judging judging;
 
-    private DelimitedSource(
+    DelimitedSource(
             List<Part> parts,
             List<FieldSpec> fields,
             List<String> remarks,
@@ -219,6 +220,21 @@ public final class DelimitedSource implements Source {
         parts.forEach(part -> part.remarks().forEach(notices::warn));
         remarks.forEach(notices::warn);
         return new DelimitedScan(this);
+    }
+
+    @Override
+    public boolean isPortable() {
+        return judging == null && parts.stream().noneMatch(p -> TemporaryFiles.holds(p.path()));
+    }
+
+    @Override
+    public PiecedScan stretch(int from, int to, long start) {
+        return DelimitedScan.stretch(this, from, to, start);
+    }
+
+    @Override
+    public void write(DataOutput out) throws IOException {
+        PortableSources.write(this, remarks, out);
     }
 
     /** The start of a file: its layout and the names of its columns. */

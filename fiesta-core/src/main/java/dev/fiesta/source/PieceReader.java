@@ -161,20 +161,20 @@ final class PieceReader implements Source.Reader {
         DelimitedSource.Part file = source.parts().get(part);
         long from = file.dataStart() + (long) (piece - scan.firstPiece(part)) * source.piece();
         long behind = Math.min(from + source.piece(), file.size());
-        long guess = scan.known(piece);
-        base = guess == DelimitedScan.UNKNOWN ? from - 1 : Math.min(guess, from);
+        long guess = scan.start(piece);
+        base = guess == PiecedScan.UNKNOWN ? from - 1 : Math.min(guess, from);
         filled = 0;
         fill(file, behind);
-        if (guess == DelimitedScan.UNKNOWN) {
+        if (guess == PiecedScan.UNKNOWN) {
             int at = 0;
             while (at < filled && bytes[at] != file.dialect().newline()) {
                 at++;
             }
             guess = base + at + 1;
         }
-        guess = tried(file, guess, behind) ? guess : DelimitedScan.UNKNOWN;
+        guess = tried(file, guess, behind) ? guess : PiecedScan.UNKNOWN;
         long start = scan.await(piece);
-        if (start == DelimitedScan.UNKNOWN) {
+        if (start == PiecedScan.UNKNOWN) {
             return null;
         }
         if (start != guess) {

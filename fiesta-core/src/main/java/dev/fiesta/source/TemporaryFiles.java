@@ -60,6 +60,11 @@ public final class TemporaryFiles {
         }
     }
 
+    /** Whether a file stands among them. */
+    static synchronized boolean holds(Path file) {
+        return own != null && file.startsWith(own.folder);
+    }
+
     /**
      * A failure of writing a temporary file, which tells where they stand.
      *

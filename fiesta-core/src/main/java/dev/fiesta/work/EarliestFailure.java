@@ -51,6 +51,11 @@ public final class EarliestFailure {
         return failure;
     }
 
+    /** The piece in which it happened. */
+    public synchronized long sequence() {
+        return sequence;
+    }
+
     /** Throws it, if there is one; that the memory has ended comes before all else. */
     public synchronized void rethrow() {
         if (exhausted != null) {

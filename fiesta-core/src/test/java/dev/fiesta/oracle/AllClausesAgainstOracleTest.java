@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.fail;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.TotalRow;
 import dev.fiesta.language.BriefText;
@@ -61,10 +62,10 @@ class AllClausesAgainstOracleTest {
             hidden += expected.hidden().isEmpty() ? 0 : 1;
             long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700; // what does not fit goes to a file
             String question = "seed " + seed + ":\n" + clauses;
-            try (Fiesta fiesta = Fiesta.with()
-                    .threads(THREADS[(int) (seed % 3)])
-                    .memory(memory)
-                    .open()) {
+            FiestaBuilder settings =
+                    Fiesta.with().threads(THREADS[(int) (seed / 3 % 3)]).memory(memory);
+            try (SmallCrew crew = SmallCrew.of(settings, seed)) {
+                Fiesta fiesta = crew.fiesta();
                 Brief brief = Brief.of("question", brief(clauses, alphabet, seed), folder)
                         .input("sales", TinyPieces.read(fiesta, file, 16 + (int) (seed % 7) * 40));
                 List<String> wanted = seed % 5 == 0 ? List.of("t", "first") : List.of("t");
@@ -146,10 +147,10 @@ class AllClausesAgainstOracleTest {
             boolean totals = per.contains("totals");
             NaiveCross expected = new NaiveCross(clause, records);
             long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700;
-            try (Fiesta fiesta = Fiesta.with()
-                    .threads(THREADS[(int) (seed % 3)])
-                    .memory(memory)
-                    .open()) {
+            FiestaBuilder settings =
+                    Fiesta.with().threads(THREADS[(int) (seed / 3 % 3)]).memory(memory);
+            try (SmallCrew crew = SmallCrew.of(settings, seed)) {
+                Fiesta fiesta = crew.fiesta();
                 Result result = TinyPieces.read(fiesta, file, 16 + (int) (seed % 7) * 40)
                         .then(before + per)
                         .run();

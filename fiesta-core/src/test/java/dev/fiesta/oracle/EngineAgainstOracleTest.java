@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.fail;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
@@ -40,10 +41,10 @@ class EngineAgainstOracleTest {
             Files.writeString(file, csv(table));
             List<Map<String, Object>> expected = Naive.run(table, Parser.clauses(new BriefText("question", clauses)));
             long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700; // what does not fit goes to a file
-            try (Fiesta fiesta = Fiesta.with()
-                    .threads(THREADS[(int) (seed % 3)])
-                    .memory(memory)
-                    .open()) {
+            FiestaBuilder settings =
+                    Fiesta.with().threads(THREADS[(int) (seed / 3 % 3)]).memory(memory);
+            try (SmallCrew crew = SmallCrew.of(settings, seed)) {
+                Fiesta fiesta = crew.fiesta();
                 Result result = TinyPieces.read(fiesta, file, 16 + (int) (seed % 7) * 40)
                         .then(clauses)
                         .run();

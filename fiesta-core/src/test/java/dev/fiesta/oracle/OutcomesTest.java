@@ -4,12 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.TableAccess;
 import dev.fiesta.copy.SmallCopies;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
+import dev.fiesta.member.LocalCrew;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.LeftBehind;
@@ -80,7 +82,12 @@ class OutcomesTest {
     @TempDir
     Path folder;
 
-    private record Way(int threads, int piece, long memory, boolean copied) {}
+    /** @param members of a crew that reads stretches of a few pieces; 0 for none */
+    private record Way(int threads, int piece, long memory, boolean copied, int members) {
+        Way(int threads, int piece, long memory, boolean copied) {
+            this(threads, piece, memory, copied, 0);
+        }
+    }
 
     private static final Way[] WAYS = {
         new Way(1, 1 << 20, 1 << 30, false),
@@ -91,7 +98,10 @@ class OutcomesTest {
         new Way(3, 64, 1, false),
         new Way(2, 200, 2_000, false),
         new Way(1, 64, 1 << 30, true),
-        new Way(2, 100, 1, true)
+        new Way(2, 100, 1, true),
+        new Way(1, 64, 1 << 30, false, 1),
+        new Way(2, 40, 1 << 30, false, 3),
+        new Way(2, 100, 1, false, 7)
     };
 
     @Test
@@ -237,8 +247,11 @@ class OutcomesTest {
     }
 
     private String outcome(Path file, String clauses, boolean asMissing, Way way) {
-        try (Fiesta fiesta =
-                Fiesta.with().threads(way.threads()).memory(way.memory()).open()) {
+        FiestaBuilder settings = Fiesta.with().threads(way.threads()).memory(way.memory());
+        try (LocalCrew crew = new LocalCrew(settings.member(), Math.max(1, way.members()), 3L * way.piece(), 0);
+                Fiesta fiesta = way.members() == 0
+                        ? settings.open()
+                        : settings.crew(crew).open()) {
             Table sales = !way.copied()
                     ? TinyPieces.read(fiesta, file, way.piece(), asMissing)
                     : TableAccess.of(

@@ -69,7 +69,7 @@ record GroupRun(SpilledRows keys, List<long[]> states) {
         return new GroupRun(new SpilledRows(scratch, blocks), states);
     }
 
-    private static void write(List<Accumulator> accumulators, int group, DataOutputStream out) {
+    static void write(List<Accumulator> accumulators, int group, DataOutputStream out) {
         try {
             for (Accumulator accumulator : accumulators) {
                 accumulator.write(group, out);
@@ -105,6 +105,13 @@ record GroupRun(SpilledRows keys, List<long[]> states) {
         int head = 4 * lengths.length;
         return new States(
                 lengths, new DataInputStream(new ByteArrayInputStream(bytes.array(), head, bytes.limit() - head)));
+    }
+
+    /** The bytes of the states of a block, group behind group. */
+    ByteBuffer stateBytes(int block) {
+        long[] place = states.get(block);
+        ByteBuffer bytes = keys.scratch().read(place[0], (int) place[1]);
+        return bytes.position(4 * keys.block(block).rows());
     }
 
     /** The states of some groups, one behind the other. */

@@ -22,6 +22,9 @@ import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
 import dev.fiesta.work.Place;
 import dev.fiesta.work.Workers;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -52,14 +55,17 @@ public final class Grouping {
     private long held;
     /** Holds all its groups in memory. */
     public Grouping(GroupStep step, Notices notices) {
-        this(step, notices, null);
+        this(step, notices, null, false);
     }
 
-    /** @param memory is asked for what the groups take; null to hold them all */
-    public Grouping(GroupStep step, Notices notices, @Nullable Memory memory) {
+    /**
+     * @param memory is asked for what the groups take; null to hold them all
+     * @param handedOver whether what is gathered is written for somebody else
+     */
+    public Grouping(GroupStep step, Notices notices, @Nullable Memory memory, boolean handedOver) {
         this.step = step;
         this.memory = memory;
-        this.mayLeave = !step.keys().isEmpty();
+        this.mayLeave = handedOver || !step.keys().isEmpty();
         this.keys = kernels(step.keys(), notices);
         this.readBy = step.keys().stream().mapToInt(Grouping::onlyField).toArray();
         for (int k = 0; k < keys.length; k++) {
@@ -191,6 +197,36 @@ public final class Grouping {
             values[a] = input.argument(args[g][a], rows);
         }
         accumulator.add(input.groups(), values, rows.size(), Place.first(batch));
+    }
+
+    /** Writes the groups of several workers, each perhaps several times. */
+    public static void write(List<Grouping> workers, DataOutput out) throws IOException {
+        Grouping first = workers.get(0);
+        workers.subList(1, workers.size()).forEach(w -> first.merge(w, 1));
+        new GroupsWritten(first.table.keys(), first.accumulators, first.table.size()).to(out);
+        for (Grouping worker : workers) {
+            for (GroupRun run : worker.runs) {
+                GroupsWritten.write(run, out);
+            }
+        }
+        GroupsWritten.end(out);
+    }
+
+    /** Takes in groups that others have written. */
+    public void read(DataInput in) throws IOException {
+        for (GroupsWritten.Block block = GroupsWritten.next(in); block != null; block = GroupsWritten.next(in)) {
+            int[] into = new int[block.groups()];
+            table.number(block.keys(), into.length, into);
+            accumulators.forEach(a -> a.grow(table.size()));
+            for (int group : into) {
+                for (Accumulator accumulator : accumulators) {
+                    accumulator.read(group, block.states());
+                }
+            }
+            if (memory != null) {
+                leaveIfTooMany(memory);
+            }
+        }
     }
 
     private void merge(Grouping other, int threads) {

@@ -6,7 +6,11 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.store.Rows;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Packing;
 import dev.fiesta.value.Type;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.BitSet;
 import org.jspecify.annotations.Nullable;
 
@@ -50,6 +54,19 @@ public final class Join {
             firstOrder = order;
             first = key;
         }
+    }
+
+    /** Writes what is to be told of the rows without a match. */
+    public synchronized void write(DataOutput out) throws IOException {
+        out.writeLong(count);
+        out.writeLong(firstOrder);
+        Packing.text(out, first);
+    }
+
+    /** Adds what is to be told of rows that were looked up elsewhere. */
+    public void read(DataInput in) throws IOException {
+        long times = in.readLong();
+        missed(in.readLong(), Packing.text(in), times);
     }
 
     /** Takes over what a part of the same look-up has to tell. */

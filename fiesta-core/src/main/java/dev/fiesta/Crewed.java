@@ -1,0 +1,42 @@
+package dev.fiesta;
+
+import dev.fiesta.crew.Crew;
+import dev.fiesta.engine.Engine;
+import dev.fiesta.engine.Sharing;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Source;
+import dev.fiesta.store.Resources;
+import dev.fiesta.task.PlanText;
+import dev.fiesta.task.Task;
+import java.io.IOException;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What an engine works with.
+ *
+ * @param crew reads large inputs together with it, or null
+ * @param sources of inputs by name
+ */
+record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices, Resources resources) {
+    /**
+     * Works something out.
+     *
+     * @param tables what is worked out, as others may plan it
+     */
+    <T> T work(Supplier<PlanText> tables, Function<Engine, T> work) {
+        if (crew == null) {
+            return work.apply(new Engine(sources, notices, resources));
+        }
+        try (Crew.Work asked = crew.begin()) {
+            byte[] head = Task.head(Fiesta.version(), tables.get(), sources);
+            Sharing sharing = new Sharing(crew, asked, stretch -> Task.of(head, stretch));
+            return work.apply(new Engine(sources, notices, resources, sharing));
+        } catch (IOException e) {
+            throw new MachineException("The files of an input cannot be looked at", e);
+        }
+    }
+}

@@ -1,0 +1,77 @@
+package dev.fiesta.crew;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.util.concurrent.CompletableFuture;
+
+/**
+ * Several who read the inputs of a run together, on this machine or on others. What comes of a run is the same, to the byte, as
+ * without them; who does which task, when, and how often decides nothing.
+ */
+public interface Crew extends AutoCloseable {
+    /** {@return how many tasks are worked on at once} */
+    int members();
+
+    /** {@return about the bytes of an input that make a task} */
+    long taskBytes();
+
+    /** {@return the least bytes of an input that is read together; one that is smaller is soon read alone} */
+    long leastBytes();
+
+    /**
+     * Begins a run.
+     *
+     * @return what it asks by; to be closed, when all that was laid down and answered for it goes
+     */
+    Work begin();
+
+    /** Lets go of the members. */
+    @Override
+    void close();
+
+    /** What one run asks of its crew. */
+    interface Work extends AutoCloseable {
+        /**
+         * Lays something down where every member finds it.
+         *
+         * @param content writes it
+         * @return the name by which a task may ask for it
+         */
+        String lay(Content content);
+
+        /**
+         * Lets somebody do a task; whoever is lost while at it, it is done by another.
+         *
+         * @param task as {@link dev.fiesta.member.Member} reads it
+         * @return the answer, once it is there; fails with a {@link dev.fiesta.problem.MachineException} when nobody could
+         */
+        CompletableFuture<Answer> ask(byte[] task);
+
+        @Override
+        void close();
+    }
+
+    /** Writes something down. */
+    @FunctionalInterface
+    interface Content {
+        /**
+         * @param out where it is written; not to be closed
+         * @throws IOException when it cannot be
+         */
+        void writeTo(OutputStream out) throws IOException;
+    }
+
+    /** What has come of a task. */
+    interface Answer {
+        /**
+         * {@return what was written for it, from the beginning}
+         *
+         * @throws IOException when it cannot be read
+         */
+        InputStream open() throws IOException;
+
+        /** Nobody needs it any more. */
+        void drop();
+    }
+}

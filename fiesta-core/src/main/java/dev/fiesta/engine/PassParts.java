@@ -1,0 +1,140 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.problem.Interrupted;
+import dev.fiesta.source.Source;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.step.Step;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** A reading in parts, some here and some by others: what came of one is written there and taken in here, and nobody can tell which. */
+final class PassParts {
+    private final Pass pass;
+    private final List<Lane> lanes = new ArrayList<>();
+    private final TextsMet texts;
+
+    PassParts(Pass pass, Lane root, TextsMet texts) {
+        this.pass = pass;
+        this.texts = texts;
+        root.addTo(lanes);
+    }
+
+    private List<Sink> sinks() {
+        return lanes.stream().map(Lane::sink).filter(Objects::nonNull).toList();
+    }
+
+    /** Whether a sink counts its rows and wants more, so that they must be read in their order. */
+    boolean anyCounts() {
+        return sinks().stream().anyMatch(s -> s.left() > 0 && s.left() < Long.MAX_VALUE);
+    }
+
+    /** The sinks that want no more rows, by their order. */
+    BitSet closed() {
+        BitSet closed = new BitSet();
+        List<Sink> all = sinks();
+        for (int i = 0; i < all.size(); i++) {
+            closed.set(i, all.get(i).left() <= 0);
+        }
+        return closed;
+    }
+
+    /** Closes those. */
+    void close(BitSet closed) {
+        List<Sink> all = sinks();
+        closed.stream().forEach(i -> all.get(i).close());
+    }
+
+    /** Whether no row is wanted any more. */
+    boolean hasEnough() {
+        return pass.hasEnough();
+    }
+
+    /** The look-ups on the way, each once. */
+    List<MatchStep> lookedUp() {
+        Map<MatchStep, Boolean> met = new IdentityHashMap<>();
+        List<MatchStep> all = new ArrayList<>();
+        for (Lane lane : lanes) {
+            for (Step step : lane.way().steps().subList(lane.first(), lane.end())) {
+                if (step instanceof MatchStep match && met.put(match, true) == null) {
+                    all.add(match);
+                }
+            }
+        }
+        return all;
+    }
+
+    /** Tells whether somebody else has planned the same. */
+    int sign() {
+        StringBuilder all = new StringBuilder();
+        for (Lane lane : lanes) {
+            lane.way().steps().forEach(step -> all.append(step.word()).append(' '));
+            all.append(lane.way().live())
+                    .append(lane.way().passedOn())
+                    .append(lane.first())
+                    .append(lane.end());
+        }
+        return all.toString().hashCode();
+    }
+
+    /** Reads a part here. */
+    void read(Source.Scan some) {
+        pass.workers(some, lanes.get(0), texts);
+    }
+
+    /** As {@link #read(Source.Scan)}; the failure, where the part cannot be read. */
+    @Nullable
+    RuntimeException attempt(Source.Scan some) {
+        try {
+            read(some);
+            return null;
+        } catch (Interrupted e) {
+            throw e;
+        } catch (RuntimeException e) {
+            return e;
+        }
+    }
+
+    /** Writes what has come of all that was read. */
+    void write(DataOutput out) throws IOException {
+        out.writeLong(pass.readRows());
+        for (Lane lane : lanes) {
+            pass.counted().write(lane, out);
+        }
+        texts.write(out);
+        for (MatchStep match : lookedUp()) {
+            pass.join(match).write(out);
+        }
+        NoticeBytes.write(pass.notices(), out);
+        for (Sink sink : sinks()) {
+            sink.write(out);
+        }
+    }
+
+    /**
+     * Takes in what was written elsewhere.
+     *
+     * @param source what was read there, as it is known here
+     */
+    void read(DataInput in, Source source) throws IOException {
+        pass.readRows(in.readLong());
+        for (Lane lane : lanes) {
+            pass.counted().read(lane, in);
+        }
+        texts.read(in);
+        for (MatchStep match : lookedUp()) {
+            pass.join(match).read(in);
+        }
+        NoticeBytes.read(pass.notices(), source, in);
+        for (Sink sink : sinks()) {
+            sink.read(in);
+        }
+    }
+}

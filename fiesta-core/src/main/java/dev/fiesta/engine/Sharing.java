@@ -1,0 +1,36 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.crew.Crew;
+import dev.fiesta.source.PiecedScan;
+import dev.fiesta.source.Portable;
+import dev.fiesta.source.Source;
+import dev.fiesta.step.MatchStep;
+import dev.fiesta.store.Rows;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * How the inputs of a run are read together with others.
+ *
+ * @param work what the run asks of the crew
+ * @param task makes a task of what is to be read: it tells the tables too
+ */
+public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
+    /**
+     * How an input is read with others; null where it is read here alone: it is small, or stands where nobody else can read it.
+     *
+     * @param scan the reading that knows where pieces start once all is through
+     * @param asked what is read of it
+     * @param lookUps what a look-up reads of the other table
+     */
+    @Nullable
+    Together together(Source source, Source.Scan scan, Stretch asked, Function<MatchStep, Rows> lookUps) {
+        return source instanceof Portable portable
+                        && portable.isPortable()
+                        && scan instanceof PiecedScan pieced
+                        && (long) pieced.pieces() * pieced.pieceBytes() >= crew.leastBytes()
+                ? new Together(this, portable, pieced, asked, lookUps)
+                : null;
+    }
+}

@@ -1,0 +1,133 @@
+package dev.fiesta.member;
+
+import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.StageFile;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.TemporaryFiles;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/** A crew in this process: its members are threads, and all that they hand each other goes through files all the same. */
+public final class LocalCrew implements Crew {
+    private final Member member;
+    private final int members;
+    private final long taskBytes;
+    private final long leastBytes;
+    private final ExecutorService threads;
+
+    /**
+     * @param member does the tasks of all
+     * @param members how many there are, at least 1
+     * @param taskBytes about the bytes of an input that make a task
+     * @param leastBytes the least bytes of an input that is read together
+     */
+    public LocalCrew(Member member, int members, long taskBytes, long leastBytes) {
+        this.member = member;
+        this.members = members;
+        this.taskBytes = taskBytes;
+        this.leastBytes = leastBytes;
+        this.threads = Executors.newFixedThreadPool(members, job -> {
+            Thread thread = new Thread(job, "fiesta-member");
+            thread.setDaemon(true);
+            return thread;
+        });
+    }
+
+    @Override
+    public int members() {
+        return members;
+    }
+
+    @Override
+    public long taskBytes() {
+        return taskBytes;
+    }
+
+    @Override
+    public long leastBytes() {
+        return leastBytes;
+    }
+
+    @Override
+    public Work begin() {
+        return new LocalWork();
+    }
+
+    @Override
+    public void close() {
+        threads.shutdownNow();
+    }
+
+    private final class LocalWork implements Work {
+        private final Map<String, Path> laid = new ConcurrentHashMap<>();
+        private final Set<Path> answers = ConcurrentHashMap.newKeySet();
+        private final AtomicInteger number = new AtomicInteger();
+
+        @Override
+        public String lay(Content content) {
+            String name = "laid-" + number.incrementAndGet();
+            Path file = TemporaryFiles.create(".laid");
+            try {
+                StageFile.write(file, content);
+            } catch (IOException e) {
+                throw TemporaryFiles.unwritable("What members of the crew look up", e);
+            }
+            laid.put(name, file);
+            return name;
+        }
+
+        @Override
+        public CompletableFuture<Answer> ask(byte[] task) {
+            return CompletableFuture.supplyAsync(() -> answer(task), threads);
+        }
+
+        private Answer answer(byte[] task) {
+            Path file = TemporaryFiles.create(".answer");
+            answers.add(file);
+            try {
+                StageFile.write(
+                        file,
+                        out -> member.work(
+                                task, name -> StageFile.open(Objects.requireNonNull(laid.get(name), name)), out));
+            } catch (IOException e) {
+                throw TemporaryFiles.unwritable("What a member of the crew has found", e);
+            }
+            return new Answer() {
+                @Override
+                public InputStream open() throws IOException {
+                    return StageFile.open(file);
+                }
+
+                @Override
+                public void drop() {
+                    remove(file);
+                    answers.remove(file);
+                }
+            };
+        }
+
+        private void remove(Path file) {
+            try {
+                Files.deleteIfExists(file);
+            } catch (IOException e) {
+                throw new MachineException("'" + file + "' cannot be removed", e);
+            }
+        }
+
+        @Override
+        public void close() {
+            laid.values().forEach(this::remove);
+            answers.forEach(this::remove);
+        }
+    }
+}

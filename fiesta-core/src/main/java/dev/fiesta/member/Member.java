@@ -1,0 +1,153 @@
+package dev.fiesta.member;
+
+import dev.fiesta.brief.FirstTexts;
+import dev.fiesta.engine.StretchReading;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.progress.Watch;
+import dev.fiesta.source.PortableSources;
+import dev.fiesta.source.Source;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.Resources;
+import dev.fiesta.store.Rows;
+import dev.fiesta.store.Shares;
+import dev.fiesta.task.PlanText;
+import dev.fiesta.task.Task;
+import dev.fiesta.value.Packing;
+import java.io.BufferedInputStream;
+import java.io.ByteArrayInputStream;
+import java.io.DataInput;
+import java.io.DataInputStream;
+import java.io.DataOutputStream;
+import java.io.FilterOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import java.util.function.Function;
+
+/**
+ * Does tasks for runs that others have begun: reads some pieces of an input for their tables, and writes what came of them.
+ * Thread-safe.
+ */
+public final class Member {
+    /** What a task holds that is done again because memory ended. */
+    private static final long TIGHT = 1 << 20;
+
+    private final String version;
+    private final long memory;
+    private final Shares shares;
+    private final Consumer<Path> refuse;
+
+    /** Where things lie that tasks name. */
+    @FunctionalInterface
+    public interface Laid {
+        /**
+         * @param name as it was laid down
+         * @return what was written, from the beginning
+         * @throws IOException when it cannot be read
+         */
+        InputStream open(String name) throws IOException;
+    }
+
+    /**
+     * @param version of this library
+     * @param threads of all tasks together, at least 1
+     * @param memory that all tasks together may hold, in bytes
+     * @param refuse fails for files that may not be read
+     */
+    public Member(String version, int threads, long memory, Consumer<Path> refuse) {
+        this.version = version;
+        this.memory = memory;
+        this.shares = new Shares(threads, memory);
+        this.refuse = refuse;
+    }
+
+    /**
+     * Does a task.
+     *
+     * @param task what is asked
+     * @param laid where the other tables lie that are looked up
+     * @param out takes the answer, failures of the data among it
+     * @throws MachineException when this machine cannot do it, though another one might
+     * @throws IOException when the answer cannot be written
+     */
+    public void work(byte[] task, Laid laid, OutputStream out) throws IOException {
+        try (Shares.Share share = shares.begin()) {
+            Counting counted = new Counting(out);
+            try {
+                work(task, laid, share.resources(memory, new Watch(told -> {})), counted);
+            } catch (OutOfMemoryError e) {
+                if (counted.written > 0 || memory <= TIGHT) {
+                    throw Memory.exhausted(e, "a task of a crew").asFailure();
+                }
+                work(task, laid, share.resources(TIGHT, new Watch(told -> {})), counted);
+            }
+        }
+    }
+
+    /** Knows whether anything was written. */
+    private static final class Counting extends FilterOutputStream {
+        private long written;
+
+        Counting(OutputStream out) {
+            super(out);
+        }
+
+        @Override
+        public void write(int b) throws IOException {
+            written++;
+            out.write(b);
+        }
+
+        @Override
+        public void write(byte[] bytes, int offset, int length) throws IOException {
+            written += length;
+            out.write(bytes, offset, length);
+        }
+    }
+
+    private void work(byte[] task, Laid laid, Resources resources, OutputStream out) throws IOException {
+        DataInputStream in = new DataInputStream(new ByteArrayInputStream(task));
+        Task.refuseOthers(version, in);
+        PlanText tables = PlanText.read(in);
+        Map<String, Source> sources = new LinkedHashMap<>();
+        Packing.list(in, () -> sources.put(Packing.text(in), source(in)));
+        Map<String, TablePlan> inputs = new LinkedHashMap<>();
+        sources.forEach(
+                (name, source) -> inputs.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
+        List<TablePlan> wanted = tables.plan(inputs);
+        DataOutputStream to = new DataOutputStream(out);
+        try {
+            new StretchReading(sources, resources).read(wanted, in, rows(laid), to);
+        } catch (FiestaException e) {
+            throw e;
+        } catch (RuntimeException e) {
+            throw Interrupted.orItself(e);
+        }
+        to.flush();
+    }
+
+    private Source source(DataInput in) throws IOException {
+        if (!in.readBoolean()) {
+            return new FieldsOnly(Packing.schema(in));
+        }
+        return PortableSources.read(in, refuse);
+    }
+
+    private static Function<String, Rows> rows(Laid laid) {
+        return name -> {
+            try (InputStream in = laid.open(name)) {
+                return Rows.read(new DataInputStream(new BufferedInputStream(in, 1 << 16)));
+            } catch (IOException e) {
+                throw new MachineException("A table that is looked up cannot be read", e);
+            }
+        };
+    }
+}

@@ -1,0 +1,21 @@
+package dev.fiesta.source;
+
+import java.io.DataOutput;
+import java.io.IOException;
+
+/** A source that other processes can read as well, once they are told what it is: its files stand where they stand for all. */
+public interface Portable extends Source {
+    /** Whether it can be told to others. */
+    boolean isPortable();
+
+    /**
+     * A reading of some of the pieces that {@link #scan} reads.
+     *
+     * @param from the first, {@code to} the first behind them
+     * @param start where the first record of the first piece starts in its file; {@link PiecedScan#UNKNOWN} to guess it
+     */
+    PiecedScan stretch(int from, int to, long start);
+
+    /** Tells what it is, for {@link PortableSources#read}. */
+    void write(DataOutput out) throws IOException;
+}

@@ -1,0 +1,159 @@
+package dev.fiesta.source;
+
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.value.Packing;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+
+/** Sources as bytes: what one process found out about files, so that another need not look, or guess otherwise. */
+public final class PortableSources {
+    private PortableSources() {}
+
+    static void write(DelimitedSource source, List<String> remarks, DataOutput out) throws IOException {
+        Packing.list(out, source.parts(), part -> write(part, out));
+        Packing.list(out, source.fields(), field -> write(field, out));
+        Packing.texts(out, remarks);
+        out.writeInt(source.piece());
+    }
+
+    /**
+     * A source as {@link Portable#write} told it.
+     *
+     * @param refuse fails for files that may not be read, before they are looked at
+     * @throws MachineException when a file here is not the one that was looked at, or cannot be read
+     */
+    public static Portable read(DataInput in, Consumer<Path> refuse) throws IOException {
+        List<DelimitedSource.Part> parts = Packing.list(in, () -> part(in, refuse));
+        List<FieldSpec> fields = Packing.list(in, () -> field(in));
+        return new DelimitedSource(parts, List.copyOf(fields), Packing.texts(in), in.readInt(), null);
+    }
+
+    private static void write(DelimitedSource.Part part, DataOutput out) throws IOException {
+        Packing.text(out, part.name());
+        Packing.text(out, part.path().toAbsolutePath().toString());
+        out.writeLong(part.size());
+        out.writeLong(Files.getLastModifiedTime(part.path()).toMillis());
+        out.writeLong(part.dataStart());
+        write(part.dialect(), out);
+        out.writeInt(part.width());
+        out.writeInt(part.cells().length);
+        for (int cell : part.cells()) {
+            out.writeInt(cell);
+        }
+        Packing.texts(out, part.remarks());
+    }
+
+    private static DelimitedSource.Part part(DataInput in, Consumer<Path> refuse) throws IOException {
+        String name = Packing.text(in);
+        Path path = Path.of(Packing.text(in));
+        refuse.accept(path);
+        long size = in.readLong();
+        refuseOther(name, path, size, in.readLong());
+        long dataStart = in.readLong();
+        Dialect dialect = dialect(in);
+        int width = in.readInt();
+        int[] cells = new int[in.readInt()];
+        for (int c = 0; c < cells.length; c++) {
+            cells[c] = in.readInt();
+        }
+        return new DelimitedSource.Part(name, path, size, dataStart, dialect, width, cells, Packing.texts(in));
+    }
+
+    private static void refuseOther(String name, Path path, long size, long millis) {
+        try {
+            if (Files.size(path) != size || Files.getLastModifiedTime(path).toMillis() != millis) {
+                throw new MachineException(
+                        "'" + name + "' is another file on this machine than where it was asked for", null);
+            }
+        } catch (IOException e) {
+            throw new MachineException("'" + name + "' cannot be read", e);
+        }
+    }
+
+    private static void write(Dialect dialect, DataOutput out) throws IOException {
+        out.writeByte(dialect.delimiter());
+        out.writeByte(dialect.quote());
+        out.writeByte(dialect.newline());
+        out.writeByte(dialect.comment());
+        out.writeInt(dialect.skip());
+        out.writeBoolean(dialect.header());
+        out.writeBoolean(dialect.decimalComma());
+        out.writeBoolean(dialect.quotedEmptyAsMissing());
+        out.writeBoolean(dialect.shortRowsAsMissing());
+        Packing.perhaps(
+                out, dialect.encoding() == null ? null : dialect.encoding().name());
+        Packing.texts(out, dialect.missing());
+        out.writeBoolean(dialect.bracketsNegative());
+    }
+
+    private static Dialect dialect(DataInput in) throws IOException {
+        return new Dialect(
+                in.readByte(),
+                in.readByte(),
+                in.readByte(),
+                in.readByte(),
+                in.readInt(),
+                in.readBoolean(),
+                in.readBoolean(),
+                in.readBoolean(),
+                in.readBoolean(),
+                encoding(Packing.perhaps(in)),
+                Packing.texts(in),
+                in.readBoolean());
+    }
+
+    private static @Nullable Charset encoding(@Nullable String name) {
+        return name == null ? null : Charset.forName(name);
+    }
+
+    private static void write(FieldSpec field, DataOutput out) throws IOException {
+        Packing.text(out, field.name());
+        Packing.text(out, field.column());
+        Packing.type(out, field.type());
+        out.writeBoolean(field.declared());
+        out.writeBoolean(field.openScale());
+        Packing.perhaps(out, field.pattern());
+        Packing.value(out, field.byDefault());
+        out.writeBoolean(field.badAsMissing());
+        CellRules rules = field.rules();
+        Packing.texts(out, rules.patterns());
+        out.writeBoolean(rules.firstWins());
+        Packing.text(out, rules.language());
+        Packing.texts(out, rules.without());
+        out.writeBoolean(rules.grouped());
+    }
+
+    private static FieldSpec field(DataInput in) throws IOException {
+        return new FieldSpec(
+                Packing.text(in),
+                Packing.text(in),
+                Packing.type(in),
+                in.readBoolean(),
+                in.readBoolean(),
+                Packing.perhaps(in),
+                Packing.value(in),
+                in.readBoolean(),
+                new CellRules(
+                        Packing.texts(in), in.readBoolean(), Packing.text(in), Packing.texts(in), in.readBoolean()));
+    }
+
+    /** Widenings that somebody who read a source found, as that source tells them. */
+    public static Source.Widened widened(Portable source, List<Source.Widening> fields) {
+        DelimitedSource wider = (DelimitedSource) source;
+        for (Source.Widening field : fields) {
+            FieldSpec known = wider.fields().stream()
+                    .filter(f -> f.name().equals(field.field()))
+                    .findFirst()
+                    .orElseThrow();
+            wider = wider.with(known.as(field.to()));
+        }
+        return new Source.Widened(source, wider, fields);
+    }
+}

@@ -1,0 +1,71 @@
+package dev.fiesta.task;
+
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.Portable;
+import dev.fiesta.source.Source;
+import dev.fiesta.value.Packing;
+import java.io.ByteArrayOutputStream;
+import java.io.DataInput;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.time.zone.ZoneRulesProvider;
+import java.util.List;
+import java.util.Map;
+
+/** A task as bytes: who made it, the tables and the inputs of the run, then what is to be read for them. */
+public final class Task {
+    private Task() {}
+
+    /**
+     * The part that all tasks of a run have in common.
+     *
+     * @param version of this library
+     * @param inputs those of the plan, by name
+     */
+    public static byte[] head(String version, PlanText tables, Map<String, Source> inputs) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        DataOutputStream out = new DataOutputStream(bytes);
+        Packing.texts(out, makers(version));
+        tables.write(out);
+        Packing.list(out, List.copyOf(inputs.entrySet()), input -> {
+            Packing.text(out, input.getKey());
+            boolean portable = input.getValue() instanceof Portable source && source.isPortable();
+            out.writeBoolean(portable);
+            if (portable) {
+                ((Portable) input.getValue()).write(out);
+            } else {
+                Packing.schema(out, input.getValue().schema());
+            }
+        });
+        return bytes.toByteArray();
+    }
+
+    /** The bytes of a task. */
+    public static byte[] of(byte[] head, byte[] asked) {
+        byte[] all = java.util.Arrays.copyOf(head, head.length + asked.length);
+        System.arraycopy(asked, 0, all, head.length, asked.length);
+        return all;
+    }
+
+    private static List<String> makers(String version) {
+        return List.of(
+                "Fiesta " + version,
+                "Java " + Runtime.version().feature(),
+                "time zones of "
+                        + ZoneRulesProvider.getVersions("UTC").lastEntry().getKey());
+    }
+
+    /** Refuses what was asked by a program that may work something else out of the same. */
+    public static void refuseOthers(String version, DataInput in) throws IOException {
+        List<String> asked = Packing.texts(in);
+        List<String> here = makers(version);
+        for (int i = 0; i < here.size(); i++) {
+            if (!asked.get(i).equals(here.get(i))) {
+                throw new MachineException(
+                        "This member has " + here.get(i) + ", the one who asks " + asked.get(i)
+                                + ". Both must have the same, or the report might not repeat",
+                        null);
+            }
+        }
+    }
+}
