@@ -46,6 +46,9 @@ final class AskCommand implements Callable<Integer> {
     @Mixin
     private Reading reading;
 
+    @Mixin
+    private Crewing crewing;
+
     @Parameters(
             arity = "1..*",
             paramLabel = "WORD",
@@ -81,7 +84,9 @@ final class AskCommand implements Callable<Integer> {
                     + clauses + " 'per FIELD give n = count()'. The fields are told by: fiesta survey " + clauses);
         }
         refuseUnquoted();
-        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+        PrintWriter err = spec.commandLine().getErr();
+        try (Crewing.Joined crew = crewing.join(common.quiet ? null : err);
+                Fiesta fiesta = common.open(err, crew)) {
             Table table =
                     reading.table(fiesta, words.subList(0, words.size() - 1)).then(clauses);
             if (steps) {

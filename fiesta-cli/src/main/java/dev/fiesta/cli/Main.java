@@ -47,6 +47,7 @@ public final class Main {
         COMMANDS.put("repeat", RepeatCommand::new);
         COMMANDS.put("compare", CompareCommand::new);
         COMMANDS.put("watch", WatchCommand::new);
+        COMMANDS.put("member", MemberCommand::new);
         COMMANDS.put("format", FormatCommand::new);
         COMMANDS.put("language-server", LanguageServerCommand::new);
         COMMANDS.put("help", HelpCommand::new);

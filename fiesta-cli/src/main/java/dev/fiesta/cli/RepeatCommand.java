@@ -26,6 +26,9 @@ final class RepeatCommand implements Callable<Integer> {
     @Mixin
     private Common common;
 
+    @Mixin
+    private Crewing crewing;
+
     @Parameters(paramLabel = "RUN", description = "A run record (run.json), or the folder that holds it.")
     private Path file = Path.of("");
 
@@ -33,7 +36,9 @@ final class RepeatCommand implements Callable<Integer> {
     public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         RunRecord record = RunRecord.read(file);
-        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+        PrintWriter err = spec.commandLine().getErr();
+        try (Crewing.Joined crew = crewing.join(common.quiet ? null : err);
+                Fiesta fiesta = common.open(err, crew)) {
             Repetition again = Repetition.of(record, fiesta);
             common.endProgress();
             again.remarks().forEach(r -> spec.commandLine().getErr().println("Note: " + r));

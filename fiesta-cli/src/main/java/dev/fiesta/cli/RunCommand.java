@@ -58,6 +58,9 @@ final class RunCommand implements Callable<Integer> {
     @Mixin
     private Wanted wanted;
 
+    @Mixin
+    private Crewing crewing;
+
     @Option(
             names = "--out",
             paramLabel = "DIR",
@@ -127,7 +130,9 @@ final class RunCommand implements Callable<Integer> {
             throw new RequestException("--each writes a folder for each value: add --out DIR.");
         }
         refuseInto();
-        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+        PrintWriter err = spec.commandLine().getErr();
+        try (Crewing.Joined crew = crewing.join(common.quiet ? null : err);
+                Fiesta fiesta = common.open(err, crew)) {
             List<Brief> briefs =
                     each == null ? List.of(brief) : new EachPart(brief, each, wanted.values(each)).briefs(fiesta);
             if (each != null && !brief.choosesFiles(each)) {

@@ -27,6 +27,17 @@ class Speaking {
 
     /** @param err where progress is told, when it is a terminal */
     Fiesta open(PrintWriter err) {
+        return settings(err).open();
+    }
+
+    /** As {@link #open(PrintWriter)}, with a crew, where there is one. */
+    Fiesta open(PrintWriter err, Crewing.Joined crew) {
+        FiestaBuilder settings = settings(err);
+        crew.to(settings);
+        return settings.open();
+    }
+
+    private FiestaBuilder settings(PrintWriter err) {
         FiestaBuilder builder = Fiesta.with()
                 .reads(JsonLines.FORMAT)
                 .reads(JsonDocuments.FORMAT)
@@ -40,7 +51,7 @@ class Speaking {
             Runtime.getRuntime().addShutdownHook(new Thread(line::end, "fiesta-progress")); // after Ctrl-C too
         }
         configure(builder, err);
-        return builder.open();
+        return builder;
     }
 
     /** What further options say. */

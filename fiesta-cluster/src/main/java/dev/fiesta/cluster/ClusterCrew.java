@@ -1,0 +1,247 @@
+package dev.fiesta.cluster;
+
+import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.StageFile;
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HexFormat;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
+import java.util.zip.CRC32;
+import java.util.zip.CRC32C;
+import org.apache.ignite.Ignite;
+import org.apache.ignite.IgniteException;
+import org.apache.ignite.cluster.ClusterGroup;
+import org.apache.ignite.lang.IgniteFuture;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A crew of other processes, on this machine or on others, each started with {@code fiesta member}. It is looked for when the first
+ * large input is to be read.
+ *
+ * <pre>{@code
+ * try (ClusterCrew crew = ClusterCrew.of(CrewFile.read(Path.of("crew.conf")));
+ *         Fiesta fiesta = Fiesta.with().crew(crew).open()) {
+ *     brief.run(fiesta);
+ * }
+ * }</pre>
+ */
+public final class ClusterCrew implements Crew {
+    private static final int ATTEMPTS = 4;
+
+    private final CrewFile file;
+    private final Fabric.Encryption encryption;
+    private final @Nullable String resumed;
+    private final Consumer<String> told;
+    private @Nullable Ignite fabric;
+    private boolean used;
+
+    private ClusterCrew(
+            CrewFile file, Fabric.Encryption encryption, @Nullable String resumed, Consumer<String> told) {
+        this.file = file;
+        this.encryption = encryption;
+        this.resumed = resumed;
+        this.told = told;
+    }
+
+    /**
+     * {@return the crew of a file}
+     *
+     * @param file who belongs to it
+     */
+    public static ClusterCrew of(CrewFile file) {
+        return new ClusterCrew(file, Fabric.Encryption.NEEDED, null, run -> {});
+    }
+
+    /** {@return the same, also where it is on other machines and nothing keeps others from reading what goes between them} */
+    public ClusterCrew insecure() {
+        return new ClusterCrew(file, Fabric.Encryption.WAIVED, resumed, told);
+    }
+
+    /**
+     * {@return the same, which goes on with a run whose machine was lost: what members had found is not looked for again}
+     *
+     * @param run its name
+     */
+    public ClusterCrew resuming(String run) {
+        return new ClusterCrew(file, encryption, run, told);
+    }
+
+    /**
+     * {@return the same, which tells the name of each run that members are asked for}
+     *
+     * @param listener is told
+     */
+    public ClusterCrew telling(Consumer<String> listener) {
+        return new ClusterCrew(file, encryption, resumed, listener);
+    }
+
+    @Override
+    public long taskBytes() {
+        return file.task();
+    }
+
+    @Override
+    public long leastBytes() {
+        return file.alone();
+    }
+
+    /** {@return whether anybody was to be asked for anything} */
+    public synchronized boolean isUsed() {
+        return used;
+    }
+
+    @Override
+    public int members() {
+        return servers().nodes().size();
+    }
+
+    private ClusterGroup servers() {
+        return fabric().cluster().forServers();
+    }
+
+    private synchronized Ignite fabric() {
+        used = true;
+        if (fabric == null) {
+            fabric = Fabric.ask(file, encryption);
+        }
+        return fabric;
+    }
+
+    @Override
+    public synchronized void close() {
+        if (fabric != null) {
+            fabric.close();
+        }
+    }
+
+    @Override
+    public Work begin() {
+        return new Run();
+    }
+
+    /** What one run asks; its folder is made when the first is asked. */
+    private final class Run implements Work {
+        private final Set<CompletableFuture<Answer>> open = ConcurrentHashMap.newKeySet();
+        private @Nullable RunFolder folder;
+
+        private synchronized RunFolder folder() {
+            if (folder == null) {
+                fabric();
+                folder = RunFolder.open(file.folder(), resumed);
+                told.accept(folder.name());
+            }
+            return folder;
+        }
+
+        @Override
+        public String lay(Content content) {
+            RunFolder own = folder();
+            Path fresh = own.file("laid-new");
+            try {
+                StageFile.write(fresh, content);
+                byte[] bytes = Files.readAllBytes(fresh);
+                String name = "laid-" + sum(bytes);
+                Files.move(fresh, own.file(name), java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+                return name;
+            } catch (IOException e) {
+                throw unwritable(e);
+            }
+        }
+
+        private MachineException unwritable(IOException e) {
+            return new MachineException("The folder of the crew, '" + file.folder() + "', cannot be written", e);
+        }
+
+        @Override
+        public CompletableFuture<Answer> ask(byte[] task) {
+            String name = "answer-" + sum(task);
+            Path answer = folder().file(name);
+            if (StageFile.isWhole(answer)) {
+                return CompletableFuture.completedFuture(new Found(answer));
+            }
+            CompletableFuture<Answer> asked = new CompletableFuture<>();
+            open.add(asked);
+            asked.whenComplete((found, failure) -> open.remove(asked));
+            send(new MemberJob(folder().name(), name, task), answer, 1, asked);
+            return asked;
+        }
+
+        private void send(MemberJob job, Path answer, int attempt, CompletableFuture<Answer> asked) {
+            if (asked.isDone()) {
+                return;
+            }
+            try {
+                IgniteFuture<String> done = fabric().compute(servers()).callAsync(job);
+                done.listen(found -> CompletableFuture.runAsync(() -> settle(found, job, answer, attempt, asked)));
+            } catch (IgniteException e) {
+                asked.completeExceptionally(lost(e));
+            }
+        }
+
+        private void settle(
+                IgniteFuture<String> found,
+                MemberJob job,
+                Path answer,
+                int attempt,
+                CompletableFuture<Answer> asked) {
+            try {
+                String failed = found.get();
+                if (failed.isEmpty() && StageFile.isWhole(answer)) {
+                    asked.complete(new Found(answer));
+                } else if (attempt < ATTEMPTS) {
+                    send(job, answer, attempt + 1, asked);
+                } else {
+                    String why = failed.isEmpty() ? "what it wrote is not there, or damaged" : failed;
+                    asked.completeExceptionally(new MachineException(
+                            "No member of the crew could read a part of an input, after " + ATTEMPTS + " attempts: "
+                                    + why,
+                            null));
+                }
+            } catch (IgniteException e) {
+                asked.completeExceptionally(lost(e));
+            } catch (RuntimeException e) {
+                asked.completeExceptionally(e);
+            }
+        }
+
+        private MachineException lost(IgniteException e) {
+            return new MachineException("The members of the crew at " + file.places() + " were lost", e);
+        }
+
+        @Override
+        public synchronized void close() {
+            open.forEach(asked -> asked.cancel(true));
+            if (folder != null) {
+                folder.close();
+            }
+        }
+    }
+
+    /** What a task comes to is named after the task, so that a run that goes on finds it. */
+    private static String sum(byte[] bytes) {
+        CRC32 first = new CRC32();
+        CRC32C second = new CRC32C();
+        first.update(bytes);
+        second.update(bytes);
+        return HexFormat.of().toHexDigits(first.getValue() << 32 | second.getValue());
+    }
+
+    /** An answer in the folder of the run, which stays there until that goes: the run may have to go on. */
+    private record Found(Path file) implements Answer {
+        @Override
+        public InputStream open() throws IOException {
+            return StageFile.open(file);
+        }
+
+        @Override
+        public void drop() {
+            // It goes with the folder.
+        }
+    }
+}

@@ -1,0 +1,220 @@
+package dev.fiesta.cluster;
+
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.RequestException;
+import java.io.IOException;
+import java.io.ObjectInputFilter;
+import java.net.InetAddress;
+import java.net.NetworkInterface;
+import java.net.SocketException;
+import java.net.UnknownHostException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.UUID;
+import org.apache.ignite.Ignite;
+import org.apache.ignite.IgniteException;
+import org.apache.ignite.Ignition;
+import org.apache.ignite.configuration.DataRegionConfiguration;
+import org.apache.ignite.configuration.DataStorageConfiguration;
+import org.apache.ignite.configuration.IgniteConfiguration;
+import org.apache.ignite.logger.NullLogger;
+import org.apache.ignite.spi.communication.tcp.TcpCommunicationSpi;
+import org.apache.ignite.spi.discovery.tcp.TcpDiscoverySpi;
+import org.apache.ignite.spi.discovery.tcp.ipfinder.vm.TcpDiscoveryVmIpFinder;
+import org.apache.ignite.spi.failover.always.AlwaysFailoverSpi;
+import org.apache.ignite.ssl.SslContextFactory;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the machines of a crew meet by: who is there, who is lost, who does which task. Nothing is kept in it, nothing is asked of it
+ * by other programs, no class travels.
+ */
+final class Fabric {
+    /** How long a machine may be silent before it is taken for lost, in milliseconds. */
+    private static final long SILENT = 10_000;
+
+    private static final long LEAST_REGION = 10L << 20;
+    private static final long MOST_REGION = 32L << 20;
+    private static final int ATTEMPTS = 4;
+    /** Messages between two members go there: so far above the ports where they find each other. */
+    private static final int MESSAGES = 200;
+
+    private static final String MAY_BE_READ =
+            "org.apache.ignite.**;javax.cache.**;dev.fiesta.cluster.**;java.lang.**;java.util.**;java.net.**;java.math.**;maxdepth=50;!*";
+
+    private Fabric() {}
+
+    /** What this machine is in a crew. */
+    private enum Part {
+        MEMBER,
+        /** It asks, and comes and goes. */
+        ASKING
+    }
+
+    /**
+     * Joins the others, to ask them.
+     *
+     * @throws RequestException when nobody may meet so
+     * @throws MachineException when nobody is there
+     */
+    static Ignite ask(CrewFile crew, Encryption encryption) {
+        return start(crew, Part.ASKING, encryption, new IgniteConfiguration());
+    }
+
+    /**
+     * Joins the others, to be asked.
+     *
+     * @param hands do what is asked, so many tasks at once
+     * @throws RequestException when nobody may meet so
+     * @throws MachineException when it cannot be joined
+     */
+    static Ignite join(CrewFile crew, Encryption encryption, Hands hands, int atOnce) {
+        IgniteConfiguration settings =
+                new IgniteConfiguration().setLifecycleBeans(hands).setPublicThreadPoolSize(atOnce);
+        return start(crew, Part.MEMBER, encryption, settings);
+    }
+
+    private static Ignite start(CrewFile crew, Part part, Encryption encryption, IgniteConfiguration settings) {
+        refuseOpen(crew, encryption);
+        System.setProperty("IGNITE_NO_ASCII", "true");
+        System.setProperty("IGNITE_QUIET", "true");
+        System.setProperty("IGNITE_UPDATE_NOTIFIER", "false");
+        System.setProperty("IGNITE_NO_SHUTDOWN_HOOK", "true");
+        System.setProperty("IGNITE_PERFORMANCE_SUGGESTIONS_DISABLED", "true");
+        System.setProperty("java.net.preferIPv4Stack", "true");
+        // Its own filter knows what is bad; ours, what is needed.
+        System.setProperty("IGNITE_ENABLE_OBJECT_INPUT_FILTER_AUTOCONFIGURATION", "false");
+        if (ObjectInputFilter.Config.getSerialFilter() == null) {
+            ObjectInputFilter.Config.setSerialFilter(ObjectInputFilter.Config.createFilter(MAY_BE_READ));
+        }
+        settings.setIgniteInstanceName("fiesta-" + UUID.randomUUID())
+                .setConsistentId(UUID.randomUUID().toString())
+                .setClientMode(part == Part.ASKING)
+                .setGridLogger(new NullLogger())
+                .setMetricsLogFrequency(0)
+                .setPeerClassLoadingEnabled(false)
+                .setClientConnectorConfiguration(null)
+                .setConnectorConfiguration(null)
+                .setFailureDetectionTimeout(SILENT)
+                .setClientFailureDetectionTimeout(SILENT)
+                .setWorkDirectory(workFolder().toString())
+                .setDataStorageConfiguration(new DataStorageConfiguration()
+                        .setDefaultDataRegionConfiguration(new DataRegionConfiguration()
+                                .setInitialSize(LEAST_REGION)
+                                .setMaxSize(MOST_REGION)))
+                .setFailoverSpi(new AlwaysFailoverSpi().setMaximumFailoverAttempts(ATTEMPTS - 1));
+        meet(settings, crew, part);
+        SslContextFactory secured = secured(crew);
+        if (secured != null) {
+            settings.setSslContextFactory(secured);
+        }
+        try {
+            return Ignition.start(settings);
+        } catch (IgniteException e) {
+            throw new MachineException(
+                    part == Part.ASKING
+                            ? "No member of the crew answers at " + crew.places()
+                                    + ". Start them with 'fiesta member', with the same certificates"
+                            : "This machine cannot join the crew at " + crew.places(),
+                    deepest(e));
+        }
+    }
+
+    private static Throwable deepest(Throwable failure) {
+        Throwable cause = failure;
+        while (cause.getCause() != null) {
+            cause = cause.getCause();
+        }
+        return cause;
+    }
+
+    /** Whether what goes between machines may be read on the way. */
+    enum Encryption {
+        NEEDED,
+        /** Somebody said that he wants none. */
+        WAIVED
+    }
+
+    private static void refuseOpen(CrewFile crew, Encryption encryption) {
+        boolean secured = crew.keys() != null && crew.trusted() != null;
+        if (!secured && !crew.isLoopback() && encryption == Encryption.NEEDED) {
+            throw new RequestException("The crew at " + crew.places()
+                    + " is on other machines and has no certificates: name 'keys' and 'trusted' in its file, or say "
+                    + "--insecure on every machine.");
+        }
+    }
+
+    private static void meet(IgniteConfiguration settings, CrewFile crew, Part part) {
+        CrewFile.@Nullable Place own = own(crew);
+        CrewFile.Place first = crew.members().get(0);
+        TcpDiscoverySpi finding = new TcpDiscoverySpi();
+        finding.setIpFinder(new TcpDiscoveryVmIpFinder(true)
+                .setAddresses(crew.members().stream().map(CrewFile.Place::text).toList()));
+        finding.setJoinTimeout(2 * SILENT);
+        TcpCommunicationSpi messages = new TcpCommunicationSpi();
+        if (part == Part.MEMBER) {
+            CrewFile.Place place = own == null ? first : own;
+            finding.setLocalPort(place.port());
+            finding.setLocalPortRange(place.last() - place.port());
+            messages.setLocalPort(place.port() + MESSAGES);
+            messages.setLocalPortRange(Math.max(1, place.last() - place.port()));
+        } else {
+            messages.setLocalPort(first.port() + 2 * MESSAGES);
+        }
+        if (crew.isLoopback()) {
+            settings.setLocalHost("127.0.0.1");
+        } else if (own != null && part == Part.MEMBER) {
+            settings.setLocalHost(own.host());
+        }
+        settings.setDiscoverySpi(finding);
+        settings.setCommunicationSpi(messages);
+    }
+
+    /** The address of the crew that is one of this machine, or null. */
+    private static CrewFile.@Nullable Place own(CrewFile crew) {
+        for (CrewFile.Place place : crew.members()) {
+            try {
+                InetAddress address = InetAddress.getByName(place.host());
+                if (address.isLoopbackAddress() || NetworkInterface.getByInetAddress(address) != null) {
+                    return place;
+                }
+            } catch (UnknownHostException | SocketException e) {
+                continue; // another one may be ours
+            }
+        }
+        return null;
+    }
+
+    private static @Nullable SslContextFactory secured(CrewFile crew) {
+        if (crew.keys() == null || crew.trusted() == null) {
+            return null;
+        }
+        String variable = crew.passwordVariable();
+        String password = variable == null ? null : System.getenv(variable);
+        if (password == null) {
+            throw new RequestException(
+                    variable == null
+                            ? "The crew has certificates but no password for them: add 'password from environment NAME'."
+                            : "The variable " + variable + ", which holds the password of the crew's certificates, is not set.");
+        }
+        SslContextFactory secured = new SslContextFactory();
+        secured.setKeyStoreType("PKCS12");
+        secured.setTrustStoreType("PKCS12");
+        secured.setKeyStoreFilePath(crew.keys().toString());
+        secured.setKeyStorePassword(password.toCharArray());
+        secured.setTrustStoreFilePath(crew.trusted().toString());
+        secured.setTrustStorePassword(password.toCharArray());
+        secured.setProtocol("TLSv1.3");
+        return secured;
+    }
+
+    private static Path workFolder() {
+        try {
+            Path folder = Files.createTempDirectory("fiesta-member-");
+            folder.toFile().deleteOnExit();
+            return folder;
+        } catch (IOException e) {
+            throw new MachineException("A temporary folder cannot be made", e);
+        }
+    }
+}
