@@ -37,7 +37,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The door of the library.
+ * The door of the library. It is long because each kind of records has its call here.
  *
  * <pre>{@code
  * try (Fiesta fiesta = Fiesta.open()) {

@@ -72,7 +72,10 @@ class SourcesTest {
             "Sessions.java",
             "ParquetFiles.java",
             "ParquetOpening.java",
-            "PdfPages.java");
+            "PdfPages.java",
+            "Crewed.java",
+            "LocalCrew.java",
+            "RunFolder.java");
 
     /** The beginning or the end of what is written out of each message stands in some test. */
     @Test

@@ -6,6 +6,7 @@ import dev.fiesta.cluster.CrewFile;
 import dev.fiesta.problem.RequestException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
@@ -20,7 +21,8 @@ final class Crewing {
     @Option(
             names = "--resume",
             paramLabel = "ID",
-            description = "With --crew, go on with a run that was lost: what members had found is not looked for again.")
+            description =
+                    "With --crew, go on with a run that was lost: what members had found is not looked for again.")
     private @Nullable String resumed;
 
     @Option(
@@ -49,6 +51,13 @@ final class Crewing {
             if (crew != null) {
                 if (err != null && !crew.isUsed()) {
                     err.println("Note: read on this machine alone: no input is so large that others would help.");
+                } else if (err != null && crew.parts() > 0) {
+                    err.println(String.format(
+                            Locale.ROOT,
+                            "Note: members of the crew read %,d part%s; what they found took %,d KB.",
+                            crew.parts(),
+                            crew.parts() == 1 ? "" : "s",
+                            (crew.bytes() + 1023) / 1024));
                 }
                 crew.close();
             }

@@ -29,7 +29,9 @@ final class MemberCommand implements Callable<Integer> {
     @Option(names = "--crew", paramLabel = "FILE", required = true, description = "The file of the crew (crew.conf).")
     private Path file = Path.of("");
 
-    @Option(names = "--insecure", description = "Also where members are on other machines and there are no certificates.")
+    @Option(
+            names = "--insecure",
+            description = "Also where members are on other machines and there are no certificates.")
     private boolean insecure;
 
     @Override

@@ -7,10 +7,13 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.HexFormat;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.zip.CRC32;
 import java.util.zip.CRC32C;
@@ -40,9 +43,10 @@ public final class ClusterCrew implements Crew {
     private final Consumer<String> told;
     private @Nullable Ignite fabric;
     private boolean used;
+    private final AtomicInteger parts = new AtomicInteger();
+    private final AtomicLong bytes = new AtomicLong();
 
-    private ClusterCrew(
-            CrewFile file, Fabric.Encryption encryption, @Nullable String resumed, Consumer<String> told) {
+    private ClusterCrew(CrewFile file, Fabric.Encryption encryption, @Nullable String resumed, Consumer<String> told) {
         this.file = file;
         this.encryption = encryption;
         this.resumed = resumed;
@@ -96,9 +100,27 @@ public final class ClusterCrew implements Crew {
         return used;
     }
 
+    /** {@return how many parts of inputs members have read} */
+    public int parts() {
+        return parts.get();
+    }
+
+    /** {@return the bytes of what they found, as they went through the folder of the crew} */
+    public long bytes() {
+        return bytes.get();
+    }
+
     @Override
     public int members() {
-        return servers().nodes().size();
+        try {
+            return Math.max(1, servers().nodes().size());
+        } catch (IgniteException e) {
+            throw lost(e);
+        }
+    }
+
+    private MachineException lost(IgniteException e) {
+        return new MachineException("The members of the crew at " + file.places() + " were lost", e);
     }
 
     private ClusterGroup servers() {
@@ -116,7 +138,7 @@ public final class ClusterCrew implements Crew {
     @Override
     public synchronized void close() {
         if (fabric != null) {
-            fabric.close();
+            Fabric.leave(fabric);
         }
     }
 
@@ -147,7 +169,7 @@ public final class ClusterCrew implements Crew {
                 StageFile.write(fresh, content);
                 byte[] bytes = Files.readAllBytes(fresh);
                 String name = "laid-" + sum(bytes);
-                Files.move(fresh, own.file(name), java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+                Files.move(fresh, own.file(name), StandardCopyOption.REPLACE_EXISTING);
                 return name;
             } catch (IOException e) {
                 throw unwritable(e);
@@ -185,14 +207,12 @@ public final class ClusterCrew implements Crew {
         }
 
         private void settle(
-                IgniteFuture<String> found,
-                MemberJob job,
-                Path answer,
-                int attempt,
-                CompletableFuture<Answer> asked) {
+                IgniteFuture<String> found, MemberJob job, Path answer, int attempt, CompletableFuture<Answer> asked) {
             try {
                 String failed = found.get();
                 if (failed.isEmpty() && StageFile.isWhole(answer)) {
+                    parts.incrementAndGet();
+                    bytes.addAndGet(answer.toFile().length());
                     asked.complete(new Found(answer));
                 } else if (attempt < ATTEMPTS) {
                     send(job, answer, attempt + 1, asked);
@@ -208,10 +228,6 @@ public final class ClusterCrew implements Crew {
             } catch (RuntimeException e) {
                 asked.completeExceptionally(e);
             }
-        }
-
-        private MachineException lost(IgniteException e) {
-            return new MachineException("The members of the crew at " + file.places() + " were lost", e);
         }
 
         @Override

@@ -29,7 +29,7 @@ import org.jspecify.annotations.Nullable;
  * password  from environment FIESTA_CREW_PASSWORD
  * </pre>
  *
- * @param members where they listen
+ * @param members where they listen; a name may stand for several machines
  * @param folder where what they hand each other lies, for all of them
  * @param mayRead the folders whose files members read
  * @param keys the key and the certificate of this machine, a PKCS 12 file, or null
@@ -56,9 +56,10 @@ public record CrewFile(
     /** What one machine reads in about ten seconds. */
     private static final long USUAL_ALONE = 4L << 30;
 
-    private static final List<String> WORDS =
-            List.of("members", "folder", "may-read", "keys", "trusted", "password", "memory", "threads", "task", "alone-below");
-    private static final Pattern PLACE = Pattern.compile("([^:\\s]+|\\[[^\\]]+\\])(?::(\\d{1,5})(?:\\.\\.(\\d{1,5}))?)?");
+    private static final List<String> WORDS = List.of(
+            "members", "folder", "may-read", "keys", "trusted", "password", "memory", "threads", "task", "alone-below");
+    private static final Pattern PLACE =
+            Pattern.compile("([^:\\s]+|\\[[^\\]]+\\])(?::(\\d{1,5})(?:\\.\\.(\\d{1,5}))?)?");
     private static final Pattern SIZE = Pattern.compile("(0|[1-9][0-9]{0,9})([kmg]?)");
     private static final Pattern PASSWORD = Pattern.compile("from\\s+environment\\s+(\\S+)");
 
@@ -75,13 +76,25 @@ public record CrewFile(
         String text() {
             return host + ":" + port + (last > port ? ".." + last : "");
         }
+
+        /** As {@link #text}, for each machine that the name stands for now. */
+        List<String> addresses() {
+            try {
+                List<String> all = new ArrayList<>();
+                for (InetAddress address : InetAddress.getAllByName(host)) {
+                    all.add(new Place(address.getHostAddress(), port, last).text());
+                }
+                return all;
+            } catch (UnknownHostException e) {
+                return List.of(text());
+            }
+        }
     }
 
     /** Reads a file; its paths start in its folder. */
     private record Lines(Path file, Map<String, String> settings, Map<String, Integer> lines) {
         RequestException wrong(String word, String what) {
-            return new RequestException(
-                    file.getFileName() + ", line " + lines.get(word) + ": " + word + ": " + what);
+            return new RequestException(file.getFileName() + ", line " + lines.get(word) + ": " + word + ": " + what);
         }
 
         @Nullable
@@ -104,7 +117,8 @@ public record CrewFile(
             if (!size.matches()) {
                 throw wrong(word, "'" + text + "' is no size; write for instance 512m or 2g");
             }
-            return Long.parseLong(size.group(1)) << 10 * ("kmg".indexOf(size.group(2)) + (size.group(2).isEmpty() ? 0 : 1));
+            return Long.parseLong(size.group(1))
+                    << 10 * ("kmg".indexOf(size.group(2)) + (size.group(2).isEmpty() ? 0 : 1));
         }
     }
 
@@ -149,7 +163,8 @@ public record CrewFile(
         try {
             all = Files.readAllLines(file);
         } catch (IOException e) {
-            throw new RequestException("'" + file + "' cannot be read: it tells who belongs to a crew, in plain UTF-8 text.", e);
+            throw new RequestException(
+                    "'" + file + "' cannot be read: it tells who belongs to a crew, in plain UTF-8 text.", e);
         }
         Lines lines = new Lines(file, new LinkedHashMap<>(), new LinkedHashMap<>());
         for (int i = 0; i < all.size(); i++) {
@@ -191,7 +206,8 @@ public record CrewFile(
         }
         Matcher variable = PASSWORD.matcher(text);
         if (!variable.matches()) {
-            throw lines.wrong("password", "write 'from environment' and the name of a variable; no password stands here");
+            throw lines.wrong(
+                    "password", "write 'from environment' and the name of a variable; no password stands here");
         }
         return variable.group(1);
     }

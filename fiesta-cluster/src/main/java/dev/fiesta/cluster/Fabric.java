@@ -2,13 +2,12 @@ package dev.fiesta.cluster;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
-import java.io.IOException;
+import dev.fiesta.source.TemporaryFiles;
 import java.io.ObjectInputFilter;
 import java.net.InetAddress;
 import java.net.NetworkInterface;
 import java.net.SocketException;
 import java.net.UnknownHostException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.UUID;
 import org.apache.ignite.Ignite;
@@ -74,6 +73,13 @@ final class Fabric {
         return start(crew, Part.MEMBER, encryption, settings);
     }
 
+    /** Leaves the others, and nothing behind. */
+    static void leave(Ignite fabric) {
+        Path work = Path.of(fabric.configuration().getWorkDirectory());
+        fabric.close();
+        TemporaryFiles.remove(work);
+    }
+
     private static Ignite start(CrewFile crew, Part part, Encryption encryption, IgniteConfiguration settings) {
         refuseOpen(crew, encryption);
         System.setProperty("IGNITE_NO_ASCII", "true");
@@ -97,7 +103,7 @@ final class Fabric {
                 .setConnectorConfiguration(null)
                 .setFailureDetectionTimeout(SILENT)
                 .setClientFailureDetectionTimeout(SILENT)
-                .setWorkDirectory(workFolder().toString())
+                .setWorkDirectory(TemporaryFiles.createFolder().toString())
                 .setDataStorageConfiguration(new DataStorageConfiguration()
                         .setDefaultDataRegionConfiguration(new DataRegionConfiguration()
                                 .setInitialSize(LEAST_REGION)
@@ -149,8 +155,10 @@ final class Fabric {
         CrewFile.Place first = crew.members().get(0);
         TcpDiscoverySpi finding = new TcpDiscoverySpi();
         finding.setIpFinder(new TcpDiscoveryVmIpFinder(true)
-                .setAddresses(crew.members().stream().map(CrewFile.Place::text).toList()));
-        finding.setJoinTimeout(2 * SILENT);
+                .setAddresses(crew.members().stream()
+                        .flatMap(place -> place.addresses().stream())
+                        .toList()));
+        finding.setJoinTimeout(SILENT);
         TcpCommunicationSpi messages = new TcpCommunicationSpi();
         if (part == Part.MEMBER) {
             CrewFile.Place place = own == null ? first : own;
@@ -174,9 +182,10 @@ final class Fabric {
     private static CrewFile.@Nullable Place own(CrewFile crew) {
         for (CrewFile.Place place : crew.members()) {
             try {
-                InetAddress address = InetAddress.getByName(place.host());
-                if (address.isLoopbackAddress() || NetworkInterface.getByInetAddress(address) != null) {
-                    return place;
+                for (InetAddress address : InetAddress.getAllByName(place.host())) {
+                    if (address.isLoopbackAddress() || NetworkInterface.getByInetAddress(address) != null) {
+                        return new CrewFile.Place(address.getHostAddress(), place.port(), place.last());
+                    }
                 }
             } catch (UnknownHostException | SocketException e) {
                 continue; // another one may be ours
@@ -195,7 +204,8 @@ final class Fabric {
             throw new RequestException(
                     variable == null
                             ? "The crew has certificates but no password for them: add 'password from environment NAME'."
-                            : "The variable " + variable + ", which holds the password of the crew's certificates, is not set.");
+                            : "The variable " + variable
+                                    + ", which holds the password of the crew's certificates, is not set.");
         }
         SslContextFactory secured = new SslContextFactory();
         secured.setKeyStoreType("PKCS12");
@@ -206,15 +216,5 @@ final class Fabric {
         secured.setTrustStorePassword(password.toCharArray());
         secured.setProtocol("TLSv1.3");
         return secured;
-    }
-
-    private static Path workFolder() {
-        try {
-            Path folder = Files.createTempDirectory("fiesta-member-");
-            folder.toFile().deleteOnExit();
-            return folder;
-        } catch (IOException e) {
-            throw new MachineException("A temporary folder cannot be made", e);
-        }
     }
 }

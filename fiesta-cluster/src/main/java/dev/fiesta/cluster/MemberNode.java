@@ -91,6 +91,6 @@ public final class MemberNode implements AutoCloseable {
     @Override
     public void close() {
         ended.countDown();
-        fabric.close();
+        Fabric.leave(fabric);
     }
 }

@@ -58,13 +58,21 @@ final class RunFolder implements AutoCloseable {
             }
             FileChannel lock =
                     FileChannel.open(path.resolve(LOCK), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-            if (lock.tryLock() == null) {
+            if (!isOurs(lock)) {
                 lock.close();
                 throw new RequestException("The run '" + resumed + "' still goes on.");
             }
             return new RunFolder(name, path, lock);
-        } catch (IOException | OverlappingFileLockException e) {
+        } catch (IOException e) {
             throw new MachineException("The folder of the crew, '" + folder + "', cannot be written", e);
+        }
+    }
+
+    private static boolean isOurs(FileChannel lock) throws IOException {
+        try {
+            return lock.tryLock() != null;
+        } catch (OverlappingFileLockException e) {
+            return false; // another run of this process
         }
     }
 
@@ -101,7 +109,9 @@ final class RunFolder implements AutoCloseable {
             for (Path run : runs) {
                 Path lock = run.resolve(LOCK);
                 boolean old = Files.exists(lock)
-                        && Files.getLastModifiedTime(lock).toInstant().isBefore(Instant.now().minus(KEPT));
+                        && Files.getLastModifiedTime(lock)
+                                .toInstant()
+                                .isBefore(Instant.now().minus(KEPT));
                 if (old && isDead(lock)) {
                     remove(run);
                 }

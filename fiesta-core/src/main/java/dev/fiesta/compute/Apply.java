@@ -104,10 +104,7 @@ public final class Apply extends Expression {
         if (lacking > 0) {
             String shown = shown(values, first);
             Supplier<@Nullable String> whence = batch.place(first);
-            notices.example(kind, place.text(), batch.sequence(), first, () -> {
-                String where = whence.get();
-                return where == null ? shown : shown + " (" + where + ")";
-            });
+            notices.example(kind, place.text(), batch.sequence(), first, new Notices.Met(shown, whence));
         }
     }
 

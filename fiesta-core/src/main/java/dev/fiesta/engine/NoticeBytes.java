@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.FilePlace;
 import dev.fiesta.value.Packing;
 import java.io.DataInput;
 import java.io.DataOutput;
@@ -8,7 +9,10 @@ import java.io.IOException;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** What was counted, as bytes. */
 final class NoticeBytes {
@@ -20,7 +24,7 @@ final class NoticeBytes {
             Packing.text(out, counted.subject());
             out.writeLong(counted.times());
             out.writeLong(counted.of());
-            Packing.perhaps(out, counted.example());
+            writeExample(counted.example(), out);
             out.writeLong(counted.sequence());
             out.writeLong(counted.row());
             Packing.list(out, List.copyOf(counted.cells().entrySet()), piece -> {
@@ -42,11 +46,32 @@ final class NoticeBytes {
                                 Packing.text(in),
                                 in.readLong(),
                                 in.readLong(),
-                                Packing.perhaps(in),
+                                example(in),
                                 in.readLong(),
                                 in.readLong(),
                                 cells(in))));
         Packing.texts(in).forEach(notices::warn);
+    }
+
+    /** Where it stands in a file is not looked up before somebody asks: lines are counted from the start of the file. */
+    private static void writeExample(@Nullable Supplier<@Nullable String> example, DataOutput out) throws IOException {
+        boolean placed = example instanceof Notices.Met met && met.place() instanceof FilePlace;
+        out.writeBoolean(placed);
+        if (placed) {
+            Notices.Met met = (Notices.Met) Objects.requireNonNull(example);
+            Packing.text(out, met.shown());
+            ((FilePlace) met.place()).write(out);
+        } else {
+            Packing.perhaps(out, example == null ? null : example.get());
+        }
+    }
+
+    private static @Nullable Supplier<@Nullable String> example(DataInput in) throws IOException {
+        if (in.readBoolean()) {
+            return new Notices.Met(Packing.text(in), FilePlace.read(in));
+        }
+        String text = Packing.perhaps(in);
+        return text == null ? null : () -> text;
     }
 
     private static Map<Long, BitSet> cells(DataInput in) throws IOException {

@@ -88,6 +88,19 @@ public final class Notices {
         }
     }
 
+    /**
+     * Something that was met, told with its place where that is known.
+     *
+     * @param place looked up when it is asked for
+     */
+    public record Met(String shown, Supplier<@Nullable String> place) implements Supplier<@Nullable String> {
+        @Override
+        public String get() {
+            String where = place.get();
+            return where == null ? shown : shown + " (" + where + ")";
+        }
+    }
+
     /** A count as it grows. */
     private static final class Counter {
         private final LongAdder times = new LongAdder();
@@ -240,7 +253,7 @@ public final class Notices {
             String subject,
             long times,
             long of,
-            @Nullable String example,
+            @Nullable Supplier<@Nullable String> example,
             long sequence,
             long row,
             Map<Long, BitSet> cells) {}
@@ -262,7 +275,7 @@ public final class Notices {
                     key.subject,
                     counter.times.sum() - inCells,
                     counter.of.sum(),
-                    example == null ? null : example.text.get(),
+                    example == null ? null : example.text,
                     example == null ? 0 : example.sequence,
                     example == null ? 0 : example.row,
                     own));
@@ -295,7 +308,7 @@ public final class Notices {
             }
             count(other.kind, other.subject, fresh, other.of);
             if (other.example != null) {
-                example(other.kind, other.subject, other.sequence, other.row, () -> other.example);
+                example(other.kind, other.subject, other.sequence, other.row, other.example);
             }
         }
     }
@@ -352,12 +365,7 @@ public final class Notices {
         if (!known[0]) {
             Key key = cell.at.key;
             count(key.kind, key.subject, 1);
-            example(
-                    key.kind,
-                    key.subject,
-                    cell.at.sequence,
-                    cell.row,
-                    () -> cell.value + " (" + cell.place.get() + ")");
+            example(key.kind, key.subject, cell.at.sequence, cell.row, new Met(cell.value, cell.place));
         }
     }
 

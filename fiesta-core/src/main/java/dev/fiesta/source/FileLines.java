@@ -3,7 +3,6 @@ package dev.fiesta.source;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.function.Supplier;
 import java.util.function.ToLongFunction;
@@ -12,11 +11,6 @@ import org.jspecify.annotations.Nullable;
 /** Lines of files, counted only when somebody asks. */
 final class FileLines {
     private FileLines() {}
-
-    /** The place of a byte, {@code sales.csv, line 12}, looked up when it is asked for; the file's name alone when it is gone. */
-    static Supplier<@Nullable String> place(String name, Path path, long offset, byte lineEnd) {
-        return place(new Paths.Named(name, path), "line", channel -> line(channel, offset, lineEnd));
-    }
 
     /** The place of a record that is counted otherwise than in lines. */
     static Supplier<@Nullable String> place(Paths.Named file, String counted, ToLongFunction<FileChannel> number) {

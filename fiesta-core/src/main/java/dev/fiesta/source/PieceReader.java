@@ -308,7 +308,7 @@ final class PieceReader implements Source.Reader {
 
     private Supplier<@Nullable String> place(long offset) {
         DelimitedSource.Part file = source.parts().get(part);
-        return FileLines.place(file.name(), file.path(), offset, file.dialect().newline());
+        return new FilePlace(file.name(), file.path(), offset, file.dialect().newline());
     }
 
     /** The line of a place in the file. */

@@ -12,6 +12,7 @@ import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
@@ -63,6 +64,19 @@ public final class TemporaryFiles {
     /** Whether a file stands among them. */
     static synchronized boolean holds(Path file) {
         return own != null && file.startsWith(own.folder);
+    }
+
+    /**
+     * A new, empty folder, which goes with its content when the process ends.
+     *
+     * @throws MachineException when none can be made
+     */
+    public static Path createFolder() {
+        try {
+            return Files.createTempDirectory(own().folder, "");
+        } catch (IOException e) {
+            throw unwritable("A temporary file", e);
+        }
     }
 
     /**
@@ -200,10 +214,15 @@ public final class TemporaryFiles {
                 || ProcessHandle.of(Long.parseLong(matcher.group(1))).isPresent();
     }
 
-    private static void remove(Path folder) {
+    /** Removes a folder with all that is in it. */
+    public static void remove(Path folder) {
         try (DirectoryStream<Path> files = Files.newDirectoryStream(folder)) {
             for (Path file : files) {
-                Files.deleteIfExists(file);
+                if (Files.isDirectory(file, LinkOption.NOFOLLOW_LINKS)) {
+                    remove(file);
+                } else {
+                    Files.deleteIfExists(file);
+                }
             }
             Files.deleteIfExists(folder);
         } catch (IOException e) {

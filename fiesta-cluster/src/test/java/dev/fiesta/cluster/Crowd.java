@@ -1,0 +1,87 @@
+package dev.fiesta.cluster;
+
+import dev.fiesta.Brief;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.crew.Crew;
+import dev.fiesta.problem.Notices;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** Sales for a crew, questions to them, and what comes of these in a text. */
+final class Crowd {
+    static final List<String> QUESTIONS = List.of(
+            "table t from sales per site, item give n = count(), s = sum(amount), m = median(quantity) totals by site",
+            "table t from sales match sites on site bring town add r = rank(within site along amount desc) only r <= 2",
+            "table t from sales first 50 only quantity > 3\ntable u from sales per item give d = count_distinct(site)",
+            "table t from sales only amount > 99000 sort amount desc, sale_id first 20",
+            "table t from sales first 2 within site along amount desc columns sale_id, site, amount");
+
+    private Crowd() {}
+
+    /** Writes a file of sales, some of which cannot be read, and some over two lines. */
+    static void write(Path folder, int records) throws IOException {
+        SplittableRandom random = new SplittableRandom(5);
+        StringBuilder text = new StringBuilder("sale_id,site,item,quantity,amount,note\n");
+        for (int i = 0; i < records; i++) {
+            text.append(i)
+                    .append(",site ")
+                    .append(random.nextInt(9))
+                    .append(",item ")
+                    .append(random.nextInt(40))
+                    .append(',')
+                    .append(random.nextInt(5_000) == 0 ? "oops" : "" + random.nextInt(9))
+                    .append(',')
+                    .append(random.nextInt(100_000))
+                    .append(".25,\"")
+                    .append(random.nextInt(50) == 0 ? "two\nlines, or more" : "one")
+                    .append("\"\n");
+        }
+        Files.writeString(folder.resolve("sales.csv"), text);
+        Files.writeString(
+                folder.resolve("sites.csv"),
+                "site,town\n"
+                        + Stream.iterate(0, i -> i < 9, i -> i + 1)
+                                .map(i -> "site " + i + ",town " + i % 4 + "\n")
+                                .collect(Collectors.joining()));
+    }
+
+    /** The settings of a crew on this machine, at ports that nobody else uses. */
+    static Path conf(Path folder, String more) throws IOException {
+        int port = 20_000 + (int) (ProcessHandle.current().pid() * 37 % 20_000);
+        Path conf = folder.resolve("crew.conf");
+        Files.writeString(
+                conf,
+                "members 127.0.0.1:" + port + ".." + (port + 20)
+                        + "\nfolder shared\ntask 300k\nalone-below 100k\nthreads 1\n" + more);
+        return conf;
+    }
+
+    /** @param crew reads large inputs, or null */
+    static String answer(Path folder, String question, @org.jspecify.annotations.Nullable Crew crew) {
+        String brief =
+                "input sales from 'sales.csv' fields quantity integer bad as missing\ninput sites from 'sites.csv'\n"
+                        + question;
+        try (Fiesta fiesta =
+                crew == null ? Fiesta.open() : Fiesta.with().crew(crew).open()) {
+            Map<String, Result> results = Brief.of("crowd", brief, folder).run(fiesta);
+            return results.values().stream().map(Crowd::told).collect(Collectors.joining("\n"));
+        }
+    }
+
+    private static String told(Result result) {
+        String rows = result.stream()
+                .map(row -> result.schema().names().stream()
+                        .map(field -> String.valueOf(row.get(field)))
+                        .collect(Collectors.joining(",")))
+                .collect(Collectors.joining("\n"));
+        return rows + "\n" + result.totals() + "\n"
+                + result.notices().list().stream().map(Notices.Notice::text).toList();
+    }
+}

@@ -1,0 +1,41 @@
+package dev.fiesta.source;
+
+import dev.fiesta.value.Packing;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The place of a byte in a file of lines, {@code sales.csv, line 12}, looked up when it is asked for: lines before it are counted
+ * then.
+ *
+ * @param name of the file, told alone when it is gone
+ * @param lineEnd the byte that ends lines
+ */
+public record FilePlace(String name, Path path, long offset, byte lineEnd) implements Supplier<@Nullable String> {
+    @Override
+    public String get() {
+        try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
+            return name + ", line " + FileLines.line(channel, offset, lineEnd);
+        } catch (IOException e) {
+            return name;
+        }
+    }
+
+    /** Writes it, for {@link #read}. */
+    public void write(DataOutput out) throws IOException {
+        Packing.text(out, name);
+        Packing.text(out, path.toAbsolutePath().toString());
+        out.writeLong(offset);
+        out.writeByte(lineEnd);
+    }
+
+    public static FilePlace read(DataInput in) throws IOException {
+        return new FilePlace(Packing.text(in), Path.of(Packing.text(in)), in.readLong(), in.readByte());
+    }
+}

@@ -1,0 +1,226 @@
+package dev.fiesta.member;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.fiesta.Asking;
+import dev.fiesta.Brief;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.crew.Crew;
+import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.MachineException;
+import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Type;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.util.Arrays;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.function.UnaryOperator;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What members refuse, and what becomes of a run whose members fail. */
+class MemberTest {
+    private static final String SITES = "input sites from 'sites.csv'\n";
+    private static final String BRIEF = "input sales from 'sales.csv'\n" + SITES
+            + "table t from sales\n  match sites on site bring town\n  per town give n = count(), s = sum(amount)\n";
+
+    @TempDir
+    private Path folder;
+
+    @BeforeEach
+    void write() throws IOException {
+        StringBuilder text = new StringBuilder("site,amount\n");
+        for (int i = 0; i < 5_000; i++) {
+            text.append(i % 3 == 0 ? "Quay" : "Meadow").append(',').append(i).append(".50\n");
+        }
+        Files.writeString(folder.resolve("sales.csv"), text);
+        Files.writeString(folder.resolve("sites.csv"), "site,town\nQuay,Ribera\nMeadow,Ribera Alta\n");
+    }
+
+    /** A crew of one, of which a test changes what is asked, looked up or answered. */
+    private record Changed(Member member, UnaryOperator<byte[]> task, Member.Laid laid, UnaryOperator<byte[]> answer)
+            implements Crew {
+        @Override
+        public int members() {
+            return 1;
+        }
+
+        @Override
+        public long taskBytes() {
+            return 1;
+        }
+
+        @Override
+        public long leastBytes() {
+            return 1_000; // the sites are read alone
+        }
+
+        @Override
+        public void close() {}
+
+        @Override
+        public Work begin() {
+            return new Work() {
+                @Override
+                public String lay(Content content) {
+                    return "laid";
+                }
+
+                @Override
+                public CompletableFuture<Answer> ask(byte[] asked) {
+                    CompletableFuture<Answer> done = new CompletableFuture<>();
+                    try {
+                        ByteArrayOutputStream out = new ByteArrayOutputStream();
+                        member.work(task.apply(asked), laid, out);
+                        byte[] bytes = answer.apply(out.toByteArray());
+                        done.complete(new Answer() {
+                            @Override
+                            public InputStream open() {
+                                return new ByteArrayInputStream(bytes);
+                            }
+
+                            @Override
+                            public void drop() {}
+                        });
+                    } catch (IOException | RuntimeException e) {
+                        done.completeExceptionally(e);
+                    }
+                    return done;
+                }
+
+                @Override
+                public void close() {}
+            };
+        }
+    }
+
+    private String run(String brief, Crew crew) {
+        try (Fiesta fiesta = Fiesta.with().crew(crew).open()) {
+            Map<String, Result> results = Brief.of("sales", brief, folder).run(fiesta);
+            return String.join("\n", Asking.lines(results.get("t")));
+        }
+    }
+
+    private String withoutSites(Crew crew) {
+        return run("input sales from 'sales.csv'\ntable t from sales per site give s = sum(amount)", crew);
+    }
+
+    private static Member member() {
+        return Fiesta.with().member();
+    }
+
+    private static byte[] same(byte[] bytes) {
+        return bytes;
+    }
+
+    private static InputStream none(String name) throws IOException {
+        throw new IOException("gone");
+    }
+
+    @Test
+    void aLookUpTravels() {
+        try (LocalCrew crew = new LocalCrew(member(), 2, 1, 1_000)) {
+            assertThat(run(BRIEF, crew)).isEqualTo("town,n,s\nRibera,1667,4166666.50\nRibera Alta,3333,8333333.50");
+        }
+    }
+
+    @Test
+    void anotherVersionIsRefused() {
+        Member old = new Member("0.0.1", 1, 1 << 20, file -> {});
+        assertThatThrownBy(() -> withoutSites(new Changed(old, MemberTest::same, MemberTest::none, MemberTest::same)))
+                .isInstanceOf(MachineException.class)
+                .hasMessage("This member has Fiesta 0.0.1, the one who asks Fiesta " + Fiesta.version()
+                        + ". Both must have the same, or the report might not repeat");
+    }
+
+    @Test
+    void anotherFileOfTheSameNameIsRefused() throws IOException {
+        UnaryOperator<byte[]> touched = task -> {
+            try {
+                Files.setLastModifiedTime(folder.resolve("sales.csv"), FileTime.fromMillis(1_000_000));
+            } catch (IOException e) {
+                throw new IllegalStateException(e);
+            }
+            return task;
+        };
+        assertThatThrownBy(() -> withoutSites(new Changed(member(), touched, MemberTest::none, MemberTest::same)))
+                .isInstanceOf(DataException.class) // what looks first finds that it was changed meanwhile
+                .hasMessage("'sales.csv' was changed while it was read. Run again when it is whole.");
+        byte[][] task = new byte[1][];
+        UnaryOperator<byte[]> kept = asked -> task[0] = asked;
+        withoutSites(new Changed(member(), kept, MemberTest::none, MemberTest::same));
+        Files.setLastModifiedTime(folder.resolve("sales.csv"), FileTime.fromMillis(2_000_000));
+        assertThatThrownBy(() -> member().work(task[0], MemberTest::none, new ByteArrayOutputStream()))
+                .isInstanceOf(MachineException.class)
+                .hasMessage("'sales.csv' is another file on this machine than where it was asked for");
+    }
+
+    @Test
+    void anotherPlanIsRefused() {
+        UnaryOperator<byte[]> other = task -> {
+            byte[] changed = task.clone();
+            changed[task.length - 17] ^= 1; // before the pieces stands what tells plans apart
+            return changed;
+        };
+        assertThatThrownBy(() -> withoutSites(new Changed(member(), other, MemberTest::none, MemberTest::same)))
+                .isInstanceOf(MachineException.class)
+                .hasMessage("This member plans the tables otherwise than the one who asks");
+    }
+
+    @Test
+    void aMemberReadsWhereItMayOnly() throws IOException {
+        Path elsewhere = Files.createDirectory(folder.resolve("elsewhere"));
+        Member confined = Fiesta.with().mayRead(elsewhere).member();
+        assertThatThrownBy(
+                        () -> withoutSites(new Changed(confined, MemberTest::same, MemberTest::none, MemberTest::same)))
+                .isInstanceOf(RequestException.class)
+                .hasMessageContaining("may not be read here");
+    }
+
+    @Test
+    void aTableThatIsGoneFailsTheRun() {
+        assertThatThrownBy(
+                        () -> run(BRIEF, new Changed(member(), MemberTest::same, MemberTest::none, MemberTest::same)))
+                .isInstanceOf(MachineException.class)
+                .hasMessage("A table that is looked up cannot be read (gone)");
+    }
+
+    @Test
+    void halfAnAnswerFailsTheRun() {
+        UnaryOperator<byte[]> half = bytes -> Arrays.copyOf(bytes, bytes.length / 2);
+        assertThatThrownBy(() -> withoutSites(new Changed(member(), MemberTest::same, MemberTest::none, half)))
+                .isInstanceOf(MachineException.class)
+                .hasMessageStartingWith("What a member of the crew wrote cannot be read");
+    }
+
+    /** The functions that a program defines are nowhere but in it. */
+    @Test
+    void aProgramWithFunctionsOfItsOwnReadsAlone() {
+        Changed never = new Changed(
+                member(),
+                task -> {
+                    throw new IllegalStateException("nobody is asked");
+                },
+                MemberTest::none,
+                MemberTest::same);
+        try (Fiesta fiesta = Fiesta.with()
+                .crew(never)
+                .define("twice", Long.class, Type.INTEGER, n -> 2 * n)
+                .open()) {
+            assertThat(fiesta.read(folder.resolve("sales.csv"))
+                            .then("per site give n = count() add m = twice(n)")
+                            .run()
+                            .rows())
+                    .isEqualTo(2);
+        }
+    }
+}
