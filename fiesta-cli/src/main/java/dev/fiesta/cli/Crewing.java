@@ -50,7 +50,8 @@ final class Crewing {
         public void close() {
             if (crew != null) {
                 if (err != null && !crew.isUsed()) {
-                    err.println("Note: read on this machine alone: no input is so large that others would help.");
+                    err.println(
+                            "Note: read on this machine alone: no input is so large that others would help, or only its first records are wanted.");
                 } else if (err != null && crew.parts() > 0) {
                     err.println(String.format(
                             Locale.ROOT,

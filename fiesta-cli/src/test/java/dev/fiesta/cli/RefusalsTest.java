@@ -29,6 +29,8 @@ class RefusalsTest extends CommandTest {
                         + "table u from s per site, month give x = sum(amount)");
         Files.writeString(folder.resolve("inputs.brief"), "input s from 'sales.csv'");
         Files.writeString(folder.resolve("record.json"), "{}");
+        Files.writeString(folder.resolve("far.conf"), "members 192.0.2.1\nfolder shared");
+        Files.writeString(folder.resolve("bad.conf"), "member 192.0.2.1");
         Files.createDirectories(folder.resolve("full"));
         Files.writeString(folder.resolve("full/note.txt"), "mine");
     }
@@ -62,6 +64,10 @@ class RefusalsTest extends CommandTest {
                 "compare @/sales.csv @/torn.csv.gz | 'torn.csv.gz' is packed, but cut off or damaged.",
                 "compare @/sales.csv @/nowhere.csv | There is no file or folder '@/nowhere.csv'.",
                 "compare @/sales.csv @/sales.csv --as xlsx | 'compare' shows differences as terminal, csv, json or html.",
+                "run @/t.brief --resume run-1 | --resume says something with --crew only.",
+                "ask @/sales.csv 'first 1' --insecure | --insecure says something with --crew only.",
+                "run @/t.brief --crew @/bad.conf | bad.conf, line 1: member: no setting of a crew. Did you mean 'members'?",
+                "member --crew @/far.conf | The crew at 192.0.2.1:47500 is on other machines and has no certificates: name 'keys' and 'trusted' in its file, or say --insecure on every machine.",
                 "copy --list --clear | --list and --clear stand alone: fiesta copy --list, fiesta copy --clear.",
                 "copy --to @/x.fiesta | The files to be copied are missing: fiesta copy FILE… --to FILE",
                 "demo @/full | The folder '@/full' holds other files. Name another: fiesta demo DIR.",

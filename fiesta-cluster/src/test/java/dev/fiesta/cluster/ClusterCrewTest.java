@@ -88,7 +88,8 @@ class ClusterCrewTest {
     @Test
     void aRunGoesOnWhenTheOneWhoAskedIsLost() throws Exception {
         Path log = folder.resolve("asker.log");
-        Process asker = Members.java(Map.of(), log, Asker.class.getName(), folder.toString(), conf.toString());
+        Process asker = Members.java(
+                Map.of(), log, Asker.class.getName(), folder.toString(), conf.toString(), Crowd.QUESTIONS.get(0));
         while (!Files.readString(log).contains("answered 3 ") && asker.isAlive()) {
             Thread.sleep(5);
         }
@@ -127,7 +128,7 @@ class ClusterCrewTest {
                         counting.setDaemon(true);
                         counting.start();
                     })) {
-                Crowd.answer(in, Crowd.QUESTIONS.get(0), crew);
+                Crowd.answer(in, args[2], crew);
             }
             System.out.println("answered 3 at the end");
             Thread.sleep(60_000);

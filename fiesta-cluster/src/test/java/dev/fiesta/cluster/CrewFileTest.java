@@ -3,6 +3,7 @@ package dev.fiesta.cluster;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -107,5 +108,13 @@ class CrewFileTest {
             assertThat(own.file("answer-1").getParent()).exists();
         }
         assertThat(folder).isEmptyDirectory();
+    }
+
+    @Test
+    void aFolderThatIsNone() throws IOException {
+        Path file = Files.writeString(folder.resolve("file"), "");
+        assertThatThrownBy(() -> RunFolder.open(file, null))
+                .isInstanceOf(MachineException.class)
+                .hasMessageStartingWith("The folder of the crew, '" + file + "', cannot be written");
     }
 }

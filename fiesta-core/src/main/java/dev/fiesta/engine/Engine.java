@@ -320,7 +320,8 @@ public final class Engine {
         scans.add(scan);
         Together together = sharing == null
                 ? null
-                : sharing.together(source, scan, demand.asked(input, ready, flow), others::lookedUp);
+                : sharing.together(
+                        source, scan, demand.asked(input, ready, flow), others::lookedUp, resources.threads());
         Map<TablePlan, Pass.Flown> flown = pass.read(new Fed(source, scan, input, ready, demand.live()), together);
         flown.forEach((table, come) -> {
             Way way = way(table);

@@ -121,7 +121,7 @@ final class PassParts {
     /**
      * Takes in what was written elsewhere.
      *
-     * @param source what was read there, as it is known here
+     * @param source what cells that were counted there are cells of here
      */
     void read(DataInput in, Source source) throws IOException {
         pass.readRows(in.readLong());

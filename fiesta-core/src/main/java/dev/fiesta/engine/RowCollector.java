@@ -255,6 +255,7 @@ final class RowCollector implements Sink {
             deferred.met(in.readLong(), FailureBytes.read(in));
         }
         for (long sequence = in.readLong(); sequence != END; sequence = in.readLong()) {
+            Workers.stopIfInterrupted();
             int rows = in.readInt();
             keep(sequence, rows, Packing.slots(in));
         }

@@ -23,14 +23,15 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
      * @param scan the reading that knows where pieces start once all is through
      * @param asked what is read of it
      * @param lookUps what a look-up reads of the other table
+     * @param threads that take in what comes
      */
     @Nullable
-    Together together(Source source, Source.Scan scan, Stretch asked, Function<MatchStep, Rows> lookUps) {
+    Together together(Source source, Source.Scan scan, Stretch asked, Function<MatchStep, Rows> lookUps, int threads) {
         return source instanceof Portable portable
                         && portable.isPortable()
                         && scan instanceof PiecedScan pieced
                         && (long) pieced.pieces() * pieced.pieceBytes() >= crew.leastBytes()
-                ? new Together(this, portable, pieced, asked, lookUps)
+                ? new Together(this, portable, pieced, asked, lookUps, threads)
                 : null;
     }
 }

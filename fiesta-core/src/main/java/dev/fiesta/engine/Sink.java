@@ -9,7 +9,9 @@ import dev.fiesta.value.Batch;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -67,6 +69,8 @@ interface Sink {
         private final int threads;
         private final Use use;
         private final List<Grouping> workers = new ArrayList<>();
+        /** Of those, what others have written goes into. */
+        private final Deque<Grouping> idle = new ArrayDeque<>();
 
         /**
          * @param threads how many bring the workers' groups together
@@ -104,12 +108,21 @@ interface Sink {
 
         @Override
         public void read(DataInput in) throws IOException {
-            Grouping others;
+            Grouping free = free();
+            free.read(in);
             synchronized (this) {
-                others = new Grouping(step, new Notices(), memory, false);
-                workers.add(others);
+                idle.push(free);
             }
-            others.read(in);
+        }
+
+        /** One that nobody reads into. */
+        private synchronized Grouping free() {
+            if (!idle.isEmpty()) {
+                return idle.pop();
+            }
+            Grouping fresh = new Grouping(step, new Notices(), memory, false);
+            workers.add(fresh);
+            return fresh;
         }
 
         @Override

@@ -3,10 +3,8 @@ package dev.fiesta.engine;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
-import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
-import dev.fiesta.source.PortableSources;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.store.Rows;
 import java.io.BufferedInputStream;
@@ -36,6 +34,7 @@ final class Together {
     private final PiecedScan scan;
     private final Stretch pattern;
     private final Function<MatchStep, Rows> lookUps;
+    private final int threads;
     private final int step;
     private int at;
 
@@ -43,8 +42,16 @@ final class Together {
      * @param scan the reading that knows where pieces start once all is through
      * @param pattern what stretches are read for
      * @param lookUps what a look-up reads of the other table
+     * @param threads that take in what comes
      */
-    Together(Sharing sharing, Portable source, PiecedScan scan, Stretch pattern, Function<MatchStep, Rows> lookUps) {
+    Together(
+            Sharing sharing,
+            Portable source,
+            PiecedScan scan,
+            Stretch pattern,
+            Function<MatchStep, Rows> lookUps,
+            int threads) {
+        this.threads = threads;
         this.sharing = sharing;
         this.source = source;
         this.scan = scan;
@@ -92,21 +99,19 @@ final class Together {
         Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()));
         Deque<Asked> open = new ArrayDeque<>();
         int next = at;
-        try {
+        try (TakenIn taken = new TakenIn(threads)) {
             while (at < scan.pieces()) {
                 while (next < scan.pieces() && open.size() < 2 * sharing.crew().members()) {
                     int to = Math.min(next + step, scan.pieces());
                     open.add(ask(asked, next, to));
                     next = to;
                 }
-                Asked first = open.element();
-                if (!takeIn(first, parts)) {
-                    open.remove();
+                Asked first = open.remove();
+                if (!takeIn(first, parts, taken)) {
                     open.addFirst(ask(asked, first.from, first.to));
-                } else {
-                    open.remove();
                 }
             }
+            taken.await();
         } finally {
             open.forEach(a -> drop(a.answer));
         }
@@ -133,32 +138,41 @@ final class Together {
         return new Asked(from, to, sharing.work().ask(task));
     }
 
-    /** Takes a stretch in; whether it began where it should. */
-    private boolean takeIn(Asked stretch, PassParts parts) {
+    /** Takes a stretch in, or has it taken in beside others; whether it began where it should. */
+    private boolean takeIn(Asked stretch, PassParts parts, TakenIn taken) {
         Crew.Answer answer = await(stretch.answer);
-        try (InputStream bytes = answer.open()) {
+        long[] starts = new long[stretch.to - stretch.from + 1];
+        try {
+            InputStream bytes = answer.open();
             DataInputStream in = new DataInputStream(new BufferedInputStream(bytes, 1 << 16));
-            long[] starts = new long[stretch.to - stretch.from + 1];
             for (int i = 0; i < starts.length; i++) {
                 starts[i] = in.readLong();
             }
-            if (starts[0] != scan.start(stretch.from)) {
+            boolean begins = starts[0] == scan.start(stretch.from);
+            RuntimeException failure = begins && in.readBoolean() ? FailureBytes.read(in) : null;
+            if (!begins || failure != null) {
+                bytes.close();
+                answer.drop();
+            }
+            if (failure != null) {
+                taken.await(); // what stands before it is told before it
+                throw failure instanceof FailureBytes.WidenedElsewhere wider ? source.widened(wider.fields()) : failure;
+            }
+            if (!begins) {
                 return false;
             }
-            if (in.readBoolean()) {
-                RuntimeException failure = FailureBytes.read(in);
-                throw failure instanceof FailureBytes.WidenedElsewhere wider
-                        ? PortableSources.widened(source, wider.fields())
-                        : failure;
-            }
-            parts.read(in, source);
-            publish(stretch.to, starts);
-            return true;
+            taken.add(() -> {
+                try (bytes) {
+                    parts.read(in, source.ofCells());
+                } finally {
+                    answer.drop();
+                }
+            });
         } catch (IOException e) {
-            throw new MachineException("What a member of the crew wrote cannot be read", e);
-        } finally {
-            answer.drop();
+            throw TakenIn.unreadable(e);
         }
+        publish(stretch.to, starts);
+        return true;
     }
 
     private static Crew.Answer await(CompletableFuture<Crew.Answer> answer) {

@@ -233,6 +233,19 @@ public final class DelimitedSource implements Portable {
     }
 
     @Override
+    public Widened widened(List<Widening> wider) {
+        DelimitedSource with = this;
+        for (Widening field : wider) {
+            FieldSpec known = fields.stream()
+                    .filter(f -> f.name().equals(field.field()))
+                    .findFirst()
+                    .orElseThrow();
+            with = with.with(known.as(field.to()));
+        }
+        return new Widened(this, with, wider);
+    }
+
+    @Override
     public void write(DataOutput out) throws IOException {
         PortableSources.write(this, remarks, out);
     }

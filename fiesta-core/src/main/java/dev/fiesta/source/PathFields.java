@@ -9,6 +9,8 @@ import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayOutputStream;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -21,7 +23,7 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Records of files whose folders tell more of them: those of {@code year=2026/month=06/sales.csv} have a year and a month. */
-public final class PathFields implements Source {
+public final class PathFields implements Portable {
     private static final Pattern FIELD = Pattern.compile("([^/=]+)=([^/]*)/");
 
     private final Source files;
@@ -29,7 +31,7 @@ public final class PathFields implements Source {
     /** For each field its value in each file, by the number of the file. */
     private final List<Column> values;
 
-    private PathFields(Source files, List<FieldSpec> fields, List<Column> values) {
+    PathFields(Source files, List<FieldSpec> fields, List<Column> values) {
         this.files = files;
         this.fields = fields;
         this.values = values;
@@ -189,34 +191,98 @@ public final class PathFields implements Source {
     }
 
     @Override
+    public boolean isPortable() {
+        return files instanceof Portable portable && portable.isPortable();
+    }
+
+    @Override
+    public PiecedScan stretch(int from, int to, long start) {
+        return new Pieces(((Portable) files).stretch(from, to, start));
+    }
+
+    @Override
+    public Source ofCells() {
+        return files;
+    }
+
+    @Override
+    public Widened widened(List<Widening> wider) {
+        return widened(((Portable) files).widened(wider));
+    }
+
+    @Override
+    public void write(DataOutput out) throws IOException {
+        PortableSources.write((Portable) files, fields, values, out);
+    }
+
+    @Override
     public Scan scan(Notices notices) {
         Scan scan = files.scan(notices);
-        return new Scan() {
-            @Override
-            public Reader reader(Notices counted) {
-                return new FileReader(scan.reader(counted));
-            }
+        return scan instanceof PiecedScan pieced ? new Pieces(pieced) : new Whole(scan);
+    }
 
-            @Override
-            public double share() {
-                return scan.share();
-            }
+    /** A reading of the files, to which the fields of their paths are added. */
+    private class Whole implements Scan {
+        private final Scan scan;
 
-            @Override
-            public boolean readsAgain() {
-                return scan.readsAgain();
-            }
+        Whole(Scan scan) {
+            this.scan = scan;
+        }
 
-            @Override
-            public void stop(long sequence) {
-                scan.stop(sequence);
-            }
+        @Override
+        public Reader reader(Notices counted) {
+            return new FileReader(scan.reader(counted));
+        }
 
-            @Override
-            public void close() {
-                scan.close();
-            }
-        };
+        @Override
+        public double share() {
+            return scan.share();
+        }
+
+        @Override
+        public boolean readsAgain() {
+            return scan.readsAgain();
+        }
+
+        @Override
+        public void stop(long sequence) {
+            scan.stop(sequence);
+        }
+
+        @Override
+        public void close() {
+            scan.close();
+        }
+    }
+
+    /** The same, in pieces that others may read. */
+    private final class Pieces extends Whole implements PiecedScan {
+        private final PiecedScan pieces;
+
+        Pieces(PiecedScan pieces) {
+            super(pieces);
+            this.pieces = pieces;
+        }
+
+        @Override
+        public int pieces() {
+            return pieces.pieces();
+        }
+
+        @Override
+        public int pieceBytes() {
+            return pieces.pieceBytes();
+        }
+
+        @Override
+        public long start(int piece) {
+            return pieces.start(piece);
+        }
+
+        @Override
+        public void publish(int piece, long start) {
+            pieces.publish(piece, start);
+        }
     }
 
     /** A failure of the files; where they need wider types, the same of these. */

@@ -2,6 +2,7 @@ package dev.fiesta.source;
 
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.List;
 
 /** A source that other processes can read as well, once they are told what it is: its files stand where they stand for all. */
 public interface Portable extends Source {
@@ -15,6 +16,14 @@ public interface Portable extends Source {
      * @param start where the first record of the first piece starts in its file; {@link PiecedScan#UNKNOWN} to guess it
      */
     PiecedScan stretch(int from, int to, long start);
+
+    /** What cells are cells of that are told of, see {@link dev.fiesta.problem.Notices#cell}. */
+    default Source ofCells() {
+        return this;
+    }
+
+    /** The same records with wider types, which somebody else has found to be needed. */
+    Widened widened(List<Widening> wider);
 
     /** Tells what it is, for {@link PortableSources#read}. */
     void write(DataOutput out) throws IOException;

@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Packing;
 import java.io.DataInput;
 import java.io.DataOutput;
@@ -14,9 +15,21 @@ import org.jspecify.annotations.Nullable;
 
 /** Sources as bytes: what one process found out about files, so that another need not look, or guess otherwise. */
 public final class PortableSources {
+    private static final int DELIMITED = 0;
+    private static final int WITH_PATHS = 1;
+
     private PortableSources() {}
 
+    static void write(Portable inFiles, List<FieldSpec> fields, List<Column> values, DataOutput out)
+            throws IOException {
+        out.writeByte(WITH_PATHS);
+        inFiles.write(out);
+        Packing.list(out, fields, field -> write(field, out));
+        Packing.list(out, values, column -> Packing.column(out, column));
+    }
+
     static void write(DelimitedSource source, List<String> remarks, DataOutput out) throws IOException {
+        out.writeByte(DELIMITED);
         Packing.list(out, source.parts(), part -> write(part, out));
         Packing.list(out, source.fields(), field -> write(field, out));
         Packing.texts(out, remarks);
@@ -30,6 +43,10 @@ public final class PortableSources {
      * @throws MachineException when a file here is not the one that was looked at, or cannot be read
      */
     public static Portable read(DataInput in, Consumer<Path> refuse) throws IOException {
+        if (in.readByte() == WITH_PATHS) {
+            return new PathFields(
+                    read(in, refuse), Packing.list(in, () -> field(in)), Packing.list(in, () -> Packing.column(in)));
+        }
         List<DelimitedSource.Part> parts = Packing.list(in, () -> part(in, refuse));
         List<FieldSpec> fields = Packing.list(in, () -> field(in));
         return new DelimitedSource(parts, List.copyOf(fields), Packing.texts(in), in.readInt(), null);
@@ -142,18 +159,5 @@ public final class PortableSources {
                 in.readBoolean(),
                 new CellRules(
                         Packing.texts(in), in.readBoolean(), Packing.text(in), Packing.texts(in), in.readBoolean()));
-    }
-
-    /** Widenings that somebody who read a source found, as that source tells them. */
-    public static Source.Widened widened(Portable source, List<Source.Widening> fields) {
-        DelimitedSource wider = (DelimitedSource) source;
-        for (Source.Widening field : fields) {
-            FieldSpec known = wider.fields().stream()
-                    .filter(f -> f.name().equals(field.field()))
-                    .findFirst()
-                    .orElseThrow();
-            wider = wider.with(known.as(field.to()));
-        }
-        return new Source.Widened(source, wider, fields);
     }
 }

@@ -23,6 +23,7 @@ import java.util.Arrays;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -103,8 +104,9 @@ class MemberTest {
         }
     }
 
-    private String run(String brief, Crew crew) {
-        try (Fiesta fiesta = Fiesta.with().crew(crew).open()) {
+    private String run(String brief, @Nullable Crew crew) {
+        try (Fiesta fiesta =
+                crew == null ? Fiesta.open() : Fiesta.with().crew(crew).open()) {
             Map<String, Result> results = Brief.of("sales", brief, folder).run(fiesta);
             return String.join("\n", Asking.lines(results.get("t")));
         }
@@ -130,6 +132,28 @@ class MemberTest {
     void aLookUpTravels() {
         try (LocalCrew crew = new LocalCrew(member(), 2, 1, 1_000)) {
             assertThat(run(BRIEF, crew)).isEqualTo("town,n,s\nRibera,1667,4166666.50\nRibera Alta,3333,8333333.50");
+        }
+    }
+
+    /** Many files, whose folders tell fields; the last ones need wider types. */
+    @Test
+    void fieldsOfPathsAndWiderTypes() throws IOException {
+        for (int month = 1; month <= 12; month++) {
+            Path own = Files.createDirectories(folder.resolve("year=2026/month=" + month));
+            StringBuilder text = new StringBuilder("site,amount\n");
+            for (int i = 0; i < 300; i++) {
+                text.append("Quay,").append(i).append(month == 11 && i == 250 ? ".5025\n" : ".50\n");
+            }
+            Files.writeString(own.resolve("sales.csv"), text);
+        }
+        String brief = "input sales from 'year=*/month=*/sales.csv' fields from path\n"
+                + "table t from sales per year, month give s = sum(amount) sort month";
+        String alone = run(brief, null);
+        assertThat(alone.lines()).hasSize(13).contains("2026,11,45000.0025");
+        for (long task : new long[] {1, 5_000, 1_000_000}) {
+            try (LocalCrew crew = new LocalCrew(member(), 3, task, 0)) {
+                assertThat(run(brief, crew)).isEqualTo(alone);
+            }
         }
     }
 

@@ -215,6 +215,7 @@ public final class Grouping {
     /** Takes in groups that others have written. */
     public void read(DataInput in) throws IOException {
         for (GroupsWritten.Block block = GroupsWritten.next(in); block != null; block = GroupsWritten.next(in)) {
+            Workers.stopIfInterrupted();
             int[] into = new int[block.groups()];
             table.number(block.keys(), into.length, into);
             accumulators.forEach(a -> a.grow(table.size()));

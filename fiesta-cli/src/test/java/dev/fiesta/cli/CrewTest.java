@@ -1,0 +1,49 @@
+package dev.fiesta.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** Commands with a crew that they need not ask, or that is not there. */
+class CrewTest extends CommandTest {
+    @BeforeEach
+    void write() throws IOException {
+        Files.writeString(folder.resolve("sales.csv"), "site,amount\nQuay,3.10\nMeadow,8.40\nQuay,1.00\n");
+        Files.writeString(
+                folder.resolve("t.brief"), "input s from 'sales.csv'\ntable t from s per site give x = sum(amount)");
+        Files.writeString(folder.resolve("usual.conf"), "members 127.0.0.1:19\nfolder shared\n");
+        Files.writeString(folder.resolve("always.conf"), "members 127.0.0.1:19\nfolder shared\nalone-below 0\n");
+    }
+
+    @Test
+    void aSmallInputIsReadAlone() {
+        assertThat(fiesta("run", path("t.brief"), "--as", "csv", "--crew", path("usual.conf")))
+                .isZero();
+        assertThat(out).hasToString("site,x\nMeadow,8.40\nQuay,4.10\n");
+        assertThat(err)
+                .hasToString(
+                        "Note: read on this machine alone: no input is so large that others would help, or only its "
+                                + "first records are wanted.\n");
+        assertThat(fiesta("run", path("t.brief"), "--as", "csv", "--quiet", "--crew", path("usual.conf")))
+                .isZero();
+        assertThat(err).asString().isEmpty();
+        assertThat(fiesta("run", path("t.brief"), "--as", "csv", "--out", path("out"), "--crew", path("usual.conf")))
+                .isZero();
+        assertThat(fiesta("repeat", path("out"), "--crew", path("usual.conf"))).isZero();
+        assertThat(out).asString().startsWith("Repeated: 1 table came out equal");
+        assertThat(fiesta("ask", path("sales.csv"), "only amount > 4", "--as", "csv", "--crew", path("usual.conf")))
+                .isZero();
+        assertThat(out).hasToString("site,amount\nMeadow,8.40\n");
+    }
+
+    @Test
+    void membersWhoAreNotThereAreMissed() {
+        assertThat(fiesta("run", path("t.brief"), "--as", "csv", "--crew", path("always.conf")))
+                .isEqualTo(4);
+        assertThat(out).asString().isEmpty();
+        assertThat(err).asString().contains("No member of the crew answers at 127.0.0.1:19.");
+    }
+}

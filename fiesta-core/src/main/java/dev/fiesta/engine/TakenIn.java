@@ -1,0 +1,90 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.MachineException;
+import java.io.IOException;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+
+/** What members of a crew have found is taken in by several threads; in which order it goes in decides nothing. */
+final class TakenIn implements AutoCloseable {
+    private final int threads;
+    private final ExecutorService workers;
+    private final Deque<Future<?>> open = new ArrayDeque<>();
+
+    TakenIn(int threads) {
+        this.threads = threads;
+        this.workers = Executors.newFixedThreadPool(threads, job -> {
+            Thread thread = new Thread(job, "fiesta-worker-crew");
+            thread.setDaemon(true);
+            return thread;
+        });
+    }
+
+    /** Takes one in. */
+    @FunctionalInterface
+    interface Taking {
+        void run() throws IOException;
+    }
+
+    /** Takes one more in, once a thread is free. */
+    void add(Taking one) {
+        while (open.size() >= threads) {
+            settle(open.remove());
+        }
+        open.add(workers.submit(() -> {
+            one.run();
+            return null;
+        }));
+    }
+
+    /** Waits until all are in. */
+    void await() {
+        while (!open.isEmpty()) {
+            settle(open.remove());
+        }
+    }
+
+    private static void settle(Future<?> one) {
+        try {
+            one.get();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new Interrupted();
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof IOException failed) {
+                throw unreadable(failed);
+            }
+            if (e.getCause() instanceof Error error) {
+                throw error;
+            }
+            throw (RuntimeException) e.getCause();
+        }
+    }
+
+    static MachineException unreadable(IOException e) {
+        return new MachineException("What a member of the crew wrote cannot be read", e);
+    }
+
+    /** Lets none go on. */
+    @Override
+    public void close() {
+        workers.shutdownNow();
+        boolean interrupted = Thread.interrupted();
+        try {
+            while (!workers.awaitTermination(1, TimeUnit.MINUTES)) {
+                continue; // what they take in would be given back under their hands
+            }
+        } catch (InterruptedException e) {
+            interrupted = true;
+        }
+        if (interrupted) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}
