@@ -22,6 +22,12 @@ import org.jspecify.annotations.Nullable;
  * @param sources of inputs by name
  */
 record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices, Resources resources) {
+    /** With the crew of a Fiesta, unless that has functions of the program, which are nowhere but here. */
+    static Crewed of(Fiesta fiesta, Map<String, Source> sources, Notices notices, Resources resources) {
+        Crew crew = fiesta.functionsDefined().isEmpty() ? fiesta.crew() : null;
+        return new Crewed(crew, sources, notices, resources);
+    }
+
     /**
      * Works something out.
      *
@@ -31,7 +37,7 @@ record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices,
         if (crew == null) {
             return work.apply(new Engine(sources, notices, resources));
         }
-        try (Crew.Work asked = crew.begin()) {
+        try (Crew.Work asked = crew.begin(Crew.Purpose.TABLES)) {
             byte[] head = Task.head(Fiesta.version(), tables.get(), sources);
             Sharing sharing = new Sharing(crew, asked, stretch -> Task.of(head, stretch));
             return work.apply(new Engine(sources, notices, resources, sharing));

@@ -108,10 +108,10 @@ public final class Fiesta implements AutoCloseable {
         return access;
     }
 
-    /** Who reads large inputs together with runs of this, or null; functions of a program are nowhere but here. */
+    /** Who reads large files together with this, or null. */
     @Nullable
     Crew crew() {
-        return functions.isEmpty() ? crew : null;
+        return crew;
     }
 
     /**

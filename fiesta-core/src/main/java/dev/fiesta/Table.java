@@ -399,7 +399,7 @@ public final class Table {
     private Result run(Wanted fields, RunOptions options) {
         return widening(options, (sources, notices, resources, planned) -> {
             TablePlan target = fields == Wanted.SHOWN ? planned.shownOnly() : planned;
-            Crewed crewed = new Crewed(fiesta.crew(), sources, notices, resources);
+            Crewed crewed = Crewed.of(fiesta, sources, notices, resources);
             return crewed.work(() -> chain.text(fields == Wanted.SHOWN), engine -> {
                 Worked worked =
                         Objects.requireNonNull(engine.run(List.of(target)).get(target));

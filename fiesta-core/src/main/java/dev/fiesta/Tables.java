@@ -271,7 +271,7 @@ public final class Tables {
             return first.widening(options, (notices, resources) -> {
                 List<TablePlan> targets = new ArrayList<>();
                 all.forEach(t -> wanted.forEach(n -> targets.add(t.plan(n))));
-                Crewed crewed = new Crewed(first.fiesta.crew(), first.inputs.sources(), notices, resources);
+                Crewed crewed = Crewed.of(first.fiesta, first.inputs.sources(), notices, resources);
                 return crewed.work(() -> text(all, wanted), engine -> {
                     Map<TablePlan, Worked> worked = engine.run(targets);
                     first.inputs.tellOrder(targets, notices);
@@ -384,6 +384,16 @@ public final class Tables {
     /** {@return the files of each input, with the names under which the brief knows them} */
     public Map<String, List<Paths.Named>> files() {
         return inputs.files();
+    }
+
+    /**
+     * {@return what tells whether a file is the one it was, as records of runs have it; a crew reads a large one}
+     *
+     * @param file of an input
+     * @throws dev.fiesta.problem.MachineException when it cannot be read
+     */
+    public String sum(Paths.Named file) {
+        return SharedSum.of(fiesta.crew(), file);
     }
 
     /** {@return what tells whether files are the ones they were, for each input that was read from a copy of them, by their names} */

@@ -12,6 +12,7 @@ import java.util.HexFormat;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
@@ -43,6 +44,7 @@ public final class ClusterCrew implements Crew {
     private final Consumer<String> told;
     private @Nullable Ignite fabric;
     private boolean used;
+    private final AtomicBoolean begun = new AtomicBoolean();
     private final AtomicInteger parts = new AtomicInteger();
     private final AtomicLong bytes = new AtomicLong();
 
@@ -143,14 +145,23 @@ public final class ClusterCrew implements Crew {
     }
 
     @Override
-    public Work begin() {
-        return new Run();
+    public Work begin(Purpose purpose) {
+        boolean resumes = purpose == Purpose.TABLES && begun.compareAndSet(false, true);
+        return new Run(resumes ? resumed : null, purpose == Purpose.TABLES ? told : run -> {});
     }
 
     /** What one run asks; its folder is made when the first is asked. */
     private final class Run implements Work {
         private final Set<CompletableFuture<Answer>> open = ConcurrentHashMap.newKeySet();
+        private final @Nullable String resumed;
+        private final Consumer<String> told;
         private @Nullable RunFolder folder;
+
+        /** @param resumed the run that it goes on with, or null */
+        Run(@Nullable String resumed, Consumer<String> told) {
+            this.resumed = resumed;
+            this.told = told;
+        }
 
         private synchronized RunFolder folder() {
             if (folder == null) {

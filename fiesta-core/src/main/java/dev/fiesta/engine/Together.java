@@ -1,8 +1,6 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.crew.Crew;
-import dev.fiesta.problem.FiestaException;
-import dev.fiesta.problem.Interrupted;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.step.MatchStep;
@@ -19,7 +17,6 @@ import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.ExecutionException;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 
@@ -113,7 +110,7 @@ final class Together {
             }
             taken.await();
         } finally {
-            open.forEach(a -> drop(a.answer));
+            open.forEach(a -> Crew.drop(a.answer));
         }
     }
 
@@ -140,7 +137,7 @@ final class Together {
 
     /** Takes a stretch in, or has it taken in beside others; whether it began where it should. */
     private boolean takeIn(Asked stretch, PassParts parts, TakenIn taken) {
-        Crew.Answer answer = await(stretch.answer);
+        Crew.Answer answer = Crew.await(stretch.answer);
         long[] starts = new long[stretch.to - stretch.from + 1];
         try {
             InputStream bytes = answer.open();
@@ -173,29 +170,5 @@ final class Together {
         }
         publish(stretch.to, starts);
         return true;
-    }
-
-    private static Crew.Answer await(CompletableFuture<Crew.Answer> answer) {
-        try {
-            return answer.get();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new Interrupted();
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof FiestaException told) {
-                throw told;
-            }
-            throw new IllegalStateException("a member of the crew failed", e.getCause());
-        }
-    }
-
-    /** Nobody needs an answer any more, be it there or not. */
-    private static void drop(CompletableFuture<Crew.Answer> answer) {
-        answer.cancel(true);
-        answer.whenComplete((there, failure) -> {
-            if (there != null) {
-                there.drop();
-            }
-        });
     }
 }

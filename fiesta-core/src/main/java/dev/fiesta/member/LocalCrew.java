@@ -59,7 +59,7 @@ public final class LocalCrew implements Crew {
     }
 
     @Override
-    public Work begin() {
+    public Work begin(Purpose purpose) {
         return new LocalWork();
     }
 

@@ -6,7 +6,9 @@ import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.progress.Watch;
+import dev.fiesta.source.FileSum;
 import dev.fiesta.source.PortableSources;
+import dev.fiesta.source.SharedFile;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Memory;
@@ -116,6 +118,15 @@ public final class Member {
     private void work(byte[] task, Laid laid, Resources resources, OutputStream out) throws IOException {
         DataInputStream in = new DataInputStream(new ByteArrayInputStream(task));
         Task.refuseOthers(version, in);
+        DataOutputStream to = new DataOutputStream(out);
+        if (Task.Kind.values()[in.readByte()] == Task.Kind.SUM) {
+            SharedFile file = SharedFile.read(in, refuse);
+            for (long sum : FileSum.some(file.path(), in.readLong(), in.readLong())) {
+                to.writeLong(sum);
+            }
+            to.flush();
+            return;
+        }
         PlanText tables = PlanText.read(in);
         Map<String, Source> sources = new LinkedHashMap<>();
         Packing.list(in, () -> sources.put(Packing.text(in), source(in)));
@@ -123,7 +134,6 @@ public final class Member {
         sources.forEach(
                 (name, source) -> inputs.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
         List<TablePlan> wanted = tables.plan(inputs);
-        DataOutputStream to = new DataOutputStream(out);
         try {
             new StretchReading(sources, resources).read(wanted, in, rows(laid), to);
         } catch (FiestaException e) {

@@ -28,14 +28,45 @@ public final class FileSum {
      * @throws MachineException when it cannot be read
      */
     public static String of(Path file, String name) {
+        return of(pieces(file, name, FileSum::sums));
+    }
+
+    /**
+     * As {@link #of(Path, String)}, of what was found of each piece.
+     *
+     * @param all the size of the file, then what {@link #some} gave for its pieces
+     */
+    public static String of(long[] all) {
         Checksum first = new CRC32C();
         Checksum second = new CRC32();
-        for (long sums : pieces(file, name, FileSum::sums)) {
+        for (long sums : all) {
             byte[] bytes = ByteBuffer.allocate(Long.BYTES).putLong(sums).array();
             first.update(bytes);
             second.update(bytes);
         }
         return "crc:" + HexFormat.of().toHexDigits(first.getValue() << 32 | second.getValue());
+    }
+
+    /** The number of pieces of a file of so many bytes. */
+    public static long pieces(long size) {
+        return (size + PIECE - 1) / PIECE;
+    }
+
+    /** About the pieces that so many bytes make, one at least. */
+    public static long piecesIn(long bytes) {
+        return Math.max(1, bytes / PIECE);
+    }
+
+    /** The sums of the pieces of a file from one to before another. */
+    public static long[] some(Path file, long from, long to) throws IOException {
+        long[] sums = new long[Math.toIntExact(to - from)];
+        try (InputStream in = Files.newInputStream(file)) {
+            in.skipNBytes(from * PIECE);
+            for (int i = 0; i < sums.length; i++) {
+                sums[i] = sums(in.readNBytes(PIECE));
+            }
+        }
+        return sums;
     }
 
     private static long sums(byte[] bytes) {
@@ -50,7 +81,7 @@ public final class FileSum {
     public static long[] pieces(Path file, String name, ToLongFunction<byte[]> made) {
         try {
             long size = Files.size(file);
-            long pieces = (size + PIECE - 1) / PIECE;
+            long pieces = pieces(size);
             return LongStream.concat(
                             LongStream.of(size),
                             LongStream.range(0, pieces).parallel().map(p -> made.applyAsLong(piece(file, p * PIECE))))

@@ -7,7 +7,6 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.charset.Charset;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Consumer;
@@ -53,10 +52,7 @@ public final class PortableSources {
     }
 
     private static void write(DelimitedSource.Part part, DataOutput out) throws IOException {
-        Packing.text(out, part.name());
-        Packing.text(out, part.path().toAbsolutePath().toString());
-        out.writeLong(part.size());
-        out.writeLong(Files.getLastModifiedTime(part.path()).toMillis());
+        SharedFile.of(part.name(), part.path()).write(out);
         out.writeLong(part.dataStart());
         write(part.dialect(), out);
         out.writeInt(part.width());
@@ -68,11 +64,7 @@ public final class PortableSources {
     }
 
     private static DelimitedSource.Part part(DataInput in, Consumer<Path> refuse) throws IOException {
-        String name = Packing.text(in);
-        Path path = Path.of(Packing.text(in));
-        refuse.accept(path);
-        long size = in.readLong();
-        refuseOther(name, path, size, in.readLong());
+        SharedFile file = SharedFile.read(in, refuse);
         long dataStart = in.readLong();
         Dialect dialect = dialect(in);
         int width = in.readInt();
@@ -80,18 +72,8 @@ public final class PortableSources {
         for (int c = 0; c < cells.length; c++) {
             cells[c] = in.readInt();
         }
-        return new DelimitedSource.Part(name, path, size, dataStart, dialect, width, cells, Packing.texts(in));
-    }
-
-    private static void refuseOther(String name, Path path, long size, long millis) {
-        try {
-            if (Files.size(path) != size || Files.getLastModifiedTime(path).toMillis() != millis) {
-                throw new MachineException(
-                        "'" + name + "' is another file on this machine than where it was asked for", null);
-            }
-        } catch (IOException e) {
-            throw new MachineException("'" + name + "' cannot be read", e);
-        }
+        return new DelimitedSource.Part(
+                file.name(), file.path(), file.size(), dataStart, dialect, width, cells, Packing.texts(in));
     }
 
     private static void write(Dialect dialect, DataOutput out) throws IOException {

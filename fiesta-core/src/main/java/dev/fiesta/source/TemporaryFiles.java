@@ -62,7 +62,7 @@ public final class TemporaryFiles {
     }
 
     /** Whether a file stands among them. */
-    static synchronized boolean holds(Path file) {
+    public static synchronized boolean holds(Path file) {
         return own != null && file.startsWith(own.folder);
     }
 

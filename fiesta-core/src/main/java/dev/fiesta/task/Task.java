@@ -2,6 +2,7 @@ package dev.fiesta.task;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.Portable;
+import dev.fiesta.source.SharedFile;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Packing;
 import java.io.ByteArrayOutputStream;
@@ -16,8 +17,32 @@ import java.util.Map;
 public final class Task {
     private Task() {}
 
+    /** What a task asks for. */
+    public enum Kind {
+        /** To read pieces of an input for tables. */
+        READ,
+        /** To work out what tells whether pieces of a file are the ones they were. */
+        SUM
+    }
+
     /**
-     * The part that all tasks of a run have in common.
+     * To work out sums of a file.
+     *
+     * @param from the first piece, {@code to} the first behind them, as {@link dev.fiesta.source.FileSum} counts them
+     */
+    public static byte[] sums(String version, SharedFile file, long from, long to) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        DataOutputStream out = new DataOutputStream(bytes);
+        Packing.texts(out, makers(version));
+        out.writeByte(Kind.SUM.ordinal());
+        file.write(out);
+        out.writeLong(from);
+        out.writeLong(to);
+        return bytes.toByteArray();
+    }
+
+    /**
+     * The part that all tasks of a run that read its inputs have in common.
      *
      * @param version of this library
      * @param inputs those of the plan, by name
@@ -26,6 +51,7 @@ public final class Task {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         DataOutputStream out = new DataOutputStream(bytes);
         Packing.texts(out, makers(version));
+        out.writeByte(Kind.READ.ordinal());
         tables.write(out);
         Packing.list(out, List.copyOf(inputs.entrySet()), input -> {
             Packing.text(out, input.getKey());

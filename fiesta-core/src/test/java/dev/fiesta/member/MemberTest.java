@@ -11,6 +11,8 @@ import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.source.FileSum;
+import dev.fiesta.source.Paths;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -21,6 +23,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
 import java.util.Map;
+import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -69,7 +72,7 @@ class MemberTest {
         public void close() {}
 
         @Override
-        public Work begin() {
+        public Work begin(Purpose purpose) {
             return new Work() {
                 @Override
                 public String lay(Content content) {
@@ -153,6 +156,20 @@ class MemberTest {
         for (long task : new long[] {1, 5_000, 1_000_000}) {
             try (LocalCrew crew = new LocalCrew(member(), 3, task, 0)) {
                 assertThat(run(brief, crew)).isEqualTo(alone);
+            }
+        }
+    }
+
+    @Test
+    void sumsOfFilesAreTheSameWhoeverReadsThem() throws IOException {
+        byte[] bytes = new byte[(5 << 20) + 17];
+        new SplittableRandom(3).nextBytes(bytes);
+        Paths.Named file = new Paths.Named("large.csv", Files.write(folder.resolve("large.csv"), bytes));
+        Brief brief = Brief.of("sums", "input sales from 'sales.csv'\ntable t from sales", folder);
+        for (long task : new long[] {1, 2 << 20, 1 << 30}) {
+            try (LocalCrew crew = new LocalCrew(member(), 3, task, 0);
+                    Fiesta fiesta = Fiesta.with().crew(crew).open()) {
+                assertThat(brief.tables(fiesta).sum(file)).isEqualTo(FileSum.of(file.path(), file.name()));
             }
         }
     }

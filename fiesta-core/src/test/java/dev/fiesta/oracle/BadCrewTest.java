@@ -53,8 +53,8 @@ class BadCrewTest {
         }
 
         @Override
-        public Work begin() {
-            Work work = crew.begin();
+        public Work begin(Purpose purpose) {
+            Work work = crew.begin(purpose);
             return new Work() {
                 @Override
                 public String lay(Content content) {

@@ -2,7 +2,9 @@ package dev.fiesta.report;
 
 import com.dynatrace.hash4j.hashing.HashStream64;
 import com.dynatrace.hash4j.hashing.Hashing;
+import dev.fiesta.Tables;
 import dev.fiesta.source.FileSum;
+import dev.fiesta.source.Paths;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -18,9 +20,9 @@ import java.util.HexFormat;
 final class Fingerprint {
     private Fingerprint() {}
 
-    /** Whether a file still has a fingerprint, one of those that older records have too. */
-    static boolean fits(String known, Path file, String name) {
-        return known.startsWith("xxh3:") ? known.equals(older(file, name)) : known.equals(FileSum.of(file, name));
+    /** Whether a file of some tables still has a fingerprint, one of those that older records have too. */
+    static boolean fits(String known, Paths.Named file, Tables tables) {
+        return known.equals(known.startsWith("xxh3:") ? older(file.path(), file.name()) : tables.sum(file));
     }
 
     private static String older(Path file, String name) {

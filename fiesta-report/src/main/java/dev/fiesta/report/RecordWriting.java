@@ -9,7 +9,6 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.Asked;
-import dev.fiesta.source.FileSum;
 import dev.fiesta.source.Paths;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
@@ -93,7 +92,7 @@ final class RecordWriting {
                 input.put("from_copy", true);
             }
             ArrayNode list = input.putArray("files");
-            tables.files().getOrDefault(name, List.of()).forEach(f -> file(list, f, copied));
+            tables.files().getOrDefault(name, List.of()).forEach(f -> file(list, f, copied, tables));
             Asked asked = tables.queries().get(name);
             if (asked != null) {
                 query(input.putObject("query"), asked);
@@ -127,7 +126,7 @@ final class RecordWriting {
         one.put("type", field.type().toString());
     }
 
-    private static void file(ArrayNode list, Paths.Named file, Map<String, String> copied) {
+    private static void file(ArrayNode list, Paths.Named file, Map<String, String> copied, Tables tables) {
         ObjectNode one = list.addObject();
         one.put("name", file.name());
         try {
@@ -136,7 +135,7 @@ final class RecordWriting {
             throw new MachineException("'" + file.name() + "' cannot be read", e);
         }
         String known = copied.get(file.name());
-        one.put("fingerprint", known != null ? known : FileSum.of(file.path(), file.name()));
+        one.put("fingerprint", known != null ? known : tables.sum(file));
     }
 
     /** Tables with the rows behind each clause; kept beside the record when wanted. */

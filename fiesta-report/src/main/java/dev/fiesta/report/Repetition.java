@@ -129,15 +129,16 @@ public record Repetition(
                 if (found == null) {
                     changes.add(input + ": " + file.name() + " is gone");
                 } else {
-                    changed(input, file, found, changes);
+                    changed(input, file, found, tables, changes);
                 }
             }
             now.keySet().forEach(name -> changes.add(input + ": " + name + " is new"));
         });
     }
 
-    private static void changed(String input, RunRecord.RecordedFile file, Paths.Named found, List<String> changes) {
-        if (Fingerprint.fits(file.fingerprint(), found.path(), found.name())) {
+    private static void changed(
+            String input, RunRecord.RecordedFile file, Paths.Named found, Tables tables, List<String> changes) {
+        if (Fingerprint.fits(file.fingerprint(), found, tables)) {
             return;
         }
         try {
