@@ -211,9 +211,19 @@ public final class ClusterCrew implements Crew {
             }
             try {
                 IgniteFuture<String> done = fabric().compute(servers()).callAsync(job);
+                asked.whenComplete((found, failure) -> stop(done));
                 done.listen(found -> CompletableFuture.runAsync(() -> settle(found, job, answer, attempt, asked)));
             } catch (IgniteException e) {
                 asked.completeExceptionally(lost(e));
+            }
+        }
+
+        /** Lets a member go on with other things. */
+        private void stop(IgniteFuture<String> done) {
+            try {
+                done.cancel();
+            } catch (IgniteException e) {
+                return; // it is done, or the member is gone
             }
         }
 

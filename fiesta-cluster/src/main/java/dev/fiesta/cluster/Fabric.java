@@ -32,6 +32,9 @@ final class Fabric {
     /** How long a machine may be silent before it is taken for lost, in milliseconds. */
     private static final long SILENT = 10_000;
 
+    /** How long a machine tries to reach its neighbour again, before the next one is its neighbour. */
+    private static final long RECOVERED = 2_000;
+
     private static final long LEAST_REGION = 10L << 20;
     private static final long MOST_REGION = 32L << 20;
     private static final int ATTEMPTS = 4;
@@ -159,6 +162,7 @@ final class Fabric {
                         .flatMap(place -> place.addresses().stream())
                         .toList()));
         finding.setJoinTimeout(SILENT);
+        finding.setConnectionRecoveryTimeout(RECOVERED);
         TcpCommunicationSpi messages = new TcpCommunicationSpi();
         if (part == Part.MEMBER) {
             CrewFile.Place place = own == null ? first : own;

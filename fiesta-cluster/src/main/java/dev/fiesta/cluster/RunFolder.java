@@ -17,6 +17,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.HexFormat;
 import java.util.SplittableRandom;
+import java.util.concurrent.locks.LockSupport;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
@@ -28,6 +29,8 @@ final class RunFolder implements AutoCloseable {
     private static final Pattern NAME = Pattern.compile("[a-z0-9-]{1,80}");
     private static final String PREFIX = "run-";
     private static final String LOCK = "lock";
+    private static final int ATTEMPTS = 50;
+    private static final long PAUSE_NANOS = 20_000_000;
     private static final Duration KEPT = Duration.ofDays(2);
 
     private final String name;
@@ -145,9 +148,10 @@ final class RunFolder implements AutoCloseable {
                 try {
                     remove(path);
                 } catch (IOException e) {
-                    if (attempt > 20) {
+                    if (attempt > ATTEMPTS) {
                         throw e;
                     }
+                    LockSupport.parkNanos(PAUSE_NANOS);
                 }
             }
         } catch (IOException e) {

@@ -2,7 +2,6 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Fault;
 import dev.fiesta.problem.DataException;
-import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Packing;
 import java.io.DataInput;
@@ -10,12 +9,11 @@ import java.io.DataOutput;
 import java.io.IOException;
 import java.util.List;
 
-/** Failures as bytes: of the data, as they would have been thrown here; of a machine or of the program, as sentences. */
+/** Failures of the data as bytes: they are thrown where it was asked, as if they had been met there. */
 final class FailureBytes {
     private static final int DATA = 0;
     private static final int WIDER = 1;
     private static final int FAULT = 2;
-    private static final int OTHER = 3;
 
     private FailureBytes() {}
 
@@ -34,6 +32,12 @@ final class FailureBytes {
         }
     }
 
+    /** Whether it would fail wherever it is tried. */
+    static boolean isOfData(RuntimeException failure) {
+        return failure instanceof DataException || failure instanceof Source.Widened || failure instanceof Fault;
+    }
+
+    /** @param failure one {@link #isOfData of the data} */
     static void write(RuntimeException failure, DataOutput out) throws IOException {
         if (failure instanceof DataException data) {
             out.writeByte(DATA);
@@ -49,13 +53,11 @@ final class FailureBytes {
                 Packing.type(out, field.from());
                 Packing.type(out, field.to());
             });
-        } else if (failure instanceof Fault fault) {
+        } else {
+            Fault fault = (Fault) failure;
             out.writeByte(FAULT);
             Packing.text(out, fault.text());
             Packing.perhaps(out, fault.value());
-        } else {
-            out.writeByte(OTHER);
-            Packing.text(out, String.valueOf(failure.getMessage()));
         }
     }
 
@@ -67,8 +69,7 @@ final class FailureBytes {
             case WIDER ->
                 new WidenedElsewhere(Packing.list(
                         in, () -> new Source.Widening(Packing.text(in), Packing.type(in), Packing.type(in))));
-            case FAULT -> new Fault(Packing.text(in), Packing.perhaps(in), null);
-            default -> new MachineException(Packing.text(in), null);
+            default -> new Fault(Packing.text(in), Packing.perhaps(in), null);
         };
     }
 }

@@ -75,6 +75,9 @@ public final class StretchReading {
 
     private static void write(Stretch stretch, PiecedScan some, PassParts parts, DataOutput out) throws IOException {
         RuntimeException failure = parts.attempt(some);
+        if (failure != null && !FailureBytes.isOfData(failure)) {
+            throw failure; // somebody else may do it
+        }
         for (int piece = stretch.from(); piece <= stretch.to(); piece++) {
             out.writeLong(some.start(piece));
         }

@@ -33,7 +33,7 @@ final class Together {
     private final Function<MatchStep, Rows> lookUps;
     private final int threads;
     private final int step;
-    private int at;
+    private volatile int at;
 
     /**
      * @param scan the reading that knows where pieces start once all is through
