@@ -12,6 +12,7 @@ import java.util.HexFormat;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
@@ -19,6 +20,7 @@ import java.util.function.Consumer;
 import java.util.zip.CRC32;
 import java.util.zip.CRC32C;
 import org.apache.ignite.Ignite;
+import org.apache.ignite.IgniteClientDisconnectedException;
 import org.apache.ignite.IgniteException;
 import org.apache.ignite.cluster.ClusterGroup;
 import org.apache.ignite.lang.IgniteFuture;
@@ -37,6 +39,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class ClusterCrew implements Crew {
     private static final int ATTEMPTS = 4;
+    private static final long BACK_SECONDS = 30;
 
     private final CrewFile file;
     private final Fabric.Encryption encryption;
@@ -117,8 +120,30 @@ public final class ClusterCrew implements Crew {
         try {
             return Math.max(1, servers().nodes().size());
         } catch (IgniteException e) {
+            if (isBack(e)) {
+                return members();
+            }
             throw lost(e);
         }
+    }
+
+    /**
+     * Whether this process was only parted from the others, because the one was lost by whom it knows them, and is among them again.
+     *
+     * @param failure of what was asked meanwhile
+     */
+    private static boolean isBack(Throwable failure) {
+        for (Throwable cause = failure; cause != null; cause = cause.getCause()) {
+            if (cause instanceof IgniteClientDisconnectedException parted) {
+                try {
+                    parted.reconnectFuture().get(BACK_SECONDS, TimeUnit.SECONDS);
+                    return true;
+                } catch (IgniteException e) {
+                    return false;
+                }
+            }
+        }
+        return false;
     }
 
     private MachineException lost(IgniteException e) {
@@ -214,7 +239,17 @@ public final class ClusterCrew implements Crew {
                 asked.whenComplete((found, failure) -> stop(done));
                 done.listen(found -> CompletableFuture.runAsync(() -> settle(found, job, answer, attempt, asked)));
             } catch (IgniteException e) {
-                asked.completeExceptionally(lost(e));
+                CompletableFuture.runAsync(() -> again(e, job, answer, attempt, asked));
+            }
+        }
+
+        /** Asks again where the others were only out of sight. */
+        private void again(
+                IgniteException failure, MemberJob job, Path answer, int attempt, CompletableFuture<Answer> asked) {
+            if (attempt < ATTEMPTS && isBack(failure)) {
+                send(job, answer, attempt + 1, asked);
+            } else {
+                asked.completeExceptionally(lost(failure));
             }
         }
 
@@ -245,7 +280,7 @@ public final class ClusterCrew implements Crew {
                             null));
                 }
             } catch (IgniteException e) {
-                asked.completeExceptionally(lost(e));
+                again(e, job, answer, attempt, asked);
             } catch (RuntimeException e) {
                 asked.completeExceptionally(e);
             }

@@ -79,7 +79,7 @@ public interface Crew extends AutoCloseable {
         /**
          * {@return what was written for it, from the beginning}
          *
-         * @throws IOException when it cannot be read
+         * @throws IOException when it is not there any more, or not whole: it is asked for again then
          */
         InputStream open() throws IOException;
 

@@ -2,16 +2,19 @@ package dev.fiesta.crew;
 
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
-import java.io.DataInputStream;
 import java.io.DataOutputStream;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
 import java.util.zip.CRC32C;
-import java.util.zip.CheckedInputStream;
 import java.util.zip.CheckedOutputStream;
 import java.util.zip.Deflater;
 import java.util.zip.DeflaterOutputStream;
@@ -50,20 +53,48 @@ public final class StageFile {
 
     /** Whether a file is there, and whole. */
     public static boolean isWhole(Path file) {
-        try (InputStream in = new BufferedInputStream(Files.newInputStream(file), BUFFER)) {
-            long length = Files.size(file) - SUM;
-            CheckedInputStream checked = new CheckedInputStream(in, new CRC32C());
-            checked.skipNBytes(Math.max(0, length));
-            return length >= 0
-                    && new DataInputStream(in).readInt()
-                            == (int) checked.getChecksum().getValue();
+        try {
+            open(file).close();
+            return true;
         } catch (IOException e) {
             return false;
         }
     }
 
-    /** What was written, from the beginning. */
+    /**
+     * What was written, from the beginning. It is looked through before, and whatever becomes of the file afterwards, it is this one that
+     * is read.
+     *
+     * @throws IOException when it is not there, or not whole
+     */
     public static InputStream open(Path file) throws IOException {
-        return new InflaterInputStream(new BufferedInputStream(Files.newInputStream(file), BUFFER));
+        FileChannel channel = FileChannel.open(file, StandardOpenOption.READ);
+        try {
+            long length = channel.size() - SUM;
+            CRC32C sum = new CRC32C();
+            ByteBuffer bytes = ByteBuffer.allocate(BUFFER);
+            for (long at = 0; at < length; at += bytes.limit()) {
+                bytes.clear().limit((int) Math.min(BUFFER, length - at));
+                read(channel, bytes, at);
+                sum.update(bytes.flip());
+            }
+            ByteBuffer told = ByteBuffer.allocate(SUM);
+            read(channel, told, Math.max(0, length));
+            if (told.flip().getInt() != (int) sum.getValue()) {
+                throw new IOException("it is damaged");
+            }
+            return new InflaterInputStream(new BufferedInputStream(Channels.newInputStream(channel), BUFFER));
+        } catch (IOException | RuntimeException e) {
+            channel.close();
+            throw e;
+        }
+    }
+
+    private static void read(FileChannel channel, ByteBuffer bytes, long at) throws IOException {
+        while (bytes.hasRemaining()) {
+            if (channel.read(bytes, at + bytes.position()) < 0) {
+                throw new EOFException("it was cut off");
+            }
+        }
     }
 }

@@ -26,6 +26,8 @@ import java.util.stream.IntStream;
  * While a table wants only the first rows, it is read here: nobody else knows how many are left to be wanted.
  */
 final class Together {
+    private static final int ATTEMPTS = 4;
+
     private final Sharing sharing;
     private final Portable source;
     private final PiecedScan scan;
@@ -57,8 +59,8 @@ final class Together {
         this.step = (int) Math.max(1, Math.min(1 << 20, sharing.crew().taskBytes() / scan.pieceBytes()));
     }
 
-    /** A stretch that somebody reads. */
-    private record Asked(int from, int to, CompletableFuture<Crew.Answer> answer) {}
+    /** A stretch that somebody reads, for the first time or again. */
+    private record Asked(int from, int to, int attempt, CompletableFuture<Crew.Answer> answer) {}
 
     /** The part that is through, from 0 to 1. */
     double share() {
@@ -100,12 +102,12 @@ final class Together {
             while (at < scan.pieces()) {
                 while (next < scan.pieces() && open.size() < 2 * sharing.crew().members()) {
                     int to = Math.min(next + step, scan.pieces());
-                    open.add(ask(asked, next, to));
+                    open.add(ask(asked, next, to, 1));
                     next = to;
                 }
                 Asked first = open.remove();
                 if (!takeIn(first, parts, taken)) {
-                    open.addFirst(ask(asked, first.from, first.to));
+                    open.addFirst(ask(asked, first.from, first.to, first.attempt + 1));
                 }
             }
             taken.await();
@@ -124,7 +126,7 @@ final class Together {
         return names;
     }
 
-    private Asked ask(Stretch asked, int from, int to) {
+    private Asked ask(Stretch asked, int from, int to, int attempt) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         try {
             asked.of(from, to, scan.start(from)).write(new DataOutputStream(bytes));
@@ -132,30 +134,37 @@ final class Together {
             throw new UncheckedIOException(e);
         }
         byte[] task = sharing.task().apply(bytes.toByteArray());
-        return new Asked(from, to, sharing.work().ask(task));
+        return new Asked(from, to, attempt, sharing.work().ask(task));
     }
 
-    /** Takes a stretch in, or has it taken in beside others; whether it began where it should. */
+    /** Takes a stretch in, or has it taken in beside others; whether it is there, and began where it should. */
     private boolean takeIn(Asked stretch, PassParts parts, TakenIn taken) {
         Crew.Answer answer = Crew.await(stretch.answer);
-        long[] starts = new long[stretch.to - stretch.from + 1];
+        InputStream bytes;
         try {
-            InputStream bytes = answer.open();
+            bytes = answer.open();
+        } catch (IOException e) {
+            if (stretch.attempt < ATTEMPTS) {
+                return false;
+            }
+            throw TakenIn.unreadable(e);
+        }
+        try {
             DataInputStream in = new DataInputStream(new BufferedInputStream(bytes, 1 << 16));
+            long[] starts = new long[stretch.to - stretch.from + 1];
             for (int i = 0; i < starts.length; i++) {
                 starts[i] = in.readLong();
             }
             boolean begins = starts[0] == scan.start(stretch.from);
             RuntimeException failure = begins && in.readBoolean() ? FailureBytes.read(in) : null;
-            if (!begins || failure != null) {
-                bytes.close();
-                answer.drop();
-            }
             if (failure != null) {
                 taken.await(); // what stands before it is told before it
+                bytes.close();
                 throw failure instanceof FailureBytes.WidenedElsewhere wider ? source.widened(wider.fields()) : failure;
             }
             if (!begins) {
+                bytes.close();
+                answer.drop();
                 return false;
             }
             taken.add(() -> {
@@ -165,10 +174,10 @@ final class Together {
                     answer.drop();
                 }
             });
+            publish(stretch.to, starts);
+            return true;
         } catch (IOException e) {
             throw TakenIn.unreadable(e);
         }
-        publish(stretch.to, starts);
-        return true;
     }
 }
