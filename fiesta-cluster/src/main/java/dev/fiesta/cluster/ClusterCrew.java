@@ -119,7 +119,7 @@ public final class ClusterCrew implements Crew {
     public int members() {
         try {
             return Math.max(1, servers().nodes().size());
-        } catch (IgniteException e) {
+        } catch (IgniteException | IllegalStateException e) {
             if (isBack(e)) {
                 return members();
             }
@@ -146,7 +146,7 @@ public final class ClusterCrew implements Crew {
         return false;
     }
 
-    private MachineException lost(IgniteException e) {
+    private MachineException lost(RuntimeException e) {
         return new MachineException("The members of the crew at " + file.places() + " were lost", e);
     }
 
@@ -156,6 +156,10 @@ public final class ClusterCrew implements Crew {
 
     private synchronized Ignite fabric() {
         used = true;
+        if (fabric != null && !Fabric.isThere(fabric)) { // it gave up, and is begun anew
+            Fabric.leave(fabric);
+            fabric = null;
+        }
         if (fabric == null) {
             fabric = Fabric.ask(file, encryption);
         }
@@ -238,15 +242,15 @@ public final class ClusterCrew implements Crew {
                 IgniteFuture<String> done = fabric().compute(servers()).callAsync(job);
                 asked.whenComplete((found, failure) -> stop(done));
                 done.listen(found -> CompletableFuture.runAsync(() -> settle(found, job, answer, attempt, asked)));
-            } catch (IgniteException e) {
+            } catch (IgniteException | IllegalStateException e) {
                 CompletableFuture.runAsync(() -> again(e, job, answer, attempt, asked));
             }
         }
 
         /** Asks again where the others were only out of sight. */
         private void again(
-                IgniteException failure, MemberJob job, Path answer, int attempt, CompletableFuture<Answer> asked) {
-            if (attempt < ATTEMPTS && isBack(failure)) {
+                RuntimeException failure, MemberJob job, Path answer, int attempt, CompletableFuture<Answer> asked) {
+            if (attempt < ATTEMPTS && (failure instanceof IllegalStateException || isBack(failure))) {
                 send(job, answer, attempt + 1, asked);
             } else {
                 asked.completeExceptionally(lost(failure));
@@ -257,7 +261,7 @@ public final class ClusterCrew implements Crew {
         private void stop(IgniteFuture<String> done) {
             try {
                 done.cancel();
-            } catch (IgniteException e) {
+            } catch (IgniteException | IllegalStateException e) {
                 return; // it is done, or the member is gone
             }
         }
@@ -279,7 +283,7 @@ public final class ClusterCrew implements Crew {
                                     + why,
                             null));
                 }
-            } catch (IgniteException e) {
+            } catch (IgniteException | IllegalStateException e) {
                 again(e, job, answer, attempt, asked);
             } catch (RuntimeException e) {
                 asked.completeExceptionally(e);

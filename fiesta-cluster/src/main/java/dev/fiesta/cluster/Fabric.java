@@ -12,10 +12,12 @@ import java.nio.file.Path;
 import java.util.UUID;
 import org.apache.ignite.Ignite;
 import org.apache.ignite.IgniteException;
+import org.apache.ignite.IgniteState;
 import org.apache.ignite.Ignition;
 import org.apache.ignite.configuration.DataRegionConfiguration;
 import org.apache.ignite.configuration.DataStorageConfiguration;
 import org.apache.ignite.configuration.IgniteConfiguration;
+import org.apache.ignite.failure.StopNodeFailureHandler;
 import org.apache.ignite.logger.NullLogger;
 import org.apache.ignite.spi.communication.tcp.TcpCommunicationSpi;
 import org.apache.ignite.spi.discovery.tcp.TcpDiscoverySpi;
@@ -31,6 +33,9 @@ import org.jspecify.annotations.Nullable;
 final class Fabric {
     /** How long a machine may be silent before it is taken for lost, in milliseconds. */
     private static final long SILENT = 10_000;
+
+    /** How long a thread of the grid itself may wait for a processor. */
+    private static final long BLOCKED = 60_000;
 
     /** How long a machine tries to reach its neighbour again, before the next one is its neighbour. */
     private static final long RECOVERED = 2_000;
@@ -76,6 +81,11 @@ final class Fabric {
         return start(crew, Part.MEMBER, encryption, settings);
     }
 
+    /** Whether it is still one of the others, as far as it knows. */
+    static boolean isThere(Ignite fabric) {
+        return Ignition.state(fabric.name()) == IgniteState.STARTED;
+    }
+
     /** Leaves the others, and nothing behind. */
     static void leave(Ignite fabric) {
         Path work = Path.of(fabric.configuration().getWorkDirectory());
@@ -106,6 +116,9 @@ final class Fabric {
                 .setConnectorConfiguration(null)
                 .setFailureDetectionTimeout(SILENT)
                 .setClientFailureDetectionTimeout(SILENT)
+                // Never the process: it may be a program that only asks.
+                .setFailureHandler(new StopNodeFailureHandler())
+                .setSystemWorkerBlockedTimeout(BLOCKED)
                 .setWorkDirectory(TemporaryFiles.createFolder().toString())
                 .setDataStorageConfiguration(new DataStorageConfiguration()
                         .setDefaultDataRegionConfiguration(new DataRegionConfiguration()

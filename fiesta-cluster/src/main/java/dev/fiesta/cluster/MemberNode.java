@@ -72,20 +72,11 @@ public final class MemberNode implements AutoCloseable {
      */
     public boolean await() throws InterruptedException {
         while (!ended.await(1, TimeUnit.SECONDS)) {
-            if (!isThere()) {
+            if (!Fabric.isThere(fabric)) {
                 return true;
             }
         }
         return false;
-    }
-
-    private boolean isThere() {
-        try {
-            fabric.cluster().localNode();
-            return true;
-        } catch (IllegalStateException e) {
-            return false;
-        }
     }
 
     @Override
