@@ -29,7 +29,6 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -120,28 +119,36 @@ public final class Member {
         Task.refuseOthers(version, in);
         DataOutputStream to = new DataOutputStream(out);
         if (Task.Kind.values()[in.readByte()] == Task.Kind.SUM) {
-            SharedFile file = SharedFile.read(in, refuse);
-            for (long sum : FileSum.some(file.path(), in.readLong(), in.readLong())) {
-                to.writeLong(sum);
-            }
-            to.flush();
-            return;
+            sum(in, to);
+        } else {
+            read(in, laid, resources, to);
         }
+        to.flush();
+    }
+
+    private void sum(DataInput in, DataOutputStream to) throws IOException {
+        SharedFile file = SharedFile.read(in, refuse);
+        for (long sum : FileSum.some(file.path(), in.readLong(), in.readLong())) {
+            to.writeLong(sum);
+        }
+    }
+
+    private void read(DataInput in, Laid laid, Resources resources, DataOutputStream to) throws IOException {
         PlanText tables = PlanText.read(in);
         Map<String, Source> sources = new LinkedHashMap<>();
-        Packing.list(in, () -> sources.put(Packing.text(in), source(in)));
+        for (int left = in.readInt(); left > 0; left--) {
+            sources.put(Packing.text(in), source(in));
+        }
         Map<String, TablePlan> inputs = new LinkedHashMap<>();
         sources.forEach(
                 (name, source) -> inputs.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
-        List<TablePlan> wanted = tables.plan(inputs);
         try {
-            new StretchReading(sources, resources).read(wanted, in, rows(laid), to);
+            new StretchReading(sources, resources).read(tables.plan(inputs), in, rows(laid), to);
         } catch (FiestaException e) {
             throw e;
         } catch (RuntimeException e) {
             throw Interrupted.orItself(e);
         }
-        to.flush();
     }
 
     private Source source(DataInput in) throws IOException {

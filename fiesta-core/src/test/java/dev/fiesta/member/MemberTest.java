@@ -25,6 +25,7 @@ import java.util.Arrays;
 import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
@@ -85,10 +86,13 @@ class MemberTest {
                     try {
                         ByteArrayOutputStream out = new ByteArrayOutputStream();
                         member.work(task.apply(asked), laid, out);
-                        byte[] bytes = answer.apply(out.toByteArray());
+                        byte @Nullable [] bytes = answer.apply(out.toByteArray());
                         done.complete(new Answer() {
                             @Override
-                            public InputStream open() {
+                            public InputStream open() throws IOException {
+                                if (bytes == null) {
+                                    throw new IOException("gone");
+                                }
                                 return new ByteArrayInputStream(bytes);
                             }
 
@@ -262,6 +266,39 @@ class MemberTest {
                             .run()
                             .rows())
                     .isEqualTo(2);
+        }
+    }
+
+    @Test
+    void anAnswerThatIsGoneIsAskedForAgain() {
+        AtomicInteger times = new AtomicInteger();
+        UnaryOperator<byte @Nullable []> late = bytes -> times.incrementAndGet() < 3 ? null : bytes;
+        assertThat(withoutSites(new Changed(member(), MemberTest::same, MemberTest::none, late)))
+                .isEqualTo("site,s\nMeadow,8333333.50\nQuay,4166666.50");
+        UnaryOperator<byte @Nullable []> never = bytes -> null;
+        assertThatThrownBy(() -> withoutSites(new Changed(member(), MemberTest::same, MemberTest::none, never)))
+                .isInstanceOf(MachineException.class)
+                .hasMessage("What a member of the crew wrote cannot be read (gone)");
+    }
+
+    /** More groups than go at once, with states that are large. */
+    @Test
+    void manyGroupsTravel() throws IOException {
+        StringBuilder text = new StringBuilder("site,note\n");
+        for (int i = 0; i < 12_000; i++) {
+            text.append("site ")
+                    .append(i)
+                    .append(",")
+                    .append("long note ".repeat(30))
+                    .append(i)
+                    .append('\n');
+        }
+        Files.writeString(folder.resolve("notes.csv"), text);
+        String brief = "input notes from 'notes.csv'\ntable t from notes per site give l = list(note), n = count()";
+        String alone = run(brief, null);
+        assertThat(alone.lines()).hasSize(12_001);
+        try (LocalCrew crew = new LocalCrew(member(), 2, 1 << 30, 0)) {
+            assertThat(run(brief, crew)).isEqualTo(alone);
         }
     }
 }

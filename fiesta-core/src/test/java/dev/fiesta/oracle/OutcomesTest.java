@@ -99,9 +99,8 @@ class OutcomesTest {
         new Way(2, 200, 2_000, false),
         new Way(1, 64, 1 << 30, true),
         new Way(2, 100, 1, true),
-        new Way(1, 64, 1 << 30, false, 1),
         new Way(2, 40, 1 << 30, false, 3),
-        new Way(2, 100, 1, false, 7)
+        new Way(1, 100, 1, false, 7)
     };
 
     @Test
