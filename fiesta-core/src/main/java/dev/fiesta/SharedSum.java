@@ -1,5 +1,6 @@
 package dev.fiesta;
 
+import dev.fiesta.crew.Asked;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.FileSum;
@@ -7,12 +8,10 @@ import dev.fiesta.source.Paths;
 import dev.fiesta.source.SharedFile;
 import dev.fiesta.source.TemporaryFiles;
 import dev.fiesta.task.Task;
-import java.io.BufferedInputStream;
 import java.io.DataInputStream;
 import java.io.IOException;
 import java.util.ArrayDeque;
 import java.util.Deque;
-import java.util.concurrent.CompletableFuture;
 import org.jspecify.annotations.Nullable;
 
 /** What tells whether a file is the one it was, worked out by a crew: its sums are those of its pieces, whoever reads them. */
@@ -45,30 +44,30 @@ final class SharedSum {
     private String together() throws IOException {
         long step = FileSum.piecesIn(crew.taskBytes());
         long pieces = sums.length - 1;
-        Deque<CompletableFuture<Crew.Answer>> open = new ArrayDeque<>();
+        Deque<Asked> open = new ArrayDeque<>();
         try (Crew.Work work = crew.begin(Crew.Purpose.SUMS)) {
             for (long next = 0; next < pieces || !open.isEmpty(); ) {
                 while (next < pieces && open.size() < 2 * crew.members()) {
                     long to = Math.min(pieces, next + step);
-                    open.add(work.ask(Task.sums(Fiesta.version(), file, next, to)));
+                    open.add(Asked.of(work, Task.sums(Fiesta.version(), file, next, to)));
                     next = to;
                 }
-                take(Crew.await(open.remove()));
+                take(open.remove(), step);
             }
         } finally {
-            open.forEach(Crew::drop);
+            open.forEach(Asked::close);
         }
         return FileSum.of(sums);
     }
 
-    private void take(Crew.Answer answer) throws IOException {
-        try (DataInputStream in = new DataInputStream(new BufferedInputStream(answer.open()))) {
-            long behind = Math.min(sums.length, taken + FileSum.piecesIn(crew.taskBytes()));
-            while (taken < behind) {
+    private void take(Asked asked, long step) {
+        try (asked;
+                DataInputStream in = asked.open()) {
+            for (long left = Math.min(step, sums.length - taken); left > 0; left--) {
                 sums[taken++] = in.readLong();
             }
-        } finally {
-            answer.drop();
+        } catch (IOException e) {
+            throw Asked.unreadable(e);
         }
     }
 }

@@ -46,9 +46,6 @@ final class Fabric {
     /** Messages between two members go there: so far above the ports where they find each other. */
     private static final int MESSAGES = 200;
 
-    private static final String MAY_BE_READ =
-            "org.apache.ignite.**;javax.cache.**;dev.fiesta.cluster.**;java.lang.**;java.util.**;java.net.**;java.math.**;maxdepth=50;!*";
-
     private Fabric() {}
 
     /** What this machine is in a crew. */
@@ -100,11 +97,9 @@ final class Fabric {
         System.setProperty("IGNITE_UPDATE_NOTIFIER", "false");
         System.setProperty("IGNITE_NO_SHUTDOWN_HOOK", "true");
         System.setProperty("IGNITE_PERFORMANCE_SUGGESTIONS_DISABLED", "true");
-        System.setProperty("java.net.preferIPv4Stack", "true");
-        // Its own filter knows what is bad; ours, what is needed.
-        System.setProperty("IGNITE_ENABLE_OBJECT_INPUT_FILTER_AUTOCONFIGURATION", "false");
-        if (ObjectInputFilter.Config.getSerialFilter() == null) {
-            ObjectInputFilter.Config.setSerialFilter(ObjectInputFilter.Config.createFilter(MAY_BE_READ));
+        if (ObjectInputFilter.Config.getSerialFilter() != null) {
+            // That of the process is the stricter one; the grid's own only knows what is bad.
+            System.setProperty("IGNITE_ENABLE_OBJECT_INPUT_FILTER_AUTOCONFIGURATION", "false");
         }
         settings.setIgniteInstanceName("fiesta-" + UUID.randomUUID())
                 .setConsistentId(UUID.randomUUID().toString())

@@ -1,6 +1,7 @@
 package dev.fiesta.cluster;
 
 import java.io.IOException;
+import java.lang.management.ManagementFactory;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -10,25 +11,6 @@ import java.util.stream.Collectors;
 
 /** Members of a crew as processes of their own, which tests kill, stop and let go on. */
 final class Members implements AutoCloseable {
-    private static final List<String> OPENED = List.of(
-            "java.io",
-            "java.nio",
-            "java.net",
-            "java.util",
-            "java.util.concurrent",
-            "java.util.concurrent.atomic",
-            "java.util.concurrent.locks",
-            "java.lang",
-            "java.lang.invoke",
-            "java.lang.reflect",
-            "java.math",
-            "java.time",
-            "java.text",
-            "sun.nio.ch",
-            "jdk.internal.misc",
-            "jdk.internal.access",
-            "jdk.internal.vm");
-
     private final Path conf;
     private final Map<String, String> environment;
     private final List<Process> processes = new ArrayList<>();
@@ -42,8 +24,8 @@ final class Members implements AutoCloseable {
     static Process java(Map<String, String> environment, Path log, String main, String... args) throws IOException {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-Xmx256m", "-XX:+UseSerialGC"));
-        command.addAll(OPENED.stream()
-                .map(p -> "--add-opens=java.base/" + p + "=ALL-UNNAMED")
+        command.addAll(ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
+                .filter(a -> a.startsWith("--add-opens"))
                 .toList());
         command.addAll(List.of("-XX:TieredStopAtLevel=1", "-cp", System.getProperty("java.class.path"), main));
         command.addAll(List.of(args));

@@ -1,12 +1,9 @@
 package dev.fiesta.crew;
 
-import dev.fiesta.problem.FiestaException;
-import dev.fiesta.problem.Interrupted;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.ExecutionException;
 
 /**
  * Several who read the inputs of a run together, on this machine or on others. What comes of a run is the same, to the byte, as
@@ -85,41 +82,5 @@ public interface Crew extends AutoCloseable {
 
         /** Nobody needs it any more. */
         void drop();
-    }
-
-    /**
-     * Waits for an answer.
-     *
-     * @param asked what was asked
-     * @return what has come of it
-     * @throws Interrupted when somebody asked this thread to stop
-     * @throws FiestaException when nobody could do it
-     */
-    static Answer await(CompletableFuture<Answer> asked) {
-        try {
-            return asked.get();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new Interrupted();
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof FiestaException told) {
-                throw told;
-            }
-            throw new IllegalStateException("a member of the crew failed", e.getCause());
-        }
-    }
-
-    /**
-     * Nobody needs an answer any more, be it there or not.
-     *
-     * @param asked what was asked
-     */
-    static void drop(CompletableFuture<Answer> asked) {
-        asked.cancel(true);
-        asked.whenComplete((there, failure) -> {
-            if (there != null) {
-                there.drop();
-            }
-        });
     }
 }

@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.UUID;
 import java.util.zip.CRC32C;
 import java.util.zip.CheckedOutputStream;
 import java.util.zip.Deflater;
@@ -32,7 +33,7 @@ public final class StageFile {
 
     /** Writes a file whole, or not at all. */
     public static void write(Path file, Crew.Content content) throws IOException {
-        Path beside = file.resolveSibling(file.getFileName() + "." + Long.toHexString(System.nanoTime()) + ".part");
+        Path beside = file.resolveSibling(file.getFileName() + "." + UUID.randomUUID() + ".part");
         Deflater deflater = new Deflater(Deflater.BEST_SPEED);
         try {
             try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(beside), BUFFER)) {

@@ -1,7 +1,7 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.crew.Asked;
 import dev.fiesta.problem.Interrupted;
-import dev.fiesta.problem.MachineException;
 import java.io.IOException;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -58,17 +58,13 @@ final class TakenIn implements AutoCloseable {
             throw new Interrupted();
         } catch (ExecutionException e) {
             if (e.getCause() instanceof IOException failed) {
-                throw unreadable(failed);
+                throw Asked.unreadable(failed);
             }
             if (e.getCause() instanceof Error error) {
                 throw error;
             }
             throw (RuntimeException) e.getCause();
         }
-    }
-
-    static MachineException unreadable(IOException e) {
-        return new MachineException("What a member of the crew wrote cannot be read", e);
     }
 
     /** Lets none go on. */

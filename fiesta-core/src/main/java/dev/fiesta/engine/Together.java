@@ -1,22 +1,19 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.Asked;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.store.Rows;
-import java.io.BufferedInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
-import java.util.concurrent.CompletableFuture;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 
@@ -26,8 +23,6 @@ import java.util.stream.IntStream;
  * While a table wants only the first rows, it is read here: nobody else knows how many are left to be wanted.
  */
 final class Together {
-    private static final int ATTEMPTS = 4;
-
     private final Sharing sharing;
     private final Portable source;
     private final PiecedScan scan;
@@ -59,8 +54,8 @@ final class Together {
         this.step = (int) Math.max(1, Math.min(1 << 20, sharing.crew().taskBytes() / scan.pieceBytes()));
     }
 
-    /** A stretch that somebody reads, for the first time or again. */
-    private record Asked(int from, int to, int attempt, CompletableFuture<Crew.Answer> answer) {}
+    /** A stretch that somebody reads. */
+    private record Given(int from, int to, Asked asked) {}
 
     /** The part that is through, from 0 to 1. */
     double share() {
@@ -96,23 +91,23 @@ final class Together {
 
     private void readByOthers(PassParts parts) {
         Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()));
-        Deque<Asked> open = new ArrayDeque<>();
+        Deque<Given> open = new ArrayDeque<>();
         int next = at;
         try (TakenIn taken = new TakenIn(threads)) {
             while (at < scan.pieces()) {
                 while (next < scan.pieces() && open.size() < 2 * sharing.crew().members()) {
                     int to = Math.min(next + step, scan.pieces());
-                    open.add(ask(asked, next, to, 1));
+                    open.add(give(asked, next, to));
                     next = to;
                 }
-                Asked first = open.remove();
+                Given first = open.remove();
                 if (!takeIn(first, parts, taken)) {
-                    open.addFirst(ask(asked, first.from, first.to, first.attempt + 1));
+                    open.addFirst(give(asked, first.from, first.to));
                 }
             }
             taken.await();
         } finally {
-            open.forEach(a -> Crew.drop(a.answer));
+            open.forEach(given -> given.asked.close());
         }
     }
 
@@ -126,58 +121,57 @@ final class Together {
         return names;
     }
 
-    private Asked ask(Stretch asked, int from, int to, int attempt) {
+    private Given give(Stretch asked, int from, int to) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         try {
             asked.of(from, to, scan.start(from)).write(new DataOutputStream(bytes));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        byte[] task = sharing.task().apply(bytes.toByteArray());
-        return new Asked(from, to, attempt, sharing.work().ask(task));
+        return new Given(from, to, Asked.of(sharing.work(), sharing.task().apply(bytes.toByteArray())));
     }
 
-    /** Takes a stretch in, or has it taken in beside others; whether it is there, and began where it should. */
-    private boolean takeIn(Asked stretch, PassParts parts, TakenIn taken) {
-        Crew.Answer answer = Crew.await(stretch.answer);
-        InputStream bytes;
+    /** Takes a stretch in, or has it taken in beside others; whether it began where it should. */
+    private boolean takeIn(Given stretch, PassParts parts, TakenIn taken) {
+        boolean handedOn = false;
+        DataInputStream in = stretch.asked.open();
         try {
-            bytes = answer.open();
-        } catch (IOException e) {
-            if (stretch.attempt < ATTEMPTS) {
-                return false;
-            }
-            throw TakenIn.unreadable(e);
-        }
-        try {
-            DataInputStream in = new DataInputStream(new BufferedInputStream(bytes, 1 << 16));
             long[] starts = new long[stretch.to - stretch.from + 1];
             for (int i = 0; i < starts.length; i++) {
                 starts[i] = in.readLong();
             }
-            boolean begins = starts[0] == scan.start(stretch.from);
-            RuntimeException failure = begins && in.readBoolean() ? FailureBytes.read(in) : null;
-            if (failure != null) {
-                taken.await(); // what stands before it is told before it
-                bytes.close();
-                throw failure instanceof FailureBytes.WidenedElsewhere wider ? source.widened(wider.fields()) : failure;
-            }
-            if (!begins) {
-                bytes.close();
-                answer.drop();
+            if (starts[0] != scan.start(stretch.from)) {
                 return false;
             }
+            if (in.readBoolean()) {
+                RuntimeException failure = FailureBytes.read(in);
+                taken.await(); // what stands before it is told before it
+                throw failure instanceof FailureBytes.WidenedElsewhere wider ? source.widened(wider.fields()) : failure;
+            }
             taken.add(() -> {
-                try (bytes) {
+                try (stretch.asked;
+                        in) {
                     parts.read(in, source.ofCells());
-                } finally {
-                    answer.drop();
                 }
             });
+            handedOn = true;
             publish(stretch.to, starts);
             return true;
         } catch (IOException e) {
-            throw TakenIn.unreadable(e);
+            throw Asked.unreadable(e);
+        } finally {
+            if (!handedOn) {
+                close(in);
+                stretch.asked.close();
+            }
+        }
+    }
+
+    private static void close(DataInputStream in) {
+        try {
+            in.close();
+        } catch (IOException e) {
+            throw Asked.unreadable(e);
         }
     }
 }

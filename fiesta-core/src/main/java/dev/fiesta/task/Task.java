@@ -10,6 +10,7 @@ import java.io.DataInput;
 import java.io.DataOutputStream;
 import java.io.IOException;
 import java.time.zone.ZoneRulesProvider;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 
@@ -68,7 +69,7 @@ public final class Task {
 
     /** The bytes of a task. */
     public static byte[] of(byte[] head, byte[] asked) {
-        byte[] all = java.util.Arrays.copyOf(head, head.length + asked.length);
+        byte[] all = Arrays.copyOf(head, head.length + asked.length);
         System.arraycopy(asked, 0, all, head.length, asked.length);
         return all;
     }

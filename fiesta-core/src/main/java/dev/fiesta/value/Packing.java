@@ -29,6 +29,15 @@ public final class Packing {
     }
 
     private static final int NONE = -1;
+    private static final List<Class<?>> CLASSES = List.of(
+            Long.class,
+            BigDecimal.class,
+            Double.class,
+            Boolean.class,
+            LocalDate.class,
+            LocalDateTime.class,
+            Instant.class,
+            String.class);
 
     private Packing() {}
 
@@ -119,28 +128,13 @@ public final class Packing {
 
     /** A value of one of the classes that columns hold, or null. */
     public static void value(DataOutput out, @Nullable Object value) throws IOException {
-        out.writeByte(kind(value));
+        if (value != null && !CLASSES.contains(value.getClass())) {
+            throw new IllegalArgumentException("no column holds a " + value.getClass());
+        }
+        out.writeByte(value == null ? 0 : 1 + CLASSES.indexOf(value.getClass()));
         if (value != null) {
             text(out, value.toString());
         }
-    }
-
-    private static int kind(@Nullable Object value) {
-        return value == null
-                ? 0
-                : value instanceof Long
-                        ? 1
-                        : value instanceof BigDecimal
-                                ? 2
-                                : value instanceof Double
-                                        ? 3
-                                        : value instanceof Boolean
-                                                ? 4
-                                                : value instanceof LocalDate
-                                                        ? 5
-                                                        : value instanceof LocalDateTime
-                                                                ? 6
-                                                                : value instanceof Instant ? 7 : 8;
     }
 
     public static @Nullable Object value(DataInput in) throws IOException {
@@ -157,7 +151,8 @@ public final class Packing {
             case 5 -> LocalDate.parse(text);
             case 6 -> LocalDateTime.parse(text);
             case 7 -> Instant.parse(text);
-            default -> text;
+            case 8 -> text;
+            default -> throw new IOException("a value of an unknown class");
         };
     }
 
