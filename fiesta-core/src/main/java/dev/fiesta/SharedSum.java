@@ -1,6 +1,6 @@
 package dev.fiesta;
 
-import dev.fiesta.crew.Asked;
+import dev.fiesta.crew.GivenTask;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.FileSum;
@@ -44,30 +44,30 @@ final class SharedSum {
     private String together() throws IOException {
         long step = FileSum.piecesIn(crew.taskBytes());
         long pieces = sums.length - 1;
-        Deque<Asked> open = new ArrayDeque<>();
+        Deque<GivenTask> open = new ArrayDeque<>();
         try (Crew.Work work = crew.begin(Crew.Purpose.SUMS)) {
             for (long next = 0; next < pieces || !open.isEmpty(); ) {
                 while (next < pieces && open.size() < 2 * crew.members()) {
                     long to = Math.min(pieces, next + step);
-                    open.add(Asked.of(work, Task.sums(Fiesta.version(), file, next, to)));
+                    open.add(GivenTask.of(work, Task.sums(Fiesta.version(), file, next, to)));
                     next = to;
                 }
                 take(open.remove(), step);
             }
         } finally {
-            open.forEach(Asked::close);
+            open.forEach(GivenTask::close);
         }
         return FileSum.of(sums);
     }
 
-    private void take(Asked asked, long step) {
+    private void take(GivenTask asked, long step) {
         try (asked;
                 DataInputStream in = asked.open()) {
             for (long left = Math.min(step, sums.length - taken); left > 0; left--) {
                 sums[taken++] = in.readLong();
             }
         } catch (IOException e) {
-            throw Asked.unreadable(e);
+            throw GivenTask.unreadable(e);
         }
     }
 }

@@ -1,6 +1,6 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.crew.Asked;
+import dev.fiesta.crew.GivenTask;
 import dev.fiesta.problem.Interrupted;
 import java.io.IOException;
 import java.util.ArrayDeque;
@@ -58,7 +58,7 @@ final class TakenIn implements AutoCloseable {
             throw new Interrupted();
         } catch (ExecutionException e) {
             if (e.getCause() instanceof IOException failed) {
-                throw Asked.unreadable(failed);
+                throw GivenTask.unreadable(failed);
             }
             if (e.getCause() instanceof Error error) {
                 throw error;

@@ -1,6 +1,6 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.crew.Asked;
+import dev.fiesta.crew.GivenTask;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.step.MatchStep;
@@ -55,7 +55,7 @@ final class Together {
     }
 
     /** A stretch that somebody reads. */
-    private record Given(int from, int to, Asked asked) {}
+    private record Given(int from, int to, GivenTask asked) {}
 
     /** The part that is through, from 0 to 1. */
     double share() {
@@ -128,7 +128,7 @@ final class Together {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return new Given(from, to, Asked.of(sharing.work(), sharing.task().apply(bytes.toByteArray())));
+        return new Given(from, to, GivenTask.of(sharing.work(), sharing.task().apply(bytes.toByteArray())));
     }
 
     /** Takes a stretch in, or has it taken in beside others; whether it began where it should. */
@@ -158,7 +158,7 @@ final class Together {
             publish(stretch.to, starts);
             return true;
         } catch (IOException e) {
-            throw Asked.unreadable(e);
+            throw GivenTask.unreadable(e);
         } finally {
             if (!handedOn) {
                 close(in);
@@ -171,7 +171,7 @@ final class Together {
         try {
             in.close();
         } catch (IOException e) {
-            throw Asked.unreadable(e);
+            throw GivenTask.unreadable(e);
         }
     }
 }

@@ -10,7 +10,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 
 /** A task that somebody does, and its answer once it is wanted: one that is gone or damaged by then is asked for again. */
-public final class Asked implements AutoCloseable {
+public final class GivenTask implements AutoCloseable {
     private static final int ATTEMPTS = 4;
     private static final int BUFFER = 1 << 16;
 
@@ -18,15 +18,15 @@ public final class Asked implements AutoCloseable {
     private final byte[] task;
     private CompletableFuture<Crew.Answer> answer;
 
-    private Asked(Crew.Work work, byte[] task) {
+    private GivenTask(Crew.Work work, byte[] task) {
         this.work = work;
         this.task = task;
         this.answer = work.ask(task);
     }
 
     /** Lets somebody do a task. */
-    public static Asked of(Crew.Work work, byte[] task) {
-        return new Asked(work, task);
+    public static GivenTask of(Crew.Work work, byte[] task) {
+        return new GivenTask(work, task);
     }
 
     /**
