@@ -1,7 +1,7 @@
 package dev.fiesta;
 
-import dev.fiesta.crew.GivenTask;
 import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.GivenTask;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.FileSum;
 import dev.fiesta.source.Paths;
