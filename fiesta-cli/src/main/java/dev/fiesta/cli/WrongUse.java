@@ -40,6 +40,9 @@ final class WrongUse implements IParameterExceptionHandler {
         ArgSpec arg = wrong.getArgSpec();
         if (wrong instanceof MissingParameterException missing) {
             arg = missing.getMissing().isEmpty() ? arg : missing.getMissing().get(0);
+            if (arg instanceof OptionSpec needed && wrong.getMessage().startsWith("Missing required")) {
+                return written(needed) + " is missing.";
+            }
             return arg instanceof OptionSpec option
                     ? "After " + option.longestName() + " a value is expected: " + written(option) + "."
                     : Objects.requireNonNull(arg).paramLabel() + " is missing: " + written(command) + ".";

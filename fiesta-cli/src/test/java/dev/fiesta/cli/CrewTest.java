@@ -46,4 +46,12 @@ class CrewTest extends CommandTest {
         assertThat(out).asString().isEmpty();
         assertThat(err).asString().contains("No member of the crew answers at 127.0.0.1:19.");
     }
+
+    @Test
+    void aMemberIsToldOfItsCrew() {
+        assertThat(fiesta("member")).isEqualTo(2);
+        assertThat(err).hasToString("--crew FILE is missing. See: fiesta help member\n");
+        assertThat(fiesta("member", "--crew")).isEqualTo(2);
+        assertThat(err).hasToString("After --crew a value is expected: --crew FILE. See: fiesta help member\n");
+    }
 }
