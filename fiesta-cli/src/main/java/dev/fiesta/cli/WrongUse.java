@@ -40,7 +40,8 @@ final class WrongUse implements IParameterExceptionHandler {
         ArgSpec arg = wrong.getArgSpec();
         if (wrong instanceof MissingParameterException missing) {
             arg = missing.getMissing().isEmpty() ? arg : missing.getMissing().get(0);
-            if (arg instanceof OptionSpec needed && wrong.getMessage().startsWith("Missing required")) {
+            if (arg instanceof OptionSpec needed
+                    && String.valueOf(wrong.getMessage()).startsWith("Missing required")) {
                 return written(needed) + " is missing.";
             }
             return arg instanceof OptionSpec option
