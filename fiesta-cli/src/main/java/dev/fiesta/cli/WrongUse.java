@@ -41,7 +41,7 @@ final class WrongUse implements IParameterExceptionHandler {
         if (wrong instanceof MissingParameterException missing) {
             arg = missing.getMissing().isEmpty() ? arg : missing.getMissing().get(0);
             if (arg instanceof OptionSpec needed
-                    && String.valueOf(wrong.getMessage()).startsWith("Missing required")) {
+                    && String.valueOf(wrong.getMessage()).startsWith("Missing required option")) {
                 return written(needed) + " is missing.";
             }
             return arg instanceof OptionSpec option
