@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.cluster.CrewFile;
+import dev.fiesta.cluster.Encryption;
 import dev.fiesta.cluster.MemberNode;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -37,10 +38,10 @@ final class MemberCommand implements Callable<Integer> {
     @Override
     public Integer call() throws InterruptedException {
         PrintWriter out = spec.commandLine().getOut();
-        MemberNode.Way way = insecure ? MemberNode.Way.INSECURE : MemberNode.Way.SECURE;
+        Encryption encryption = insecure ? Encryption.WAIVED : Encryption.NEEDED;
         CrewFile crew = CrewFile.read(file);
         while (true) {
-            try (MemberNode member = MemberNode.join(crew, way)) {
+            try (MemberNode member = MemberNode.join(crew, encryption)) {
                 int members = member.members();
                 out.println("A member of the crew, at " + member.place() + "; "
                         + (members == 1 ? "the first" : members + " are there") + ". Ctrl-C ends it.");

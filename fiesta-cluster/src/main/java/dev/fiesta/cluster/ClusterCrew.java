@@ -3,12 +3,12 @@ package dev.fiesta.cluster;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.StageFile;
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.FileSum;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.util.HexFormat;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
@@ -17,8 +17,6 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
-import java.util.zip.CRC32;
-import java.util.zip.CRC32C;
 import org.apache.ignite.Ignite;
 import org.apache.ignite.IgniteClientDisconnectedException;
 import org.apache.ignite.IgniteException;
@@ -42,7 +40,7 @@ public final class ClusterCrew implements Crew {
     private static final long BACK_SECONDS = 30;
 
     private final CrewFile file;
-    private final Fabric.Encryption encryption;
+    private final Encryption encryption;
     private final @Nullable String resumed;
     private final Consumer<String> told;
     private @Nullable Ignite fabric;
@@ -51,7 +49,7 @@ public final class ClusterCrew implements Crew {
     private final AtomicInteger parts = new AtomicInteger();
     private final AtomicLong bytes = new AtomicLong();
 
-    private ClusterCrew(CrewFile file, Fabric.Encryption encryption, @Nullable String resumed, Consumer<String> told) {
+    private ClusterCrew(CrewFile file, Encryption encryption, @Nullable String resumed, Consumer<String> told) {
         this.file = file;
         this.encryption = encryption;
         this.resumed = resumed;
@@ -64,12 +62,12 @@ public final class ClusterCrew implements Crew {
      * @param file who belongs to it
      */
     public static ClusterCrew of(CrewFile file) {
-        return new ClusterCrew(file, Fabric.Encryption.NEEDED, null, run -> {});
+        return new ClusterCrew(file, Encryption.NEEDED, null, run -> {});
     }
 
     /** {@return the same, also where it is on other machines and nothing keeps others from reading what goes between them} */
     public ClusterCrew insecure() {
-        return new ClusterCrew(file, Fabric.Encryption.WAIVED, resumed, told);
+        return new ClusterCrew(file, Encryption.WAIVED, resumed, told);
     }
 
     /**
@@ -207,8 +205,7 @@ public final class ClusterCrew implements Crew {
             Path fresh = own.file("laid-new");
             try {
                 StageFile.write(fresh, content);
-                byte[] bytes = Files.readAllBytes(fresh);
-                String name = "laid-" + sum(bytes);
+                String name = "laid-" + FileSum.digits(fresh);
                 Files.move(fresh, own.file(name), StandardCopyOption.REPLACE_EXISTING);
                 return name;
             } catch (IOException e) {
@@ -220,9 +217,10 @@ public final class ClusterCrew implements Crew {
             return new MachineException("The folder of the crew, '" + file.folder() + "', cannot be written", e);
         }
 
+        /** What a task comes to is named after the task, so that a run that goes on finds it. */
         @Override
         public CompletableFuture<Answer> ask(byte[] task) {
-            String name = "answer-" + sum(task);
+            String name = "answer-" + FileSum.digits(task);
             Path answer = folder().file(name);
             if (StageFile.isWhole(answer)) {
                 return CompletableFuture.completedFuture(new Found(answer));
@@ -297,15 +295,6 @@ public final class ClusterCrew implements Crew {
                 folder.close();
             }
         }
-    }
-
-    /** What a task comes to is named after the task, so that a run that goes on finds it. */
-    private static String sum(byte[] bytes) {
-        CRC32 first = new CRC32();
-        CRC32C second = new CRC32C();
-        first.update(bytes);
-        second.update(bytes);
-        return HexFormat.of().toHexDigits(first.getValue() << 32 | second.getValue());
     }
 
     /** An answer in the folder of the run, which stays there until that goes: the run may have to go on. */

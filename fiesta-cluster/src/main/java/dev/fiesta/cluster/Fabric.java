@@ -145,13 +145,6 @@ final class Fabric {
         return cause;
     }
 
-    /** Whether what goes between machines may be read on the way. */
-    enum Encryption {
-        NEEDED,
-        /** Somebody said that he wants none. */
-        WAIVED
-    }
-
     private static void refuseOpen(CrewFile crew, Encryption encryption) {
         boolean secured = crew.keys() != null && crew.trusted() != null;
         if (!secured && !crew.isLoopback() && encryption == Encryption.NEEDED) {

@@ -20,24 +20,16 @@ public final class MemberNode implements AutoCloseable {
         this.fabric = fabric;
     }
 
-    /** Whether others on the way may read what goes between machines. */
-    public enum Way {
-        /** Only over loopback, or with certificates. */
-        SECURE,
-        /** Somebody said so. */
-        INSECURE
-    }
-
     /**
      * Joins a crew.
      *
      * @param file who belongs to it
-     * @param way whether it may be joined without certificates from other machines
+     * @param encryption whether it may be joined without certificates, where it is on other machines
      * @return the member, which works until it is closed
      * @throws dev.fiesta.problem.RequestException when it may not be joined so
      * @throws dev.fiesta.problem.MachineException when it cannot be joined
      */
-    public static MemberNode join(CrewFile file, Way way) {
+    public static MemberNode join(CrewFile file, Encryption encryption) {
         FiestaBuilder settings = Fiesta.with();
         if (file.threads() > 0) {
             settings.threads(file.threads());
@@ -49,7 +41,6 @@ public final class MemberNode implements AutoCloseable {
             settings.mayRead(file.mayRead().toArray(Path[]::new));
         }
         Hands hands = new Hands(settings.member(), file.folder());
-        Fabric.Encryption encryption = way == Way.INSECURE ? Fabric.Encryption.WAIVED : Fabric.Encryption.NEEDED;
         return new MemberNode(Fabric.join(file, encryption, hands, AT_ONCE));
     }
 

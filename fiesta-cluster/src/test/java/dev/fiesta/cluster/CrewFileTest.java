@@ -72,18 +72,18 @@ class CrewFileTest {
     @Test
     void otherMachinesNeedCertificates() throws IOException {
         CrewFile crew = read("members 192.0.2.1|folder shared");
-        assertThatThrownBy(() -> MemberNode.join(crew, MemberNode.Way.SECURE))
+        assertThatThrownBy(() -> MemberNode.join(crew, Encryption.NEEDED))
                 .isInstanceOf(RequestException.class)
                 .hasMessage("The crew at 192.0.2.1:47500 is on other machines and has no certificates: name 'keys' and "
                         + "'trusted' in its file, or say --insecure on every machine.");
         CrewFile keyed = read("members 192.0.2.1|folder shared|keys a.p12|trusted b.p12");
-        assertThatThrownBy(() -> MemberNode.join(keyed, MemberNode.Way.SECURE))
+        assertThatThrownBy(() -> MemberNode.join(keyed, Encryption.NEEDED))
                 .isInstanceOf(RequestException.class)
                 .hasMessage(
                         "The crew has certificates but no password for them: add 'password from environment NAME'.");
         CrewFile unset =
                 read("members 192.0.2.1|folder shared|keys a.p12|trusted b.p12|password from environment NOT_SET_1");
-        assertThatThrownBy(() -> MemberNode.join(unset, MemberNode.Way.SECURE))
+        assertThatThrownBy(() -> MemberNode.join(unset, Encryption.NEEDED))
                 .isInstanceOf(RequestException.class)
                 .hasMessage("The variable NOT_SET_1, which holds the password of the crew's certificates, is not set.");
     }

@@ -71,7 +71,7 @@ final class Members implements AutoCloseable {
         private MemberMain() {}
 
         public static void main(String[] args) throws InterruptedException {
-            try (MemberNode member = MemberNode.join(CrewFile.read(Path.of(args[0])), MemberNode.Way.SECURE)) {
+            try (MemberNode member = MemberNode.join(CrewFile.read(Path.of(args[0])), Encryption.NEEDED)) {
                 System.out.println("there: " + member.place());
                 member.await();
                 System.out.println("lost");

@@ -4,9 +4,7 @@ import dev.fiesta.value.Packing;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
-import java.nio.channels.FileChannel;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -19,12 +17,12 @@ import org.jspecify.annotations.Nullable;
  */
 public record FilePlace(String name, Path path, long offset, byte lineEnd) implements Supplier<@Nullable String> {
     @Override
-    public String get() {
-        try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
-            return name + ", line " + FileLines.line(channel, offset, lineEnd);
-        } catch (IOException e) {
-            return name;
-        }
+    public @Nullable String get() {
+        return FileLines.place(
+                        new Paths.Named(name, path),
+                        LineSource.LINE,
+                        channel -> FileLines.line(channel, offset, lineEnd))
+                .get();
     }
 
     /** Writes it, for {@link #read}. */

@@ -16,6 +16,7 @@ import java.util.zip.Checksum;
 
 /** What tells whether a file is the one it was. It finds changes; it is no seal against somebody who wants to deceive. */
 public final class FileSum {
+    private static final String PREFIX = "crc:";
     private static final int PIECE = 1 << 20;
 
     private FileSum() {}
@@ -44,7 +45,17 @@ public final class FileSum {
             first.update(bytes);
             second.update(bytes);
         }
-        return "crc:" + HexFormat.of().toHexDigits(first.getValue() << 32 | second.getValue());
+        return PREFIX + HexFormat.of().toHexDigits(first.getValue() << 32 | second.getValue());
+    }
+
+    /** The digits of what {@link #of(Path, String)} gives, for a name of a file. */
+    public static String digits(Path file) {
+        return of(file, file.toString()).substring(PREFIX.length());
+    }
+
+    /** The digits of both sums of bytes, for a name of a file. */
+    public static String digits(byte[] bytes) {
+        return HexFormat.of().toHexDigits(sums(bytes));
     }
 
     /** The number of pieces of a file of so many bytes. */
