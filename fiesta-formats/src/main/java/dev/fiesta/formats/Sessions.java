@@ -17,7 +17,9 @@ import java.sql.SQLTimeoutException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Properties;
+import java.util.ServiceConfigurationError;
 import java.util.ServiceLoader;
 import org.jspecify.annotations.Nullable;
 
@@ -111,23 +113,31 @@ final class Sessions {
                 + "'). Put its jar into the folder lib/drivers of Fiesta.");
     }
 
+    /** The first of the drivers that knows the address; those behind it are not made. */
     private Driver driver() {
-        for (Driver driver : drivers()) {
-            try {
-                if (driver.acceptsURL(told.url())) {
-                    return driver;
-                }
-            } catch (SQLException e) {
-                continue; // it knows no such address
-            }
-        }
-        throw noDriver();
+        ClassLoader own = Sessions.class.getClassLoader();
+        return knowing(own).or(() -> drivers().flatMap(this::knowing)).orElseThrow(this::noDriver);
     }
 
-    /** Drivers on the path, and those in the folder {@code drivers} beside our own jar. */
-    private static List<Driver> drivers() {
-        List<Driver> found = new ArrayList<>();
-        ServiceLoader.load(Driver.class, Sessions.class.getClassLoader()).forEach(found::add);
+    /** A driver that cannot be made here, for whatever reason of its own, stands in nobody else's way. */
+    private Optional<Driver> knowing(ClassLoader loader) {
+        return ServiceLoader.load(Driver.class, loader).stream()
+                .map(this::made)
+                .flatMap(Optional::stream)
+                .findFirst();
+    }
+
+    private Optional<Driver> made(ServiceLoader.Provider<Driver> provider) {
+        try {
+            Driver driver = provider.get();
+            return driver.acceptsURL(told.url()) ? Optional.of(driver) : Optional.empty();
+        } catch (SQLException | ServiceConfigurationError | LinkageError e) {
+            return Optional.empty();
+        }
+    }
+
+    /** What finds drivers in the folder {@code drivers} beside our own jar. */
+    private static Optional<ClassLoader> drivers() {
         try {
             Path jar = Path.of(Sessions.class
                     .getProtectionDomain()
@@ -135,14 +145,12 @@ final class Sessions {
                     .getLocation()
                     .toURI());
             Path folder = jar.resolveSibling("drivers");
-            if (Files.isDirectory(folder)) {
-                ServiceLoader.load(Driver.class, new URLClassLoader(jars(folder), Sessions.class.getClassLoader()))
-                        .forEach(found::add);
-            }
+            return Files.isDirectory(folder)
+                    ? Optional.of(new URLClassLoader(jars(folder), Sessions.class.getClassLoader()))
+                    : Optional.empty();
         } catch (URISyntaxException | IOException e) {
             throw new MachineException("The folder of drivers cannot be read", e);
         }
-        return found;
     }
 
     private static URL[] jars(Path folder) throws IOException {
