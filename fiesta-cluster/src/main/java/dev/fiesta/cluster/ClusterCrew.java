@@ -37,6 +37,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class ClusterCrew implements Crew {
     private static final int ATTEMPTS = 4;
+    private static final int MERGED = 16;
     private static final long BACK_SECONDS = 30;
 
     private final CrewFile file;
@@ -96,6 +97,11 @@ public final class ClusterCrew implements Crew {
     @Override
     public long leastBytes() {
         return file.alone();
+    }
+
+    @Override
+    public int mergedAtOnce() {
+        return MERGED;
     }
 
     /** {@return whether anybody was to be asked for anything} */
@@ -302,6 +308,16 @@ public final class ClusterCrew implements Crew {
         @Override
         public InputStream open() throws IOException {
             return StageFile.open(file);
+        }
+
+        @Override
+        public String name() {
+            return file.getFileName().toString();
+        }
+
+        @Override
+        public long bytes() {
+            return file.toFile().length();
         }
 
         @Override

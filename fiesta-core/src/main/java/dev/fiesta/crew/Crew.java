@@ -19,6 +19,9 @@ public interface Crew extends AutoCloseable {
     /** {@return the least bytes of an input that is read together; one that is smaller is soon read alone} */
     long leastBytes();
 
+    /** {@return how many answers a member merges into one, at least 2, once so many wait where the run was begun} */
+    int mergedAtOnce();
+
     /** What is asked for. */
     enum Purpose {
         /** Tables of a run. */
@@ -71,6 +74,17 @@ public interface Crew extends AutoCloseable {
         void writeTo(OutputStream out) throws IOException;
     }
 
+    /** Where things lie that a task names. */
+    @FunctionalInterface
+    interface Laid {
+        /**
+         * @param name of what was laid down, or of an answer
+         * @return what was written, from the beginning
+         * @throws IOException when it cannot be read
+         */
+        InputStream open(String name) throws IOException;
+    }
+
     /** What has come of a task. */
     interface Answer {
         /**
@@ -79,6 +93,12 @@ public interface Crew extends AutoCloseable {
          * @throws IOException when it is not there any more, or not whole: it is asked for again then
          */
         InputStream open() throws IOException;
+
+        /** {@return the name by which another task may ask for it} */
+        String name();
+
+        /** {@return about the bytes that it takes} */
+        long bytes();
 
         /** Nobody needs it any more. */
         void drop();

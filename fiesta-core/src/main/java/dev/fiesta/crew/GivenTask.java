@@ -6,6 +6,7 @@ import dev.fiesta.problem.MachineException;
 import java.io.BufferedInputStream;
 import java.io.DataInputStream;
 import java.io.IOException;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 
@@ -47,6 +48,21 @@ public final class GivenTask implements AutoCloseable {
                 answer = work.ask(task);
             }
         }
+    }
+
+    /** Whether it is answered, or nobody could do it. */
+    public boolean isDone() {
+        return answer.isDone();
+    }
+
+    /** The answer, where it is there by now. */
+    public Optional<Crew.Answer> found() {
+        return answer.isDone() && !answer.isCompletedExceptionally() ? Optional.of(answer.join()) : Optional.empty();
+    }
+
+    /** Has somebody told once {@link #isDone} holds. */
+    public void onceDone(Runnable told) {
+        answer.whenComplete((there, failure) -> told.run());
     }
 
     /** The failure that an answer is which cannot be read to its end. */

@@ -52,6 +52,11 @@ final class PassParts {
         closed.stream().forEach(i -> all.get(i).close());
     }
 
+    /** Whether what has come of several parts becomes less once it is in one. */
+    boolean reduces() {
+        return sinks().stream().allMatch(s -> s.reduces() || s.left() <= 0);
+    }
+
     /** Whether no row is wanted any more. */
     boolean hasEnough() {
         return pass.hasEnough();

@@ -41,6 +41,11 @@ interface Sink {
         return Long.MAX_VALUE;
     }
 
+    /** Whether what several took in becomes less once it is in one. */
+    default boolean reduces() {
+        return false;
+    }
+
     /** Whether nothing has come that tells the types of columns. */
     boolean isEmpty();
 
@@ -120,7 +125,7 @@ interface Sink {
             if (!idle.isEmpty()) {
                 return idle.pop();
             }
-            Grouping fresh = new Grouping(step, new Notices(), memory, false);
+            Grouping fresh = new Grouping(step, new Notices(), memory, use == Use.HANDED_OVER);
             workers.add(fresh);
             return fresh;
         }
@@ -128,6 +133,11 @@ interface Sink {
         @Override
         public boolean isEmpty() {
             return false;
+        }
+
+        @Override
+        public boolean reduces() {
+            return true;
         }
 
         @Override

@@ -18,6 +18,7 @@ import java.util.List;
  * @param sign tells whether both have planned the same
  * @param from the first piece, {@code to} the first behind them
  * @param start where the first record of the first piece starts, or {@link dev.fiesta.source.PiecedScan#UNKNOWN}
+ * @param answers the names of those whose pieces these are together, in order, where they have been read; they are merged
  */
 record Stretch(
         int input,
@@ -28,18 +29,19 @@ record Stretch(
         int sign,
         int from,
         int to,
-        long start) {
+        long start,
+        List<String> answers) {
     /** Of no pieces yet. */
     Stretch(int input, List<Integer> fed, BitSet held) {
-        this(input, fed, held, List.of(), new BitSet(), 0, 0, 0, 0);
+        this(input, fed, held, List.of(), new BitSet(), 0, 0, 0, 0, List.of());
     }
 
     Stretch of(BitSet shut, int signed, List<String> laid) {
-        return new Stretch(input, fed, held, laid, shut, signed, from, to, start);
+        return new Stretch(input, fed, held, laid, shut, signed, from, to, start, List.of());
     }
 
-    Stretch of(int first, int behind, long begin) {
-        return new Stretch(input, fed, held, looked, closed, sign, first, behind, begin);
+    Stretch of(int first, int behind, long begin, List<String> read) {
+        return new Stretch(input, fed, held, looked, closed, sign, first, behind, begin, read);
     }
 
     void write(DataOutput out) throws IOException {
@@ -52,6 +54,7 @@ record Stretch(
         out.writeInt(from);
         out.writeInt(to);
         out.writeLong(start);
+        Packing.texts(out, answers);
     }
 
     static Stretch read(DataInput in) throws IOException {
@@ -64,6 +67,7 @@ record Stretch(
                 in.readInt(),
                 in.readInt(),
                 in.readInt(),
-                in.readLong());
+                in.readLong(),
+                Packing.texts(in));
     }
 }

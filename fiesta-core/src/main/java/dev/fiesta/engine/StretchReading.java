@@ -1,5 +1,8 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.GivenTask;
+import dev.fiesta.engine.StretchHead.Outcome;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.PiecedScan;
@@ -9,17 +12,23 @@ import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
 import dev.fiesta.store.Rows;
+import java.io.BufferedInputStream;
 import java.io.DataInput;
+import java.io.DataInputStream;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.Function;
+import java.util.stream.IntStream;
+import java.util.stream.LongStream;
 
-/** What a member of a crew does: it reads some pieces of an input for a run that somebody else has begun. */
+/** What a member of a crew does: it reads some pieces of an input for a run that somebody else has begun, or merges what others have found. */
 public final class StretchReading {
+    private static final int BUFFER = 1 << 16;
+
     private final Map<String, Source> inputs;
     private final Resources resources;
 
@@ -37,12 +46,11 @@ public final class StretchReading {
      *
      * @param wanted the tables that are worked out there, planned here
      * @param asked what {@link Sharing#task} was given there
-     * @param laid the other tables that are looked up, by the names under which they lie
+     * @param laid opens what others have laid down or answered, by its name
      * @param out takes what came of it
      * @throws MachineException when it is not the same plan
      */
-    public void read(List<TablePlan> wanted, DataInput asked, Function<String, Rows> laid, DataOutput out)
-            throws IOException {
+    public void read(List<TablePlan> wanted, DataInput asked, Crew.Laid laid, DataOutput out) throws IOException {
         Demand demand = new Demand();
         demand.add(wanted);
         Stretch stretch = Stretch.read(asked);
@@ -64,27 +72,70 @@ public final class StretchReading {
                 throw new MachineException("This member plans the tables otherwise than the one who asks", null);
             }
             for (int i = 0; i < lookedUp.size(); i++) {
-                others.put(lookedUp.get(i), laid.apply(stretch.looked().get(i)));
+                others.put(lookedUp.get(i), rows(laid, stretch.looked().get(i)));
             }
             parts.close(stretch.closed());
-            write(stretch, some, parts, out);
+            if (stretch.answers().isEmpty()) {
+                read(stretch, some, parts, out);
+            } else {
+                merge(stretch.answers(), laid, parts, source.ofCells(), out);
+            }
         } finally {
             resources.memory().discard();
         }
     }
 
-    private static void write(Stretch stretch, PiecedScan some, PassParts parts, DataOutput out) throws IOException {
+    private static Rows rows(Crew.Laid laid, String name) {
+        try (DataInputStream in = opened(laid, name)) {
+            return Rows.read(in);
+        } catch (IOException e) {
+            throw new MachineException("A table that is looked up cannot be read", e);
+        }
+    }
+
+    private static DataInputStream opened(Crew.Laid laid, String name) throws IOException {
+        return new DataInputStream(new BufferedInputStream(laid.open(name), BUFFER));
+    }
+
+    private static void read(Stretch stretch, PiecedScan some, PassParts parts, DataOutput out) throws IOException {
         RuntimeException failure = parts.attempt(some);
         if (failure != null && !FailureBytes.isOfData(failure)) {
             throw failure; // somebody else may do it
         }
-        for (int piece = stretch.from(); piece <= stretch.to(); piece++) {
-            out.writeLong(some.start(piece));
-        }
-        out.writeBoolean(failure != null);
+        long[] starts = IntStream.rangeClosed(stretch.from(), stretch.to())
+                .mapToLong(some::start)
+                .toArray();
         if (failure != null) {
+            new StretchHead(starts, Outcome.FAILED).write(out);
             FailureBytes.write(failure, out);
         } else {
+            new StretchHead(starts, Outcome.READ).write(out);
+            parts.write(out);
+        }
+    }
+
+    /** Makes one answer of several, if each begins where the one before it ended. */
+    private static void merge(List<String> answers, Crew.Laid laid, PassParts parts, Source ofCells, DataOutput out)
+            throws IOException {
+        LongStream.Builder starts = LongStream.builder();
+        long behind = PiecedScan.UNKNOWN;
+        boolean apart = false;
+        for (String answer : answers) {
+            try (DataInputStream in = opened(laid, answer)) {
+                StretchHead head = StretchHead.read(in);
+                apart = head.outcome() != Outcome.READ || behind != PiecedScan.UNKNOWN && behind != head.first();
+                if (apart) {
+                    break;
+                }
+                Arrays.stream(head.starts(), 0, head.starts().length - 1).forEach(starts::add);
+                behind = head.behind();
+                parts.read(in, ofCells);
+            } catch (IOException e) {
+                throw GivenTask.unreadable(e);
+            }
+        }
+        new StretchHead(starts.add(behind).build().toArray(), apart ? Outcome.APART : Outcome.READ).write(out);
+        if (!apart) {
             parts.write(out);
         }
     }

@@ -9,16 +9,20 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.FutureTask;
 import java.util.concurrent.TimeUnit;
 
 /** What members of a crew have found is taken in by several threads; in which order it goes in decides nothing. */
 final class TakenIn implements AutoCloseable {
     private final int threads;
     private final ExecutorService workers;
+    private final Runnable told;
     private final Deque<Future<?>> open = new ArrayDeque<>();
 
-    TakenIn(int threads) {
+    /** @param told is run once there may be room again */
+    TakenIn(int threads, Runnable told) {
         this.threads = threads;
+        this.told = told;
         this.workers = Executors.newFixedThreadPool(threads, job -> {
             Thread thread = new Thread(job, "fiesta-worker-crew");
             thread.setDaemon(true);
@@ -32,15 +36,32 @@ final class TakenIn implements AutoCloseable {
         void run() throws IOException;
     }
 
+    /** Whether a thread is free. */
+    boolean hasRoom() {
+        open.removeIf(one -> {
+            boolean done = one.isDone();
+            if (done) {
+                settle(one);
+            }
+            return done;
+        });
+        return open.size() < threads;
+    }
+
     /** Takes one more in, once a thread is free. */
     void add(Taking one) {
-        while (open.size() >= threads) {
-            settle(open.remove());
-        }
-        open.add(workers.submit(() -> {
-            one.run();
-            return null;
-        }));
+        FutureTask<Void> task =
+                new FutureTask<>(() -> {
+                    one.run();
+                    return null;
+                }) {
+                    @Override
+                    protected void done() {
+                        told.run();
+                    }
+                };
+        open.add(task);
+        workers.execute(task);
     }
 
     /** Waits until all are in. */

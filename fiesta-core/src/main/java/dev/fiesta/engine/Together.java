@@ -1,6 +1,10 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.crew.GivenTask;
+import dev.fiesta.engine.GivenStretches.Given;
+import dev.fiesta.engine.StretchHead.Outcome;
+import dev.fiesta.problem.Interrupted;
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.step.MatchStep;
@@ -10,12 +14,12 @@ import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.List;
+import java.util.concurrent.Semaphore;
 import java.util.function.Function;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The reading of an input by a crew. Its members read stretches of it, each from where its first record seems to start; what
@@ -54,9 +58,6 @@ final class Together {
         this.step = (int) Math.max(1, Math.min(1 << 20, sharing.crew().taskBytes() / scan.pieceBytes()));
     }
 
-    /** A stretch that somebody reads. */
-    private record Given(int from, int to, GivenTask asked) {}
-
     /** The part that is through, from 0 to 1. */
     double share() {
         return scan.pieces() == 0 ? 1 : (double) at / scan.pieces();
@@ -91,23 +92,38 @@ final class Together {
 
     private void readByOthers(PassParts parts) {
         Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()));
-        Deque<Given> open = new ArrayDeque<>();
-        int next = at;
-        try (TakenIn taken = new TakenIn(threads)) {
+        Semaphore news = new Semaphore(0);
+        try (TakenIn taken = new TakenIn(threads, news::release);
+                GivenStretches given = new GivenStretches(
+                        sharing.crew(),
+                        (from, to, answers) -> give(asked.of(from, to, scan.start(from), answers)),
+                        step,
+                        at,
+                        scan.pieces(),
+                        parts.reduces(),
+                        news::release)) {
             while (at < scan.pieces()) {
-                while (next < scan.pieces() && open.size() < 2 * sharing.crew().members()) {
-                    int to = Math.min(next + step, scan.pieces());
-                    open.add(give(asked, next, to));
-                    next = to;
-                }
-                Given first = open.remove();
-                if (!takeIn(first, parts, taken)) {
-                    open.addFirst(give(asked, first.from, first.to));
+                given.go();
+                if (given.firstIsDone() && taken.hasRoom()) {
+                    Given first = given.takeFirst();
+                    if (!takeIn(first, parts, taken)) {
+                        given.again(first);
+                    }
+                } else {
+                    await(news);
                 }
             }
             taken.await();
-        } finally {
-            open.forEach(given -> given.asked.close());
+        }
+    }
+
+    private static void await(Semaphore news) {
+        try {
+            news.acquire();
+            news.drainPermits();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new Interrupted();
         }
     }
 
@@ -121,49 +137,61 @@ final class Together {
         return names;
     }
 
-    private Given give(Stretch asked, int from, int to) {
+    private GivenTask give(Stretch stretch) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         try {
-            asked.of(from, to, scan.start(from)).write(new DataOutputStream(bytes));
+            stretch.write(new DataOutputStream(bytes));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return new Given(from, to, GivenTask.of(sharing.work(), sharing.task().apply(bytes.toByteArray())));
+        return GivenTask.of(sharing.work(), sharing.task().apply(bytes.toByteArray()));
     }
 
-    /** Takes a stretch in, or has it taken in beside others; whether it began where it should. */
+    /** Takes a stretch in, or has it taken in beside others; whether it began where it should, and could be. */
     private boolean takeIn(Given stretch, PassParts parts, TakenIn taken) {
         boolean handedOn = false;
-        DataInputStream in = stretch.asked.open();
+        DataInputStream in = opened(stretch);
+        if (in == null) {
+            return false;
+        }
         try {
-            long[] starts = new long[stretch.to - stretch.from + 1];
-            for (int i = 0; i < starts.length; i++) {
-                starts[i] = in.readLong();
-            }
-            if (starts[0] != scan.start(stretch.from)) {
+            StretchHead head = StretchHead.read(in);
+            if (head.outcome() == Outcome.APART || head.first() != scan.start(stretch.from())) {
                 return false;
             }
-            if (in.readBoolean()) {
+            if (head.outcome() == Outcome.FAILED) {
                 RuntimeException failure = FailureBytes.read(in);
+                stretch.close();
                 taken.await(); // what stands before it is told before it
                 throw failure instanceof FailureBytes.WidenedElsewhere wider ? source.widened(wider.fields()) : failure;
             }
             taken.add(() -> {
-                try (stretch.asked;
+                try (stretch;
                         in) {
                     parts.read(in, source.ofCells());
                 }
             });
             handedOn = true;
-            publish(stretch.to, starts);
+            publish(stretch.to(), head.starts());
             return true;
         } catch (IOException e) {
             throw GivenTask.unreadable(e);
         } finally {
             if (!handedOn) {
                 close(in);
-                stretch.asked.close();
             }
+        }
+    }
+
+    /** What came of a stretch; null where its parts could not be merged, which stand as they stood. */
+    private static @Nullable DataInputStream opened(Given stretch) {
+        try {
+            return stretch.asked().open();
+        } catch (MachineException e) {
+            if (stretch.of().isEmpty()) {
+                throw e;
+            }
+            return null;
         }
     }
 

@@ -10,7 +10,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -23,6 +22,7 @@ public final class LocalCrew implements Crew {
     private final int members;
     private final long taskBytes;
     private final long leastBytes;
+    private final int mergedAtOnce;
     private final ExecutorService threads;
 
     /**
@@ -30,12 +30,14 @@ public final class LocalCrew implements Crew {
      * @param members how many there are, at least 1
      * @param taskBytes about the bytes of an input that make a task
      * @param leastBytes the least bytes of an input that is read together
+     * @param mergedAtOnce how many answers that wait are merged into one, at least 2
      */
-    public LocalCrew(Member member, int members, long taskBytes, long leastBytes) {
+    public LocalCrew(Member member, int members, long taskBytes, long leastBytes, int mergedAtOnce) {
         this.member = member;
         this.members = members;
         this.taskBytes = taskBytes;
         this.leastBytes = leastBytes;
+        this.mergedAtOnce = mergedAtOnce;
         this.threads = Executors.newFixedThreadPool(members, job -> {
             Thread thread = new Thread(job, "fiesta-member");
             thread.setDaemon(true);
@@ -59,6 +61,11 @@ public final class LocalCrew implements Crew {
     }
 
     @Override
+    public int mergedAtOnce() {
+        return mergedAtOnce;
+    }
+
+    @Override
     public Work begin(Purpose purpose) {
         return new LocalWork();
     }
@@ -69,8 +76,7 @@ public final class LocalCrew implements Crew {
     }
 
     private final class LocalWork implements Work {
-        private final Map<String, Path> laid = new ConcurrentHashMap<>();
-        private final Set<Path> answers = ConcurrentHashMap.newKeySet();
+        private final Map<String, Path> files = new ConcurrentHashMap<>();
         private final AtomicInteger number = new AtomicInteger();
 
         @Override
@@ -82,7 +88,7 @@ public final class LocalCrew implements Crew {
             } catch (IOException e) {
                 throw TemporaryFiles.unwritable("What members of the crew look up", e);
             }
-            laid.put(name, file);
+            files.put(name, file);
             return name;
         }
 
@@ -93,12 +99,13 @@ public final class LocalCrew implements Crew {
 
         private Answer answer(byte[] task) {
             Path file = TemporaryFiles.create(".answer");
-            answers.add(file);
+            String name = "answer-" + number.incrementAndGet();
+            files.put(name, file);
             try {
                 StageFile.write(
                         file,
                         out -> member.work(
-                                task, name -> StageFile.open(Objects.requireNonNull(laid.get(name), name)), out));
+                                task, asked -> StageFile.open(Objects.requireNonNull(files.get(asked), asked)), out));
             } catch (IOException e) {
                 throw TemporaryFiles.unwritable("What a member of the crew has found", e);
             }
@@ -109,9 +116,19 @@ public final class LocalCrew implements Crew {
                 }
 
                 @Override
+                public String name() {
+                    return name;
+                }
+
+                @Override
+                public long bytes() {
+                    return file.toFile().length();
+                }
+
+                @Override
                 public void drop() {
                     remove(file);
-                    answers.remove(file);
+                    files.remove(name);
                 }
             };
         }
@@ -126,8 +143,7 @@ public final class LocalCrew implements Crew {
 
         @Override
         public void close() {
-            laid.values().forEach(this::remove);
-            answers.forEach(this::remove);
+            files.values().forEach(this::remove);
         }
     }
 }

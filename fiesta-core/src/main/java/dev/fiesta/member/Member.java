@@ -1,6 +1,7 @@
 package dev.fiesta.member;
 
 import dev.fiesta.brief.FirstTexts;
+import dev.fiesta.crew.Crew;
 import dev.fiesta.engine.StretchReading;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
@@ -13,25 +14,21 @@ import dev.fiesta.source.Source;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Resources;
-import dev.fiesta.store.Rows;
 import dev.fiesta.store.Shares;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import dev.fiesta.value.Packing;
-import java.io.BufferedInputStream;
 import java.io.ByteArrayInputStream;
 import java.io.DataInput;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.FilterOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.function.Consumer;
-import java.util.function.Function;
 
 /**
  * Does tasks for runs that others have begun: reads some pieces of an input for their tables, and writes what came of them.
@@ -45,17 +42,6 @@ public final class Member {
     private final long memory;
     private final Shares shares;
     private final Consumer<Path> refuse;
-
-    /** Where things lie that tasks name. */
-    @FunctionalInterface
-    public interface Laid {
-        /**
-         * @param name as it was laid down
-         * @return what was written, from the beginning
-         * @throws IOException when it cannot be read
-         */
-        InputStream open(String name) throws IOException;
-    }
 
     /**
      * @param version of this library
@@ -79,7 +65,7 @@ public final class Member {
      * @throws MachineException when this machine cannot do it, though another one might
      * @throws IOException when the answer cannot be written
      */
-    public void work(byte[] task, Laid laid, OutputStream out) throws IOException {
+    public void work(byte[] task, Crew.Laid laid, OutputStream out) throws IOException {
         try (Shares.Share share = shares.begin()) {
             Counting counted = new Counting(out);
             try {
@@ -114,7 +100,7 @@ public final class Member {
         }
     }
 
-    private void work(byte[] task, Laid laid, Resources resources, OutputStream out) throws IOException {
+    private void work(byte[] task, Crew.Laid laid, Resources resources, OutputStream out) throws IOException {
         DataInputStream in = new DataInputStream(new ByteArrayInputStream(task));
         Task.refuseOthers(version, in);
         DataOutputStream to = new DataOutputStream(out);
@@ -133,7 +119,7 @@ public final class Member {
         }
     }
 
-    private void read(DataInput in, Laid laid, Resources resources, DataOutputStream to) throws IOException {
+    private void read(DataInput in, Crew.Laid laid, Resources resources, DataOutputStream to) throws IOException {
         PlanText tables = PlanText.read(in);
         Map<String, Source> sources = new LinkedHashMap<>();
         for (int left = in.readInt(); left > 0; left--) {
@@ -143,7 +129,7 @@ public final class Member {
         sources.forEach(
                 (name, source) -> inputs.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
         try {
-            new StretchReading(sources, resources).read(tables.plan(inputs), in, rows(laid), to);
+            new StretchReading(sources, resources).read(tables.plan(inputs), in, laid, to);
         } catch (FiestaException e) {
             throw e;
         } catch (RuntimeException e) {
@@ -156,15 +142,5 @@ public final class Member {
             return new FieldsOnly(Packing.schema(in));
         }
         return PortableSources.read(in, refuse);
-    }
-
-    private static Function<String, Rows> rows(Laid laid) {
-        return name -> {
-            try (InputStream in = laid.open(name)) {
-                return Rows.read(new DataInputStream(new BufferedInputStream(in, 1 << 16)));
-            } catch (IOException e) {
-                throw new MachineException("A table that is looked up cannot be read", e);
-            }
-        };
     }
 }

@@ -26,7 +26,7 @@ class TakenInTest {
     @Test
     void allAreTakenIn() {
         AtomicInteger in = new AtomicInteger();
-        try (TakenIn taken = new TakenIn(3)) {
+        try (TakenIn taken = new TakenIn(3, () -> {})) {
             for (int i = 0; i < 50; i++) {
                 taken.add(in::incrementAndGet);
             }
@@ -54,7 +54,7 @@ class TakenInTest {
     }
 
     private static void taken(TakenIn.Taking one) {
-        try (TakenIn taken = new TakenIn(1)) {
+        try (TakenIn taken = new TakenIn(1, () -> {})) {
             taken.add(one);
             taken.await();
         }
@@ -63,7 +63,7 @@ class TakenInTest {
     @Test
     void whoWaitsCanBeStopped() {
         CountDownLatch never = new CountDownLatch(1);
-        try (TakenIn taken = new TakenIn(1)) {
+        try (TakenIn taken = new TakenIn(1, () -> {})) {
             taken.add(() -> {
                 try {
                     never.await();

@@ -52,7 +52,7 @@ class MemberTest {
     }
 
     /** A crew of one, of which a test changes what is asked, looked up or answered. */
-    private record Changed(Member member, UnaryOperator<byte[]> task, Member.Laid laid, UnaryOperator<byte[]> answer)
+    private record Changed(Member member, UnaryOperator<byte[]> task, Crew.Laid laid, UnaryOperator<byte[]> answer)
             implements Crew {
         @Override
         public int members() {
@@ -62,6 +62,11 @@ class MemberTest {
         @Override
         public long taskBytes() {
             return 1;
+        }
+
+        @Override
+        public int mergedAtOnce() {
+            return 2;
         }
 
         @Override
@@ -94,6 +99,16 @@ class MemberTest {
                                     throw new IOException("gone");
                                 }
                                 return new ByteArrayInputStream(bytes);
+                            }
+
+                            @Override
+                            public String name() {
+                                return "answer";
+                            }
+
+                            @Override
+                            public long bytes() {
+                                return bytes == null ? 0 : bytes.length;
                             }
 
                             @Override
@@ -137,7 +152,7 @@ class MemberTest {
 
     @Test
     void aLookUpTravels() {
-        try (LocalCrew crew = new LocalCrew(member(), 2, 1, 1_000)) {
+        try (LocalCrew crew = new LocalCrew(member(), 2, 1, 1_000, 2)) {
             assertThat(run(BRIEF, crew)).isEqualTo("town,n,s\nRibera,1667,4166666.50\nRibera Alta,3333,8333333.50");
         }
     }
@@ -158,7 +173,7 @@ class MemberTest {
         String alone = run(brief, null);
         assertThat(alone.lines()).hasSize(13).contains("2026,11,45000.0025");
         for (long task : new long[] {1, 5_000, 1_000_000}) {
-            try (LocalCrew crew = new LocalCrew(member(), 3, task, 0)) {
+            try (LocalCrew crew = new LocalCrew(member(), 3, task, 0, 4)) {
                 assertThat(run(brief, crew)).isEqualTo(alone);
             }
         }
@@ -171,7 +186,7 @@ class MemberTest {
         Paths.Named file = new Paths.Named("large.csv", Files.write(folder.resolve("large.csv"), bytes));
         Brief brief = Brief.of("sums", "input sales from 'sales.csv'\ntable t from sales", folder);
         for (long task : new long[] {1, 2 << 20, 1 << 30}) {
-            try (LocalCrew crew = new LocalCrew(member(), 3, task, 0);
+            try (LocalCrew crew = new LocalCrew(member(), 3, task, 0, 4);
                     Fiesta fiesta = Fiesta.with().crew(crew).open()) {
                 assertThat(brief.tables(fiesta).sum(file)).isEqualTo(FileSum.of(file.path(), file.name()));
             }
@@ -213,7 +228,7 @@ class MemberTest {
     void anotherPlanIsRefused() {
         UnaryOperator<byte[]> other = task -> {
             byte[] changed = task.clone();
-            changed[task.length - 17] ^= 1; // before the pieces stands what tells plans apart
+            changed[task.length - 21] ^= 1; // before the pieces stands what tells plans apart
             return changed;
         };
         assertThatThrownBy(() -> withoutSites(new Changed(member(), other, MemberTest::none, MemberTest::same)))
@@ -297,7 +312,7 @@ class MemberTest {
         String brief = "input notes from 'notes.csv'\ntable t from notes per site give l = list(note), n = count()";
         String alone = run(brief, null);
         assertThat(alone.lines()).hasSize(12_001);
-        try (LocalCrew crew = new LocalCrew(member(), 2, 1 << 30, 0)) {
+        try (LocalCrew crew = new LocalCrew(member(), 2, 1 << 30, 0, 2)) {
             assertThat(run(brief, crew)).isEqualTo(alone);
         }
     }

@@ -43,6 +43,11 @@ class BadCrewTest {
         }
 
         @Override
+        public int mergedAtOnce() {
+            return crew.mergedAtOnce();
+        }
+
+        @Override
         public long leastBytes() {
             return 0;
         }
@@ -99,7 +104,8 @@ class BadCrewTest {
             RandomQuestions questions = new RandomQuestions(seed + 4_000_000);
             Files.writeString(file, EngineAgainstOracleTest.csv(questions.table()));
             String clauses = questions.clauses();
-            LocalCrew crew = new LocalCrew(Fiesta.with().threads(2).member(), 1 + (int) (seed % 5), 100, 0);
+            LocalCrew crew = new LocalCrew(
+                    Fiesta.with().threads(2).member(), 1 + (int) (seed % 5), 100, 0, 2 + (int) (seed % 3));
             try (Fiesta alone = Fiesta.open();
                     Bad bad = new Bad(crew, new SplittableRandom(seed));
                     Fiesta together = Fiesta.with().crew(bad).open()) {

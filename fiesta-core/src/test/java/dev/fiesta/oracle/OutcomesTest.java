@@ -247,7 +247,7 @@ class OutcomesTest {
 
     private String outcome(Path file, String clauses, boolean asMissing, Way way) {
         FiestaBuilder settings = Fiesta.with().threads(way.threads()).memory(way.memory());
-        try (LocalCrew crew = new LocalCrew(settings.member(), Math.max(1, way.members()), 3L * way.piece(), 0);
+        try (LocalCrew crew = new LocalCrew(settings.member(), Math.max(1, way.members()), 3L * way.piece(), 0, 3);
                 Fiesta fiesta = way.members() == 0
                         ? settings.open()
                         : settings.crew(crew).open()) {

@@ -11,7 +11,9 @@ record SmallCrew(@Nullable LocalCrew crew, Fiesta fiesta) implements AutoCloseab
         if (seed % 10 != 3) {
             return new SmallCrew(null, settings.open());
         }
-        LocalCrew crew = new LocalCrew(settings.member(), 1 + (int) (seed / 10 % 7), 16 + seed % 11 * 20, 0);
+        int members = 1 + (int) (seed / 10 % 7);
+        int merged = 2 + (int) (seed % 3);
+        LocalCrew crew = new LocalCrew(settings.member(), members, 16 + seed % 11 * 20, 0, merged);
         return new SmallCrew(crew, settings.crew(crew).open());
     }
 

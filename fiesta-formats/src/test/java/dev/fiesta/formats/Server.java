@@ -3,11 +3,12 @@ package dev.fiesta.formats;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Properties;
 import org.junit.jupiter.api.Assumptions;
+import org.postgresql.Driver;
 
 /**
  * A real server of databases: the one that {@code FIESTA_TEST_POSTGRES} names ({@code jdbc:postgresql://…}, its user in
@@ -51,7 +52,10 @@ final class Server {
     }
 
     Connection open() throws SQLException {
-        return DriverManager.getConnection(url, user, password);
+        Properties settings = new Properties();
+        settings.setProperty("user", user);
+        settings.setProperty("password", password);
+        return new Driver().connect(url, settings); // by itself: another driver here cannot be made
     }
 
     void does(String... statements) throws SQLException {
