@@ -52,12 +52,12 @@ final class Crewing {
                 if (err != null && !crew.isUsed()) {
                     err.println(
                             "Note: read on this machine alone: no input is so large that others would help, or only its first records are wanted.");
-                } else if (err != null && crew.parts() > 0) {
+                } else if (err != null && crew.tasks() > 0) {
                     err.println(String.format(
                             Locale.ROOT,
-                            "Note: members of the crew read %,d part%s; what they found took %,d KB.",
-                            crew.parts(),
-                            crew.parts() == 1 ? "" : "s",
+                            "Note: members of the crew did %,d task%s; what they found took %,d KB.",
+                            crew.tasks(),
+                            crew.tasks() == 1 ? "" : "s",
                             (crew.bytes() + 1023) / 1024));
                 }
                 crew.close();

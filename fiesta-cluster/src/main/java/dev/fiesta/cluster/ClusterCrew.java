@@ -47,7 +47,7 @@ public final class ClusterCrew implements Crew {
     private @Nullable Ignite fabric;
     private boolean used;
     private final AtomicBoolean begun = new AtomicBoolean();
-    private final AtomicInteger parts = new AtomicInteger();
+    private final AtomicInteger tasks = new AtomicInteger();
     private final AtomicLong bytes = new AtomicLong();
 
     private ClusterCrew(CrewFile file, Encryption encryption, @Nullable String resumed, Consumer<String> told) {
@@ -109,9 +109,9 @@ public final class ClusterCrew implements Crew {
         return used;
     }
 
-    /** {@return how many parts of inputs members have read} */
-    public int parts() {
-        return parts.get();
+    /** {@return how many tasks members have done: parts of inputs read, answers merged} */
+    public int tasks() {
+        return tasks.get();
     }
 
     /** {@return the bytes of what they found, as they went through the folder of the crew} */
@@ -275,7 +275,7 @@ public final class ClusterCrew implements Crew {
             try {
                 String failed = found.get();
                 if (failed.isEmpty() && StageFile.isWhole(answer)) {
-                    parts.incrementAndGet();
+                    tasks.incrementAndGet();
                     bytes.addAndGet(answer.toFile().length());
                     asked.complete(new Found(answer));
                 } else if (attempt < ATTEMPTS) {
@@ -283,9 +283,7 @@ public final class ClusterCrew implements Crew {
                 } else {
                     String why = failed.isEmpty() ? "what it wrote is not there, or damaged" : failed;
                     asked.completeExceptionally(new MachineException(
-                            "No member of the crew could read a part of an input, after " + ATTEMPTS + " attempts: "
-                                    + why,
-                            null));
+                            "No member of the crew could do a task, after " + ATTEMPTS + " attempts: " + why, null));
                 }
             } catch (IgniteException | IllegalStateException e) {
                 again(e, job, answer, attempt, asked);

@@ -33,8 +33,8 @@ class MergedAnswersTest {
     private static final int PIECE = 300;
     private static final int LATE = 500;
     private static final String FIGURES = """
-            per site, item give n = count(), s = sum(amount), d = stddev(score), m = median(quantity),
-              k = count_distinct(day), l = list(item), f = first(quantity along day, score)
+            per site give n = count(), s = sum(amount), d = stddev(score), k = count_distinct(item),
+              f = first(quantity along day, score), g = max(amount), l = last(item)
             totals
             """;
 

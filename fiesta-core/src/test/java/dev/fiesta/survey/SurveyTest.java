@@ -135,7 +135,7 @@ class SurveyTest {
         Path file = folder.resolve("many.csv");
         Files.writeString(file, text);
         Set<Survey> all = new HashSet<>();
-        for (int threads = 1; threads <= 3; threads++) {
+        for (int threads = 1; threads <= 3; threads += 2) {
             try (Fiesta fiesta = Fiesta.with().threads(threads).open()) {
                 all.add(fiesta.read(file).survey());
             }
@@ -327,7 +327,7 @@ class SurveyTest {
             text.append(i == 59_000 ? "0.5" : i).append(i == 30_000 ? "\n" : ",2\n");
         }
         Files.writeString(file, text.append("\"open,1\n"));
-        for (int threads = 1; threads <= 3; threads++) {
+        for (int threads = 1; threads <= 3; threads += 2) {
             try (Fiesta fiesta = Fiesta.with().threads(threads).open()) {
                 Survey survey = fiesta.read(file).survey();
                 assertThat(survey.records()).isEqualTo(59_999);
