@@ -11,6 +11,7 @@ import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import java.io.IOException;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -26,6 +27,11 @@ record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices,
     static Crewed of(Fiesta fiesta, Map<String, Source> sources, Notices notices, Resources resources) {
         Crew crew = fiesta.functionsDefined().isEmpty() ? fiesta.crew() : null;
         return new Crewed(crew, sources, notices, resources);
+    }
+
+    /** In how many parts the crew reads an input; 0 where it is read here alone. */
+    int parts(String input) {
+        return crew == null ? 0 : Sharing.parts(crew, Objects.requireNonNull(sources.get(input)));
     }
 
     /**

@@ -332,6 +332,20 @@ public final class Tables {
         return engine(new Notices(), fiesta.resources()).explain(targets);
     }
 
+    /**
+     * {@return in how many parts the crew would read an input; 0 where it is read here alone}
+     *
+     * @param input its name
+     */
+    public synchronized int parts(String input) {
+        if (!inputs.sources().containsKey(input)) {
+            throw new RequestException("there is no input '" + input + "'. "
+                    + Names.didYouMean(input, inputs.sources().keySet(), "There are"));
+        }
+        return Crewed.of(fiesta, inputs.sources(), new Notices(), fiesta.resources())
+                .parts(input);
+    }
+
     /** {@return the values of parameters, each as data files write it; those without a value are left out} */
     public Map<String, List<String>> parameterValues() {
         Map<String, List<String>> values = new LinkedHashMap<>();

@@ -3,6 +3,7 @@ package dev.fiesta;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.fiesta.member.LocalCrew;
 import dev.fiesta.progress.Progress;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
@@ -74,6 +75,26 @@ class ProgressTest {
             assertThat(p.rows()).isBetween(0L, 400_000L);
             assertThat(p.share()).isBetween(-1.0, 1.0);
         });
+    }
+
+    @Test
+    void whoReadsIsTold() throws IOException {
+        Path file = folder.resolve("sales.csv");
+        Files.writeString(file, "n\n" + "12345678\n".repeat(400_000));
+        for (int members = 1; members <= 2; members++) {
+            List<Progress> told = Collections.synchronizedList(new ArrayList<>());
+            try (LocalCrew crew = new LocalCrew(Fiesta.with().member(), members, 1 << 20, 0, 2);
+                    Fiesta fiesta = Fiesta.with()
+                            .threads(2)
+                            .crew(crew)
+                            .progress(told::add)
+                            .open()) {
+                fiesta.read(file).sort("n").run();
+            }
+            assertThat(told)
+                    .extracting(Progress::phase)
+                    .contains("reading records by " + (members == 1 ? "a member" : "2 members"));
+        }
     }
 
     @Test

@@ -65,6 +65,11 @@ final class Crewing {
         }
     }
 
+    /** The crew of a file, if one is named, of which nothing is told. */
+    static Joined named(@Nullable Path crew) {
+        return new Joined(crew == null ? null : ClusterCrew.of(CrewFile.read(crew)), null);
+    }
+
     /** @param err where is told what the crew does; null to tell nothing */
     Joined join(@Nullable PrintWriter err) {
         if (file == null) {

@@ -8,13 +8,16 @@ import dev.fiesta.report.Terminal;
 import dev.fiesta.source.Paths;
 import dev.fiesta.value.Field;
 import java.io.PrintWriter;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
 /** {@code fiesta plan}. */
@@ -32,17 +35,28 @@ final class PlanCommand implements Callable<Integer> {
     @Mixin
     private Wanted wanted;
 
+    @Option(
+            names = "--crew",
+            paramLabel = "FILE",
+            description = "Tell also what the members of a crew would read; none of them is asked.")
+    private @Nullable Path crew;
+
     @Override
     public Integer call() {
         Reporting brief = Reporting.of(wanted.brief());
         PrintWriter out = spec.commandLine().getOut();
         Terminal terminal = Window.terminal("en-IE", speaking.colour, 0);
-        try (Fiesta fiesta = speaking.open(spec.commandLine().getErr())) {
+        try (Crewing.Joined joined = Crewing.named(crew);
+                Fiesta fiesta = speaking.open(spec.commandLine().getErr(), joined)) {
             Tables tables = brief.check(fiesta);
             Explained plan = tables.explain(brief.wanted(tables));
             for (Explained.Input input : plan.inputs()) {
                 List<Paths.Named> files = tables.files().getOrDefault(input.name(), List.of());
                 print(input, files, terminal, out);
+                if (crew != null) {
+                    terminal.text("  " + readers(tables.parts(input.name())), 4, out);
+                }
+                out.println();
             }
             plan.tables().forEach(t -> print(t, terminal, out));
         }
@@ -62,7 +76,16 @@ final class PlanCommand implements Callable<Integer> {
         if (!input.unread().isEmpty()) {
             terminal.text("  passed over: " + String.join(", ", input.unread()), 4, out);
         }
-        out.println();
+    }
+
+    private static String readers(int parts) {
+        return parts == 0
+                ? "read on this machine alone"
+                : String.format(
+                        Locale.ROOT,
+                        "read by members of the crew, in %,d part%s: what is done while reading, they do",
+                        parts,
+                        parts == 1 ? "" : "s");
     }
 
     private static String typed(Field field) {

@@ -3,7 +3,9 @@ package dev.fiesta.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
+import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -37,6 +39,29 @@ class CrewTest extends CommandTest {
         assertThat(fiesta("ask", path("sales.csv"), "only amount > 4", "--as", "csv", "--crew", path("usual.conf")))
                 .isZero();
         assertThat(out).hasToString("site,amount\nMeadow,8.40\n");
+    }
+
+    @Test
+    void aPlanTellsWhatMembersWouldRead() throws IOException {
+        Files.writeString(
+                folder.resolve("two.brief"),
+                "input s from 'sales.csv'\ninput z from 'sales.csv.gz'\ntable t from s match each z on site bring amount as y");
+        try (OutputStream packed = new GZIPOutputStream(Files.newOutputStream(folder.resolve("sales.csv.gz")))) {
+            Files.copy(folder.resolve("sales.csv"), packed);
+        }
+        assertThat(fiesta("plan", path("two.brief"), "--crew", path("always.conf")))
+                .isZero();
+        assertThat(out)
+                .asString()
+                .contains(
+                        "  fields read: site text, amount decimal(2)\n  read by members of the crew, in 1 part: what is "
+                                + "done while reading, they do\n\nread z")
+                .contains("  fields read: site text, amount decimal(2)\n  read on this machine alone\n\ntable t");
+        assertThat(fiesta("plan", path("two.brief"), "--crew", path("usual.conf")))
+                .isZero();
+        assertThat(out).asString().doesNotContain("members");
+        assertThat(fiesta("plan", path("two.brief"))).isZero();
+        assertThat(out).asString().doesNotContain("machine");
     }
 
     @Test

@@ -93,11 +93,14 @@ final class Pass {
         Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HERE);
         Lane root = noted(lanes.of(fed));
         TextsMet texts = fed.texts();
-        resources.watch().phase("reading " + input.shownName(), 0, others == null ? scan::share : others::share);
+        String phase = "reading " + input.shownName();
+        resources.watch().phase(phase, 0, scan::share);
         if (others == null) {
             workers(scan, root, texts);
         } else {
-            others.read(new PassParts(this, root, texts));
+            others.read(
+                    new PassParts(this, root, texts),
+                    readers -> resources.watch().phase(phase + " by " + readers, 0, others::share));
         }
         end(scan, root, fed.nothing());
         if (!enough) {

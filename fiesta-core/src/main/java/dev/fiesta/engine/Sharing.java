@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.crew.Crew;
+import dev.fiesta.problem.Notices;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
@@ -27,11 +28,26 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
      */
     @Nullable
     Together together(Source source, Source.Scan scan, Stretch asked, Function<MatchStep, Rows> lookUps, int threads) {
+        return step(crew, source, scan) > 0
+                ? new Together(this, (Portable) source, (PiecedScan) scan, asked, lookUps, threads)
+                : null;
+    }
+
+    /** How many pieces of an input make a task; 0 where it is read here alone. */
+    static int step(Crew crew, Source source, Source.Scan scan) {
         return source instanceof Portable portable
                         && portable.isPortable()
                         && scan instanceof PiecedScan pieced
                         && (long) pieced.pieces() * pieced.pieceBytes() >= crew.leastBytes()
-                ? new Together(this, portable, pieced, asked, lookUps, threads)
-                : null;
+                ? (int) Math.max(1, Math.min(1 << 20, crew.taskBytes() / pieced.pieceBytes()))
+                : 0;
+    }
+
+    /** In how many parts a crew reads an input; 0 where it is read here alone. */
+    public static int parts(Crew crew, Source source) {
+        try (Source.Scan scan = source.scan(new Notices())) {
+            int step = step(crew, source, scan);
+            return step == 0 ? 0 : (((PiecedScan) scan).pieces() - 1) / step + 1;
+        }
     }
 }

@@ -17,6 +17,7 @@ import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Semaphore;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -55,7 +56,7 @@ final class Together {
         this.scan = scan;
         this.pattern = pattern;
         this.lookUps = lookUps;
-        this.step = (int) Math.max(1, Math.min(1 << 20, sharing.crew().taskBytes() / scan.pieceBytes()));
+        this.step = Sharing.step(sharing.crew(), source, scan);
     }
 
     /** The part that is through, from 0 to 1. */
@@ -63,7 +64,8 @@ final class Together {
         return scan.pieces() == 0 ? 1 : (double) at / scan.pieces();
     }
 
-    void read(PassParts parts) {
+    /** @param told is told who reads, once others do */
+    void read(PassParts parts, Consumer<String> told) {
         if (scan.pieces() == 0) {
             parts.read(scan);
         }
@@ -78,6 +80,8 @@ final class Together {
             }
         }
         if (at < scan.pieces()) {
+            int members = sharing.crew().members();
+            told.accept(members == 1 ? "a member" : members + " members");
             readByOthers(parts);
         }
     }

@@ -194,6 +194,23 @@ class MemberTest {
     }
 
     @Test
+    void inHowManyPartsAnInputIsReadIsTold() {
+        Brief brief = Brief.of("sums", "input sales from 'sales.csv'\ntable t from sales", folder);
+        for (int least : new int[] {0, 1 << 30}) {
+            try (LocalCrew crew = new LocalCrew(member(), 3, 1 << 20, least, 4);
+                    Fiesta fiesta = Fiesta.with().crew(crew).open()) {
+                assertThat(brief.tables(fiesta).parts("sales")).isEqualTo(least == 0 ? 1 : 0);
+                assertThatThrownBy(() -> brief.tables(fiesta).parts("sale"))
+                        .isInstanceOf(RequestException.class)
+                        .hasMessage("there is no input 'sale'. Did you mean 'sales'?");
+            }
+        }
+        try (Fiesta alone = Fiesta.open()) {
+            assertThat(brief.tables(alone).parts("sales")).isZero();
+        }
+    }
+
+    @Test
     void anotherVersionIsRefused() {
         Member old = new Member("0.0.1", 1, 1 << 20, file -> {});
         assertThatThrownBy(() -> withoutSites(new Changed(old, MemberTest::same, MemberTest::none, MemberTest::same)))

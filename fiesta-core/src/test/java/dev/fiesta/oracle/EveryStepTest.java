@@ -34,7 +34,7 @@ class EveryStepTest {
     private static final int BLOCK = 1 << 13;
     private static final int[] SIZES = {0, 1, 2, 200, BLOCK - 1, BLOCK, BLOCK + 1, 2 * BLOCK + 1};
     private static final int SMALL = 200;
-    private static final int TABLES_OF_EACH = Integer.getInteger("fiesta.tables", 3);
+    private static final int TABLES_OF_EACH = Integer.getInteger("fiesta.tables", 2);
 
     private enum Keys {
         ONE,

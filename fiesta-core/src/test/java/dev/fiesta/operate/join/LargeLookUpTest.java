@@ -28,7 +28,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 
 /** Looking up a table that does not fit into memory gives the rows, notices and messages that looking up a small one does. */
 class LargeLookUpTest {
-    private static final long[] MEMORIES = {1, 60_000, 400_000};
+    private static final long[] MEMORIES = {1, 60_000};
 
     @TempDir
     static Path folder;
