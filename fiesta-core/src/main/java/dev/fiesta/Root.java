@@ -1,8 +1,8 @@
 package dev.fiesta;
 
 import dev.fiesta.problem.Interrupted;
-import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.files.FilesSeen;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 

@@ -13,7 +13,7 @@ import dev.fiesta.problem.RequestException;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.Asked;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
 import dev.fiesta.task.PlanText;

@@ -61,6 +61,8 @@ class ArchitectureTest {
             .definedBy("dev.fiesta.copy")
             .layer("source")
             .definedBy("dev.fiesta.source")
+            .layer("files")
+            .definedBy("dev.fiesta.source.files")
             .layer("language")
             .definedBy("dev.fiesta.language")
             .layer("value")
@@ -105,6 +107,8 @@ class ArchitectureTest {
             .whereLayer("source")
             .mayOnlyBeAccessedByLayers(
                     "door", "brief", "member", "task", "crew", "engine", "store", "work", "survey", "copy")
+            .whereLayer("files")
+            .mayOnlyBeAccessedByLayers("door", "brief", "copy", "member", "source", "store", "task")
             .whereLayer("moved")
             .mayOnlyBeAccessedByLayers("door")
             .whereLayer("copy")

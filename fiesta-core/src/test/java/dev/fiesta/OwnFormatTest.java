@@ -66,7 +66,7 @@ class OwnFormatTest {
     void recordsAreToldByTheirNumbers() throws IOException {
         Table table = read(new RecordFormat() {
             @Override
-            public void read(dev.fiesta.source.Paths.Named file, dev.fiesta.source.Inside inside, Records to) {
+            public void read(dev.fiesta.source.files.Paths.Named file, dev.fiesta.source.Inside inside, Records to) {
                 to.text("t", "12");
                 to.end(41);
                 to.text("t", "twelve");

@@ -1,7 +1,7 @@
 package dev.fiesta;
 
-import dev.fiesta.source.FilesSeen;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.files.FilesSeen;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Supplier;

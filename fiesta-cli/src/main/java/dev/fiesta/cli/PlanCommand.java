@@ -5,7 +5,7 @@ import dev.fiesta.Tables;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.report.Reporting;
 import dev.fiesta.report.Terminal;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Field;
 import java.io.PrintWriter;
 import java.nio.file.Path;

@@ -12,7 +12,7 @@ import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.SurveyView;
 import dev.fiesta.report.Terminal;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.value.Texts;
 import java.io.BufferedReader;

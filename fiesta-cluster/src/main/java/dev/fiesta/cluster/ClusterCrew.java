@@ -3,7 +3,7 @@ package dev.fiesta.cluster;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.StageFile;
 import dev.fiesta.problem.MachineException;
-import dev.fiesta.source.FileSum;
+import dev.fiesta.source.files.FileSum;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;

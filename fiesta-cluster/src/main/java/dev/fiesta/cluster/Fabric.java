@@ -2,7 +2,7 @@ package dev.fiesta.cluster;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.source.files.TemporaryFiles;
 import java.io.ObjectInputFilter;
 import java.net.InetAddress;
 import java.net.NetworkInterface;

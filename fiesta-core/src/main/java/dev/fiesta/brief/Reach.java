@@ -2,7 +2,7 @@ package dev.fiesta.brief;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;

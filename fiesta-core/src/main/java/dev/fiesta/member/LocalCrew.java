@@ -3,7 +3,7 @@ package dev.fiesta.member;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.StageFile;
 import dev.fiesta.problem.MachineException;
-import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.source.files.TemporaryFiles;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;

@@ -1,5 +1,7 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.files.FileLines;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Packing;
 import java.io.DataInput;
 import java.io.DataOutput;

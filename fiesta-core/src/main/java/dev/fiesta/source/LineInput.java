@@ -1,5 +1,6 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.files.Paths;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Function;

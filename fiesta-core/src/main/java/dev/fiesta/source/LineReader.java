@@ -2,6 +2,7 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.files.Utf8;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;

@@ -3,6 +3,7 @@ package dev.fiesta.source;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.files.FileLines;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;

@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.files.SharedFile;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Packing;
 import java.io.DataInput;

@@ -1,5 +1,6 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.files.Paths;
 import java.io.IOException;
 
 /**

@@ -1,5 +1,7 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.files.Paths;
+import dev.fiesta.source.files.Spool;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;

@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.files.FileLines;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;

@@ -5,6 +5,7 @@ import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.source.files.TemporaryFiles;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;

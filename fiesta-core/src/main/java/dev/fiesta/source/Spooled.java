@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.Interrupted;
+import dev.fiesta.source.files.TemporaryFiles;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;

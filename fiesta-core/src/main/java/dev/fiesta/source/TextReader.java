@@ -1,5 +1,6 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.files.Utf8;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.TextColumn;

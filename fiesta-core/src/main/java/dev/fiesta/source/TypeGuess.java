@@ -1,6 +1,7 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.files.SampledBytes;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.WrittenNumber;
 import java.io.IOException;

@@ -2,7 +2,7 @@ package dev.fiesta.store;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Remedy;
-import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.ColumnBytes;
 import dev.fiesta.value.Type;

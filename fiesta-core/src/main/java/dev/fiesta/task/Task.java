@@ -2,8 +2,8 @@ package dev.fiesta.task;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.Portable;
-import dev.fiesta.source.SharedFile;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.files.SharedFile;
 import dev.fiesta.value.Packing;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInput;
@@ -29,7 +29,7 @@ public final class Task {
     /**
      * To work out sums of a file.
      *
-     * @param from the first piece, {@code to} the first behind them, as {@link dev.fiesta.source.FileSum} counts them
+     * @param from the first piece, {@code to} the first behind them, as {@link dev.fiesta.source.files.FileSum} counts them
      */
     public static byte[] sums(String version, SharedFile file, long from, long to) throws IOException {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();

@@ -1,8 +1,8 @@
 package dev.fiesta.copy;
 
 import dev.fiesta.progress.Watch;
-import dev.fiesta.source.Paths;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.files.Paths;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Values;

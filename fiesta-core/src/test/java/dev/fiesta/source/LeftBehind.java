@@ -1,5 +1,6 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.files.TemporaryFiles;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

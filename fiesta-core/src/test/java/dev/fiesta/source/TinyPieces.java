@@ -3,6 +3,7 @@ package dev.fiesta.source;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Table;
 import dev.fiesta.TableAccess;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Type;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -3,7 +3,7 @@ package dev.fiesta.parquet;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.MachineException;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import java.io.IOException;
 import org.apache.parquet.ParquetReadOptions;
 import org.apache.parquet.conf.PlainParquetConfiguration;

@@ -9,7 +9,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.Asked;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import java.io.IOException;

@@ -6,7 +6,7 @@ import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.Asked;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Schema;
 import java.io.IOException;

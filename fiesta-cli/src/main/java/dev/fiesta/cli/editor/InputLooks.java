@@ -10,7 +10,7 @@ import dev.fiesta.language.Printer;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
-import dev.fiesta.source.Paths;
+import dev.fiesta.source.files.Paths;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -1,7 +1,7 @@
 package dev.fiesta.report.chart;
 
 import dev.fiesta.problem.MachineException;
-import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.source.files.TemporaryFiles;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;

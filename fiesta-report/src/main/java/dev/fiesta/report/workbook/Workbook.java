@@ -10,7 +10,7 @@ import dev.fiesta.report.text.CellFormat;
 import dev.fiesta.report.text.Lines;
 import dev.fiesta.report.text.NoteSigns;
 import dev.fiesta.report.text.Words;
-import dev.fiesta.source.TemporaryFiles;
+import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.files;
 
 import com.github.luben.zstd.ZstdIOException;
 import com.github.luben.zstd.ZstdInputStream;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.files;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
@@ -21,7 +21,7 @@ import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
 
 /** Compressed files and files of other encodings, as plain UTF-8 in a temporary file. */
-final class Spool {
+public final class Spool {
     /** What Western European programs write that do not know Unicode. */
     private static final Charset WINDOWS = Charset.forName("windows-1252");
 
@@ -39,14 +39,14 @@ final class Spool {
      *
      * @param guessed the encoding that was guessed, or null
      */
-    record Plain(Paths.Named file, @Nullable String guessed) {}
+    public record Plain(Paths.Named file, @Nullable String guessed) {}
 
     /**
      * The file itself when it is plain UTF-8, else a plain copy under the same name.
      *
      * @param encoding the encoding told, or null to look for a byte-order mark, zero bytes, and bytes that UTF-8 has not
      */
-    static Plain plain(Paths.Named file, @Nullable Charset encoding) {
+    public static Plain plain(Paths.Named file, @Nullable Charset encoding) {
         Paths.Named unpacked = unpacked(file);
         if (encoding != null) {
             return new Plain(encoding.equals(StandardCharsets.UTF_8) ? unpacked : decoded(unpacked, encoding), null);
@@ -61,7 +61,7 @@ final class Spool {
     }
 
     /** The file itself, or an unpacked copy under the same name. */
-    static Paths.Named unpacked(Paths.Named file) {
+    public static Paths.Named unpacked(Paths.Named file) {
         try (InputStream in = new BufferedInputStream(Files.newInputStream(file.path()))) {
             InputStream content = unpacking(in, file.name());
             if (content != null) {

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.files;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.files;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -9,11 +9,12 @@ import java.util.function.ToLongFunction;
 import org.jspecify.annotations.Nullable;
 
 /** Lines of files, counted only when somebody asks. */
-final class FileLines {
+public final class FileLines {
     private FileLines() {}
 
     /** The place of a record that is counted otherwise than in lines. */
-    static Supplier<@Nullable String> place(Paths.Named file, String counted, ToLongFunction<FileChannel> number) {
+    public static Supplier<@Nullable String> place(
+            Paths.Named file, String counted, ToLongFunction<FileChannel> number) {
         return () -> {
             try (FileChannel channel = FileChannel.open(file.path(), StandardOpenOption.READ)) {
                 return file.name() + ", " + counted + " " + number.applyAsLong(channel);
@@ -24,7 +25,7 @@ final class FileLines {
     }
 
     /** The number that stands in digits at a byte; 0 when the file cannot be read any more. */
-    static long numberAt(FileChannel channel, long start) {
+    public static long numberAt(FileChannel channel, long start) {
         ByteBuffer buffer = ByteBuffer.allocate(20);
         try {
             channel.read(buffer, start);
@@ -39,7 +40,7 @@ final class FileLines {
     }
 
     /** The line, from 1, in which a byte stands; 0 when the file cannot be read any more. */
-    static long line(FileChannel channel, long offset, byte lineEnd) {
+    public static long line(FileChannel channel, long offset, byte lineEnd) {
         long line = 1;
         ByteBuffer buffer = ByteBuffer.allocate(1 << 16);
         try {

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.files;
 
 import java.io.EOFException;
 import java.io.IOException;

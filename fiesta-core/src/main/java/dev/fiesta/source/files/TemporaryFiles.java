@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.files;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Remedy;
@@ -141,7 +141,7 @@ public final class TemporaryFiles {
     }
 
     /** Removes a file; where that fails, it goes with the folder. */
-    static void drop(Path file) {
+    public static void drop(Path file) {
         try {
             Files.deleteIfExists(file);
         } catch (IOException e) {

@@ -1,18 +1,18 @@
-package dev.fiesta.source;
+package dev.fiesta.source.files;
 
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 
 /** Whether bytes are UTF-8: shortest forms only, no surrogates, nothing above U+10FFFF. (RFC 3629, section 4.) */
-final class Utf8 {
+public final class Utf8 {
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
     private static final long HIGH = 0x8080808080808080L;
     private static final int LONGEST = 4;
 
     private Utf8() {}
 
-    static boolean isValid(byte[] b, int start, int end) {
+    public static boolean isValid(byte[] b, int start, int end) {
         int i = start;
         while (i < end) {
             if (i + 8 <= end && ((long) LONGS.get(b, i) & HIGH) == 0) {
