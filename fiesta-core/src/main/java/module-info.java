@@ -12,6 +12,7 @@ module dev.fiesta {
     exports dev.fiesta.problem;
     exports dev.fiesta.progress;
     exports dev.fiesta.source;
+    exports dev.fiesta.source.cells;
     exports dev.fiesta.source.files;
     exports dev.fiesta.survey;
     exports dev.fiesta.catalogue;

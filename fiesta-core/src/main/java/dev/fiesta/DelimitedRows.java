@@ -1,7 +1,7 @@
 package dev.fiesta;
 
-import dev.fiesta.source.CsvWriter;
-import dev.fiesta.source.TextStyle;
+import dev.fiesta.output.CsvWriter;
+import dev.fiesta.output.TextStyle;
 import dev.fiesta.total.Worked;
 import dev.fiesta.value.Column;
 import java.io.IOException;

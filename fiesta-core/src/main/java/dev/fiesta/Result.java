@@ -1,6 +1,7 @@
 package dev.fiesta;
 
 import dev.fiesta.output.OutputFile;
+import dev.fiesta.output.TextStyle;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
@@ -9,7 +10,6 @@ import dev.fiesta.progress.Timing;
 import dev.fiesta.source.HandedRows;
 import dev.fiesta.source.RecordSource;
 import dev.fiesta.source.Source;
-import dev.fiesta.source.TextStyle;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.total.Worked;
 import dev.fiesta.value.Cells;

@@ -60,7 +60,7 @@ public final class Asking {
     public static List<String> lines(Result result) {
         StringBuilder text = new StringBuilder();
         try {
-            result.write(text, dev.fiesta.source.TextStyle.CSV);
+            result.write(text, dev.fiesta.output.TextStyle.CSV);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

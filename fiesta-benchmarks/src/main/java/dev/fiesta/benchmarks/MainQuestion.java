@@ -98,7 +98,7 @@ public class MainQuestion {
 
     private static void refuseDifference(MainQuestion question) throws IOException, InterruptedException {
         StringBuilder text = new StringBuilder();
-        question.fiesta().write(text, dev.fiesta.source.TextStyle.CSV);
+        question.fiesta().write(text, dev.fiesta.output.TextStyle.CSV);
         List<String> ours = text.toString().lines().skip(1).toList();
         List<String> theirs = question.handWritten();
         if (!ours.equals(theirs)) {

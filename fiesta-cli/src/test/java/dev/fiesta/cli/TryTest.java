@@ -283,6 +283,7 @@ class TryTest {
             tmux("send-keys", "per sit", "Tab", "give n = count(),", "Enter");
             tmux("send-keys", "most = max(amount)", "Enter");
             until("2 groups of site; new: n, most");
+            untilItWaits();
             tmux("send-keys", "not finished", "C-c");
             tmux("send-keys", "Up", "Enter");
             tmux("send-keys", "back", "Enter");

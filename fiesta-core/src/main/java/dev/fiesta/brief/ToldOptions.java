@@ -2,8 +2,8 @@ package dev.fiesta.brief;
 
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.BriefTree.InputOptions;
-import dev.fiesta.source.Dialect;
 import dev.fiesta.source.Inside;
+import dev.fiesta.source.cells.Dialect;
 import java.nio.charset.Charset;
 import java.util.LinkedHashMap;
 import java.util.List;

@@ -2,6 +2,7 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Names;
+import dev.fiesta.source.cells.FieldSpec;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;

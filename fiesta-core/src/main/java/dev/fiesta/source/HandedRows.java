@@ -2,6 +2,9 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.RecordFormat.Records;
+import dev.fiesta.source.cells.CellRules;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.value.Cells;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.JavaValues;

@@ -1,6 +1,10 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.BadCell;
+import dev.fiesta.source.cells.CellReader;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;

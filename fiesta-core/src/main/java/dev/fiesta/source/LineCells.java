@@ -1,5 +1,8 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.cells.CellFinder;
+import dev.fiesta.source.cells.CellType;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.value.Type;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;

@@ -1,5 +1,8 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.cells.CellType;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.MetCells;
 import dev.fiesta.value.Type;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;

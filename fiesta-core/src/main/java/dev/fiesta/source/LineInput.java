@@ -1,5 +1,7 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.Paths;
 import java.util.List;
 import java.util.Set;

@@ -2,6 +2,11 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.BadCell;
+import dev.fiesta.source.cells.CellFinder;
+import dev.fiesta.source.cells.CellReader;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -238,12 +243,12 @@ final class LineScan implements Source.Scan {
                 return column(field, rows, count);
             } catch (BadCell bad) {
                 long line = records.line(records.row(bad.offset));
-                throw bad.told(
+                LineSource.Part read = source.parts().get(part);
+                throw Source.Widened.orFailure(
+                        bad,
                         source,
                         f -> source.with(List.of(f)),
-                        file,
-                        source.parts().get(part).counted(),
-                        () -> source.parts().get(part).number(channels.get(part), line));
+                        () -> bad.at(file, read.counted(), read.number(channels.get(part), line)));
             }
         }
 

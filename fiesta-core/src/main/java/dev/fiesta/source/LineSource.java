@@ -3,6 +3,8 @@ package dev.fiesta.source;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.FileLines;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.SampledBytes;

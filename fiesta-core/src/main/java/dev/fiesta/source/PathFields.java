@@ -2,6 +2,11 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.BadCell;
+import dev.fiesta.source.cells.CellFinder;
+import dev.fiesta.source.cells.CellReader;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
@@ -223,36 +228,17 @@ public final class PathFields implements Portable {
     }
 
     /** A reading of the files, to which the fields of their paths are added. */
-    private class Whole implements Scan {
+    private class Whole extends PassedOnScan {
         private final Scan scan;
 
         Whole(Scan scan) {
+            super(scan);
             this.scan = scan;
         }
 
         @Override
         public Reader reader(Notices counted) {
             return new FileReader(scan.reader(counted));
-        }
-
-        @Override
-        public double share() {
-            return scan.share();
-        }
-
-        @Override
-        public boolean readsAgain() {
-            return scan.readsAgain();
-        }
-
-        @Override
-        public void stop(long sequence) {
-            scan.stop(sequence);
-        }
-
-        @Override
-        public void close() {
-            scan.close();
         }
     }
 

@@ -3,6 +3,10 @@ package dev.fiesta.source;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.BadCell;
+import dev.fiesta.source.cells.CellFinder;
+import dev.fiesta.source.cells.CellReader;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.FileLines;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
@@ -260,7 +264,8 @@ final class PieceReader implements Source.Reader {
                         (kind, spec, offset, value) ->
                                 notes.met(kind, field, spec.name(), found.row(offset), value, place(base + offset)));
             } catch (BadCell bad) {
-                throw bad.told(source, source::with, file.name(), LineSource.LINE, () -> line(base + bad.offset));
+                throw Source.Widened.orFailure(
+                        bad, source, source::with, () -> bad.at(file.name(), LineSource.LINE, line(base + bad.offset)));
             }
         });
         return Batch.lazy(

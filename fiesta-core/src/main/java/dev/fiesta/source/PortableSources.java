@@ -1,6 +1,9 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.cells.CellRules;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.SharedFile;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Packing;

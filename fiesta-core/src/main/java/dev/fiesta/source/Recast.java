@@ -2,6 +2,11 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.BadCell;
+import dev.fiesta.source.cells.CellFinder;
+import dev.fiesta.source.cells.CellReader;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Texts;
 import java.util.List;

@@ -1,5 +1,7 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.Spool;
 import java.util.ArrayList;

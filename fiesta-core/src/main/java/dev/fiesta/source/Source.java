@@ -1,10 +1,16 @@
 package dev.fiesta.source;
 
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.BadCell;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Schema;
+import dev.fiesta.value.Type;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Where records come from. Describes the records; reading starts with {@link #scan}. */
@@ -84,7 +90,7 @@ public interface Source {
     }
 
     /** A field whose values need a wider type than was worked out. */
-    record Widening(String field, dev.fiesta.value.Type from, dev.fiesta.value.Type to) {}
+    record Widening(String field, Type from, Type to) {}
 
     /** Thrown when values met later need wider types, or a copy is damaged: reading starts again from {@link #source}. */
     final class Widened extends RuntimeException {
@@ -98,6 +104,18 @@ public interface Source {
             this.from = from;
             this.source = source;
             this.fields = List.copyOf(fields);
+        }
+
+        /** What comes of a cell that cannot be read: a new start with a wider type, or the failure. */
+        static RuntimeException orFailure(
+                BadCell bad, Source source, Function<FieldSpec, Source> with, Supplier<DataException> failure) {
+            Type wider = bad.wider();
+            return wider == null
+                    ? failure.get()
+                    : new Widened(
+                            source,
+                            with.apply(bad.field.as(wider)),
+                            List.of(new Widening(bad.field.name(), bad.field.type(), wider)));
         }
 
         /** The source that was read. */

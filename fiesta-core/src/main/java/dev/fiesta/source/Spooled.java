@@ -1,6 +1,8 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.Interrupted;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.TemporaryFiles;
 import java.io.IOException;
 import java.util.ArrayList;

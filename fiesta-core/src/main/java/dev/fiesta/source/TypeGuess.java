@@ -1,6 +1,11 @@
 package dev.fiesta.source;
 
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.source.cells.CellFinder;
+import dev.fiesta.source.cells.CellType;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.source.cells.MetCells;
 import dev.fiesta.source.files.SampledBytes;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.WrittenNumber;

@@ -4,6 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.source.cells.CellRules;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.source.cells.Numbers;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;

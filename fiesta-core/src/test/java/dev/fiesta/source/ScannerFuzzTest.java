@@ -6,6 +6,7 @@ import com.code_intelligence.jazzer.api.FuzzedDataProvider;
 import com.code_intelligence.jazzer.junit.FuzzTest;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Schema;

@@ -1,9 +1,9 @@
 package dev.fiesta.formats;
 
 import dev.fiesta.problem.DataException;
-import dev.fiesta.source.CellRules;
-import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.RecordFormat.Records;
+import dev.fiesta.source.cells.CellRules;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.value.ShortestNumber;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;

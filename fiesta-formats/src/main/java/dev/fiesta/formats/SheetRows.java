@@ -122,7 +122,7 @@ final class SheetRows {
     private static boolean isNumber(String text) {
         byte[] bytes = text.strip().getBytes(java.nio.charset.StandardCharsets.UTF_8);
         return bytes.length > 0
-                && dev.fiesta.source.CellType.of(bytes, 0, bytes.length).isNumeric();
+                && dev.fiesta.source.cells.CellType.of(bytes, 0, bytes.length).isNumeric();
     }
 
     private static String counted(long count, String one, String more) {

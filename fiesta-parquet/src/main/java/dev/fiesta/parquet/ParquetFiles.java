@@ -2,13 +2,13 @@ package dev.fiesta.parquet;
 
 import dev.fiesta.output.Logging;
 import dev.fiesta.problem.DataException;
-import dev.fiesta.source.CellType;
-import dev.fiesta.source.Dialect;
 import dev.fiesta.source.FieldNames;
-import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Inside;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.cells.CellType;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;

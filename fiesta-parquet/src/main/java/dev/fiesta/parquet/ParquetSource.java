@@ -2,11 +2,11 @@ package dev.fiesta.parquet;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
-import dev.fiesta.source.Dialect;
-import dev.fiesta.source.FieldSpec;
 import dev.fiesta.source.PieceTurns;
 import dev.fiesta.source.Recast;
 import dev.fiesta.source.Source;
+import dev.fiesta.source.cells.Dialect;
+import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;

@@ -163,7 +163,7 @@ public final class ComparisonView {
      * @throws java.io.IOException when what takes them fails
      */
     public void writeCsv(Appendable out) throws IOException {
-        var csv = new dev.fiesta.source.CsvWriter(out, dev.fiesta.source.TextStyle.CSV);
+        var csv = new dev.fiesta.output.CsvWriter(out, dev.fiesta.output.TextStyle.CSV);
         csv.header(List.of("table", "kind", "key", "field", "before", "after", "difference", "relative_change"));
         for (Comparison table : tables) {
             for (String row : table.before()) {
@@ -192,7 +192,7 @@ public final class ComparisonView {
         return text.isEmpty() ? null : text;
     }
 
-    private static void row(dev.fiesta.source.CsvWriter csv, @Nullable Object... cells) throws IOException {
+    private static void row(dev.fiesta.output.CsvWriter csv, @Nullable Object... cells) throws IOException {
         csv.row(cells.length, c -> cells[c]);
     }
 

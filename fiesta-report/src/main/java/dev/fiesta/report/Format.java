@@ -1,5 +1,6 @@
 package dev.fiesta.report;
 
+import dev.fiesta.output.TextStyle;
 import dev.fiesta.report.chart.ChartImage;
 import dev.fiesta.report.page.HtmlPage;
 import dev.fiesta.report.page.Markdown;
@@ -9,7 +10,6 @@ import dev.fiesta.report.write.ChartsWriter;
 import dev.fiesta.report.write.DocumentWriter;
 import dev.fiesta.report.write.FormatWriter;
 import dev.fiesta.report.write.TablesWriter;
-import dev.fiesta.source.TextStyle;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;

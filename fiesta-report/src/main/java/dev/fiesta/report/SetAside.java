@@ -1,10 +1,10 @@
 package dev.fiesta.report;
 
+import dev.fiesta.output.CsvWriter;
 import dev.fiesta.output.FileNames;
 import dev.fiesta.output.OutputFolder;
+import dev.fiesta.output.TextStyle;
 import dev.fiesta.source.Aside;
-import dev.fiesta.source.CsvWriter;
-import dev.fiesta.source.TextStyle;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.List;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import dev.fiesta.source.files.Utf8;
 import dev.fiesta.value.Column;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
@@ -37,7 +37,7 @@ public record Dialect(
     private static final int LINES = 100;
 
     /** This dialect with what the first bytes of a file show: its line ends and, if not told, its delimiter. */
-    Dialect seen(byte[] start, boolean delimiterTold) {
+    public Dialect seen(byte[] start, boolean delimiterTold) {
         byte found = delimiterTold ? delimiter : guess(start);
         byte end = lineEnd(start);
         return new Dialect(
@@ -117,7 +117,7 @@ public record Dialect(
     }
 
     /** The delimiter in words: {@code semicolons (;)}. */
-    String delimiterName() {
+    public String delimiterName() {
         return switch (delimiter) {
             case ',' -> "commas (,)";
             case ';' -> "semicolons (;)";

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.value.Kind;
@@ -7,15 +7,14 @@ import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
-import java.util.function.Function;
-import java.util.function.LongSupplier;
+import org.jspecify.annotations.Nullable;
 
 /** A cell that cannot be read. */
-final class BadCell extends RuntimeException {
+public final class BadCell extends RuntimeException {
     private static final long serialVersionUID = 1L;
-    final int offset;
-    final transient FieldSpec field;
-    final String value;
+    public final int offset;
+    public final transient FieldSpec field;
+    public final String value;
     final transient Type seen;
     private final transient List<String> patterns;
 
@@ -33,21 +32,19 @@ final class BadCell extends RuntimeException {
         this.seen = seen;
     }
 
-    /**
-     * What comes of it: the read starts again with a wider type, or it fails.
-     *
-     * @param wider the source with a field changed
-     * @param counted what records are counted in: lines, rows of a sheet …
-     * @param place counts
-     */
-    RuntimeException told(
-            Source source, Function<FieldSpec, Source> wider, String file, String counted, LongSupplier place) {
+    /** The wider type that takes it and what was met before, where the field may have another; else null. */
+    public @Nullable Type wider() {
         Type both = CellType.wider(field.type(), seen);
-        if (!field.declared() && both.isNumeric() && !both.equals(field.type())) {
-            Source.Widening widening = new Source.Widening(field.name(), field.type(), both);
-            return new Source.Widened(source, wider.apply(field.as(both)), List.of(widening));
-        }
-        long line = place.getAsLong();
+        return !field.declared() && both.isNumeric() && !both.equals(field.type()) ? both : null;
+    }
+
+    /**
+     * The failure that it is.
+     *
+     * @param counted what records are counted in: lines, rows of a sheet …
+     * @param line the number of its record
+     */
+    public DataException at(String file, String counted, long line) {
         return new DataException(
                 file + ", " + counted + " " + line + ": field " + field.name() + ": " + why(),
                 file,
@@ -57,7 +54,7 @@ final class BadCell extends RuntimeException {
     }
 
     /** The value as it is shown. */
-    String shown() {
+    public String shown() {
         return "'" + cut(value) + "'";
     }
 

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.output;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Type;
@@ -9,7 +9,7 @@ import java.util.Optional;
  * What the cells of one field have shown so far: the narrowest type that holds all, and for numbers the most digits before and after
  * the point, which may be those of two cells and together more than a decimal has.
  */
-final class MetCells {
+public final class MetCells {
     /** Of a decimal whose scale is told nowhere: its cells are looked at for their digits only. */
     private final boolean exactOnly;
 
@@ -19,21 +19,21 @@ final class MetCells {
     private String longestBefore = "";
     private String longestAfter = "";
 
-    MetCells(boolean exactOnly) {
+    public MetCells(boolean exactOnly) {
         this.exactOnly = exactOnly;
     }
 
-    Kind kind() {
+    public Kind kind() {
         return type.kind();
     }
 
     /** Takes a cell that is not empty. */
-    void cell(byte[] b, int start, int end) {
+    public void cell(byte[] b, int start, int end) {
         cell(b, start, end, CellType.of(b, start, end));
     }
 
     /** Takes a cell whose type is known otherwise. */
-    void cell(byte[] b, int start, int end, Type seen) {
+    public void cell(byte[] b, int start, int end, Type seen) {
         if (exactOnly && !seen.isExact()) {
             return; // told when it is read
         }
@@ -57,7 +57,7 @@ final class MetCells {
     }
 
     /** Takes what others have met in cells that stand after these. */
-    void add(MetCells other) {
+    public void add(MetCells other) {
         type = CellType.both(type, other.type);
         if (other.before > before) {
             before = other.before;
@@ -74,7 +74,7 @@ final class MetCells {
     }
 
     /** The narrowest type for all cells. */
-    Type type() {
+    public Type type() {
         if (exactOnly) {
             return Type.decimal(type.scale());
         }
@@ -82,7 +82,7 @@ final class MetCells {
     }
 
     /** What is to be told where two values have too many digits together. */
-    Optional<String> remark(String field) {
+    public Optional<String> remark(String field) {
         return tooLong() && !exactOnly
                 ? Optional.of(field + ": the digits of " + longestBefore + " before the point and of " + longestAfter
                         + " after it are more than the " + Type.MOST_DIGITS

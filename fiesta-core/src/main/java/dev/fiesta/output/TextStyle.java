@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.output;
 
 /**
  * How delimited text is written.

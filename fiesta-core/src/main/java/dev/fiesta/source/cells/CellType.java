@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
@@ -33,7 +33,7 @@ public final class CellType {
     }
 
     /** The type of what stands as a number, not as a text: exponents of every kind make reals. */
-    static Type ofNumber(byte[] b) {
+    public static Type ofNumber(byte[] b) {
         Type type = of(b, 0, b.length);
         return type.kind() == Kind.TEXT && contains(b, 'e') && !Double.isNaN(Numbers.number(b, 0, b.length))
                 ? Type.REAL

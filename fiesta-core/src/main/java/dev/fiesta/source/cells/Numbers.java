@@ -1,17 +1,17 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import ch.randelshofer.fastdoubleparser.JavaDoubleParser;
 import dev.fiesta.value.Values;
 
 /** Numbers straight from bytes. */
-final class Numbers {
+public final class Numbers {
     /** What no value can be: the bytes are none. */
-    static final long BAD = Long.MIN_VALUE;
+    public static final long BAD = Long.MIN_VALUE;
 
     private Numbers() {}
 
     /** A scaled decimal (scale 0 for integers) of at most 18 digits in all, or {@link #BAD}. */
-    static long exact(byte[] b, int start, int end, int scale) {
+    public static long exact(byte[] b, int start, int end, int scale) {
         int i = start;
         boolean negative = false;
         if (i < end && (b[i] == '-' || b[i] == '+')) {
@@ -77,7 +77,7 @@ final class Numbers {
     }
 
     /** A finite double, or NaN; so is what is too small for a double to tell from 0. */
-    static double number(byte[] b, int start, int end) {
+    public static double number(byte[] b, int start, int end) {
         try {
             byte last = b[end - 1];
             if (last != '.' && (last < '0' || last > '9')) {

@@ -1,6 +1,5 @@
-package dev.fiesta.source;
+package dev.fiesta.output;
 
-import dev.fiesta.output.Utf8Out;
 import dev.fiesta.value.Days;
 import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.Digits;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.output;
 
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
@@ -12,18 +12,18 @@ import java.util.TreeMap;
  * delimiter, a line end or a quote become the bits of one long, eight bytes at a time; only these are looked at alone. A quote
  * counts only where a cell starts; inside a quoted cell nothing else counts until its closing quote.
  */
-final class CellFinder {
+public final class CellFinder {
     /**
      * What is wrong with a row.
      *
      * @param cells how many it has, or {@link #UNCLOSED}
      */
-    record Ragged(int row, int start, int cells) {
+    public record Ragged(int row, int start, int cells) {
         /** A quote is opened in it and never closed. */
-        static final int UNCLOSED = -1;
+        public static final int UNCLOSED = -1;
 
         /** @param width the cells of the header */
-        String why(int width) {
+        public String why(int width) {
             return cells == UNCLOSED
                     ? "a quote is opened here and never closed"
                     : "this row has " + cells + (cells == 1 ? " cell" : " cells") + ", the header has " + width;
@@ -39,7 +39,7 @@ final class CellFinder {
     private static final int LONGEST_SOUGHT = 8 << 20;
 
     /** Bytes that a block must have behind its last one. */
-    static final int PADDING = 72;
+    public static final int PADDING = 72;
 
     private static final int BLOCK = 64;
 
@@ -55,59 +55,59 @@ final class CellFinder {
     private @org.jspecify.annotations.Nullable Ragged ragged;
 
     /** @param width the cells of a row */
-    CellFinder(Dialect dialect, int width) {
+    public CellFinder(Dialect dialect, int width) {
         this(dialect, width, false);
     }
 
     /** @param keepsOdd whether rows with another number of cells are kept, as {@link #odd}, rather than ending what is found */
-    CellFinder(Dialect dialect, int width, boolean keepsOdd) {
+    public CellFinder(Dialect dialect, int width, boolean keepsOdd) {
         this.dialect = dialect;
         this.width = width;
         this.keepsOdd = keepsOdd;
     }
 
     /** Rows that have another number of cells, or a quote that never closes, by number; where they are kept. */
-    Map<Integer, Ragged> odd() {
+    public Map<Integer, Ragged> odd() {
         return odd;
     }
 
     /** Where the line of a row ends; where odd rows are kept. */
-    int rowEnd(int row) {
+    public int rowEnd(int row) {
         return rowEnds[row];
     }
 
     /** Cells of rows of one cell each, known otherwise: where they start and end; both equal where there is none. */
-    void take(int[] starts, int[] ends, int rows) {
+    public void take(int[] starts, int[] ends, int rows) {
         this.starts = starts;
         this.ends = ends;
         this.rows = rows;
     }
 
-    int rows() {
+    public int rows() {
         return rows;
     }
 
     /** Where the first row behind those found starts. */
-    int behind() {
+    public int behind() {
         return behind;
     }
 
     /** The first row with another number of cells; rows behind it were not read. */
     @org.jspecify.annotations.Nullable
-    Ragged ragged() {
+    public Ragged ragged() {
         return ragged;
     }
 
-    int start(int row, int cell) {
+    public int start(int row, int cell) {
         return cell == 0 ? starts[row] : ends[row * width + cell - 1] + 1;
     }
 
-    int end(int row, int cell) {
+    public int end(int row, int cell) {
         return ends[row * width + cell];
     }
 
     /** The row of a cell that starts at a byte. */
-    int row(int offset) {
+    public int row(int offset) {
         int from = 0;
         int to = rows;
         while (to - from > 1) {
@@ -121,7 +121,7 @@ final class CellFinder {
         return from;
     }
 
-    int rowStart(int row) {
+    public int rowStart(int row) {
         return starts[row];
     }
 
@@ -134,7 +134,7 @@ final class CellFinder {
      * @param last whether the file ends there
      * @return whether the rows are complete; if not, more bytes are needed
      */
-    boolean find(byte[] bytes, int from, int limit, int filled, boolean last) {
+    public boolean find(byte[] bytes, int from, int limit, int filled, boolean last) {
         rows = 0;
         ragged = null;
         odd.clear();

@@ -1,15 +1,15 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 
 /** The line that names the columns. */
-final class HeaderLine {
+public final class HeaderLine {
     private HeaderLine() {}
 
     /** Where the first line starts that is neither a byte-order mark, skipped nor a comment. */
-    static int skip(byte[] start, Dialect dialect) {
+    public static int skip(byte[] start, Dialect dialect) {
         boolean marked =
                 start.length >= 3 && start[0] == (byte) 0xEF && start[1] == (byte) 0xBB && start[2] == (byte) 0xBF;
         int at = marked ? 3 : 0;
@@ -37,7 +37,7 @@ final class HeaderLine {
      *
      * @return where the next line starts, or -1 when the bytes end before the line does
      */
-    static int parse(byte[] bytes, int from, Dialect dialect, List<String> cells) {
+    public static int parse(byte[] bytes, int from, Dialect dialect, List<String> cells) {
         ByteArrayOutputStream cell = new ByteArrayOutputStream();
         boolean quoted = false;
         boolean start = true;

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import dev.fiesta.problem.Notices;
 import dev.fiesta.value.Column;
@@ -7,10 +7,10 @@ import java.nio.charset.StandardCharsets;
 import org.jspecify.annotations.Nullable;
 
 /** Reads one field of the rows of a block into a column. Belongs to one worker. A class of its own reads each kind of values. */
-abstract class CellReader {
+public abstract class CellReader {
     /** Takes note of a cell that is counted. */
     @FunctionalInterface
-    interface Counted {
+    public interface Counted {
         /** @param offset where the cell starts in the bytes handed over */
         void note(Notices.Kind kind, FieldSpec field, int offset, String value);
     }
@@ -34,7 +34,7 @@ abstract class CellReader {
     }
 
     /** @param texts how many fields of texts share the memory of a worker for them */
-    static CellReader of(FieldSpec field, Dialect dialect, int texts) {
+    public static CellReader of(FieldSpec field, Dialect dialect, int texts) {
         return switch (field.type().kind()) {
             case TEXT -> new TextReader(field, dialect, texts);
             case REAL -> new RealReader(field, dialect);
@@ -45,7 +45,8 @@ abstract class CellReader {
     }
 
     /** @param cell the place of the field in its row, or -1 when the file lacks it */
-    final Column read(byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count, Counted noted) {
+    public final Column read(
+            byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count, Counted noted) {
         this.counted = noted;
         return cell < 0 ? Column.missing(field.type(), count) : column(bytes, cells, cell, rows, count);
     }

@@ -1,4 +1,4 @@
-package dev.fiesta.source;
+package dev.fiesta.source.cells;
 
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Kind;
@@ -33,19 +33,19 @@ public record FieldSpec(
         CellRules rules) {
 
     /** Some fields, of which those that are not used are missing where they cannot be read: nobody judges records by them. */
-    static List<FieldSpec> judged(List<FieldSpec> fields, BitSet used) {
+    public static List<FieldSpec> judged(List<FieldSpec> fields, BitSet used) {
         return IntStream.range(0, fields.size())
                 .mapToObj(f -> used.get(f) ? fields.get(f) : fields.get(f).lenient())
                 .toList();
     }
 
     /** How many of some fields hold texts. */
-    static int texts(List<FieldSpec> fields) {
+    public static int texts(List<FieldSpec> fields) {
         return (int) fields.stream().filter(f -> f.type().kind() == Kind.TEXT).count();
     }
 
     /** A field that nothing was told of. */
-    static FieldSpec undeclared(String column) {
+    public static FieldSpec undeclared(String column) {
         return new FieldSpec(column, column, Type.EMPTY, false, false, null, null, false, CellRules.NONE);
     }
 
@@ -54,13 +54,13 @@ public record FieldSpec(
         return new FieldSpec(column, column, type, true, false, null, null, false, CellRules.NONE);
     }
 
-    static Schema schema(List<FieldSpec> fields) {
+    public static Schema schema(List<FieldSpec> fields) {
         return new Schema(
                 fields.stream().map(f -> new Field(f.name(), f.type())).toList());
     }
 
     /** Whether its type, or its scale, is to be worked out from the data. */
-    boolean isOpen() {
+    public boolean isOpen() {
         return !declared || openScale;
     }
 
