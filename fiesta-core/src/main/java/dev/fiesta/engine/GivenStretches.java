@@ -85,10 +85,12 @@ final class GivenStretches implements AutoCloseable {
     /** Gives as many as are worked on, and has those merged that wait. */
     void go() {
         int most = 2 * crew.members();
-        while (next < pieces && waitedFor() < most) {
+        for (long waited = waitedFor(); next < pieces && waited < most; ) {
             int to = Math.min(next + step, pieces);
-            open.add(given(next, to, List.of(), false));
+            Given given = given(next, to, List.of(), false);
+            open.add(given);
             next = to;
+            waited += merges && given.asked.isDone() ? 0 : 1; // a run that goes on finds what was found before
         }
         List<Given> merged = open.stream().filter(g -> !g.of.isEmpty()).toList();
         merges = merges && merged.stream().noneMatch(Given::isInVain);

@@ -38,6 +38,7 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
         return source instanceof Portable portable
                         && portable.isPortable()
                         && scan instanceof PiecedScan pieced
+                        && pieced.pieces() > 0
                         && (long) pieced.pieces() * pieced.pieceBytes() >= crew.leastBytes()
                 ? (int) Math.max(1, Math.min(1 << 20, crew.taskBytes() / pieced.pieceBytes()))
                 : 0;

@@ -61,14 +61,11 @@ final class Together {
 
     /** The part that is through, from 0 to 1. */
     double share() {
-        return scan.pieces() == 0 ? 1 : (double) at / scan.pieces();
+        return (double) at / scan.pieces();
     }
 
     /** @param told is told who reads, once others do */
     void read(PassParts parts, Consumer<String> told) {
-        if (scan.pieces() == 0) {
-            parts.read(scan);
-        }
         for (int some = 1; at < scan.pieces() && parts.anyCounts(); some = Math.min(step, 2 * some)) {
             int to = Math.min(at + some, scan.pieces());
             try (PiecedScan here = source.stretch(at, to, scan.start(at))) {

@@ -5,6 +5,7 @@ import dev.fiesta.language.Span;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import java.text.Normalizer;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -79,11 +80,21 @@ final class Spellings {
         List<Expr.Branch> others = several.stream()
                 .limit(SHOWN)
                 .flatMap(s -> {
-                    String usual = byCount(s).findFirst().orElseThrow();
-                    return byCount(s).skip(1).map(t -> new Expr.Branch(WayOut.literal(t), WayOut.literal(usual)));
+                    String usual = usual(s);
+                    return byCount(s)
+                            .filter(t -> !t.equals(usual))
+                            .map(t -> new Expr.Branch(WayOut.literal(t), WayOut.literal(usual)));
                 })
                 .toList();
         return new WayOut.Computed(name, new Expr.Reword(WayOut.name(name), others, null, new Span(0, 0)));
+    }
+
+    /** The most frequent one, once there are no blanks around: nobody wants to keep those. */
+    private String usual(List<String> spelled) {
+        Map<String, Long> stripped = new LinkedHashMap<>();
+        byCount(spelled).forEach(t -> stripped.merge(t.strip(), times.getOrDefault(t, 0L), Long::sum));
+        return Collections.max(stripped.entrySet(), Map.Entry.comparingByValue())
+                .getKey();
     }
 
     private long rarer(List<String> spelled) {

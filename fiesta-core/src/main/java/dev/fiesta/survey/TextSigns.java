@@ -2,12 +2,15 @@ package dev.fiesta.survey;
 
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Printer;
+import dev.fiesta.source.cells.CellType;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.value.CalendarNames;
 import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.WrittenNumber;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -21,6 +24,8 @@ import org.jspecify.annotations.Nullable;
 final class TextSigns {
     private static final Set<String> MISSING = Set.of(
             "na", "n/a", "n.a.", "nan", "null", "nil", "none", "missing", "unknown", "-", "--", "–", "?", ".", "#n/a");
+    private static final Set<Oddity.Kind> CONVERTED = Set.of(
+            Oddity.Kind.NUMBERS_AS_TEXT, Oddity.Kind.DATES_AS_TEXT, Oddity.Kind.MIXED_DATES, Oddity.Kind.NAMED_DATES);
     private static final Pattern PLAIN = Pattern.compile("[-+]?\\d+(\\.\\d+)?([eE][-+]?\\d+)?");
     private static final Pattern COMMA = Pattern.compile("[-+]?(\\d+|\\d{1,3}(\\.\\d{3})+),\\d+");
     private static final Pattern GROUPED = Pattern.compile("[-+]?\\d{1,3}([,' \u00A0\u202F]\\d{3})+(\\.\\d+)?");
@@ -85,10 +90,23 @@ final class TextSigns {
         if (values > 0) {
             kept(values);
         }
-        blanks();
-        if (exact) {
-            new Spellings(name, times).oddity().ifPresent(found::add);
+        if (found.stream().noneMatch(o -> CONVERTED.contains(o.kind())) && isOfTexts()) {
+            blanks(); // all else is read with blanks around it
+            if (exact) {
+                new Spellings(name, times).oddity().ifPresent(found::add);
+            }
         }
+    }
+
+    /** Whether it would still be read as texts once the words for missing values are told. */
+    private boolean isOfTexts() {
+        return times.keySet().stream()
+                .filter(t -> !isMissing(t))
+                .map(t -> t.getBytes(StandardCharsets.UTF_8))
+                .map(b -> CellType.of(b, 0, b.length))
+                .reduce(CellType::both)
+                .filter(type -> type.kind() != Kind.TEXT)
+                .isEmpty();
     }
 
     /** Numbers and dates kept as texts: where nearly all values are such. */
@@ -101,7 +119,7 @@ final class TextSigns {
                                 DIGITS,
                                 "digits with leading zeros: identifiers, kept as texts",
                                 null)
-                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", decimal())
+                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", number())
                 || most(
                         values,
                         Oddity.Kind.NUMBERS_AS_TEXT,
@@ -141,13 +159,17 @@ final class TextSigns {
             int point = plain.indexOf('.');
             scale = Math.max(scale, point < 0 ? 0 : plain.length() - point - 1);
         }
-        boolean words = times.keySet().stream().anyMatch(t -> isMissing(t) && !t.isBlank());
+        boolean words = times.keySet().stream().anyMatch(t -> isMissing(t) && !t.isEmpty());
         Expr plain = WayOut.call("replace", WayOut.name(name), ",", "");
         return new WayOut.Computed(name, WayOut.call(words ? "try_decimal" : "decimal", plain, (long) scale));
     }
 
-    private WayOut.Declared decimal() {
-        return WayOut.Declared.of(name, Type.decimal(0), true);
+    /** What reads them all: those with an exponent are no decimals. */
+    private WayOut.Declared number() {
+        boolean exponents = times.keySet().stream()
+                .map(String::strip)
+                .anyMatch(t -> PLAIN.matcher(t).matches() && t.matches(".*[eE].*"));
+        return exponents ? WayOut.Declared.of(name, Type.REAL, false) : WayOut.Declared.of(name, Type.decimal(0), true);
     }
 
     /** How numbers with units are declared; null unless that reads every one of them, and in one way only. */
@@ -221,7 +243,7 @@ final class TextSigns {
     /** A way out that also stands where some values do not fit: those become missing, and are counted. */
     private WayOut partly(WayOut way) {
         if (way == WayOut.Option.DECIMAL_COMMA) {
-            return decimal()
+            return WayOut.Declared.of(name, Type.decimal(0), true)
                     .without(List.of(), List.of(WayOut.Option.DECIMAL_COMMA))
                     .orMissing();
         }

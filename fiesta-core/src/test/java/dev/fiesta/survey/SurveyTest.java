@@ -1,11 +1,14 @@
 package dev.fiesta.survey;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import dev.fiesta.Asking;
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.survey.FieldSurvey.Frequent;
@@ -176,6 +179,78 @@ class SurveyTest {
         assertThat(found.get(0).suggestion()).isEqualTo(suggestion);
     }
 
+    /** Whatever stands in a field: each way out that is proposed can be gone, and where it says so nothing is lost on it. */
+    @Test
+    void whatIsProposedReadsWhatItWasProposedFor() throws IOException {
+        String[][] kinds = {
+            {"12", "7", "-3", "1e3", "2.5E-2"},
+            {"12", "1.25", "-0.5", "+4"},
+            {"1,5", "2,25", "1.234,50", "-3,10", "1.000.000,00"},
+            {"1,234", "12,345.50", "1,000", "-2,000"},
+            {"€ 3.50", "€ 12.00", "EUR 4", "€ -1.25"},
+            {"€ 3,50", "(€ 12,00)", "€ 1.234,00"},
+            {"12 %", "3 %", "0,5 %"},
+            {"(12.00)", "3.50", "(1.00)"},
+            {"12.00-", "3.50", "1.00-"},
+            {"31.05.2026", "1.6.2026", "02.06.2026"},
+            {"2026-05-31", "31/05/2026", "05/31/2026"},
+            {"2026-05-31 10:00", "2026-05-31T11:30:15", "2026-06-01 12:00"},
+            {"3. März 2026", "12. Mai 2026"},
+            {" Quay", "Quay", "quay ", "QUAY", "Quay\u00A0"},
+            {"Café", "Cafe", "café-", "Old Town", "old  town"},
+            {"yes", "No", "YES", "no"},
+            {"007", "012", "113"}
+        };
+        String[] odd = {"", "n/a", "-", "oops", "0", "NULL", "   "};
+        SplittableRandom random = new SplittableRandom(8);
+        int gone = 0;
+        for (int turn = 0; turn < 170; turn++) {
+            String[] kind = kinds[turn % kinds.length];
+            int strange = random.nextInt(4);
+            StringBuilder text = new StringBuilder("x,n\n");
+            for (int i = 0; i < 60; i++) {
+                String usual = kind[random.nextInt(kind.length)];
+                String cell = strange > 1 && random.nextInt(25) == 0
+                        ? odd[random.nextInt(odd.length)]
+                        : strange == 3 && random.nextInt(9) == 0 ? " " + usual + "  " : usual;
+                text.append('"').append(cell).append("\",").append(i).append('\n');
+            }
+            Path file = Files.writeString(folder.resolve("odd.csv"), text);
+            try (Fiesta fiesta = Fiesta.open()) {
+                List<Oddity> oddities =
+                        fiesta.read(file).survey().fields().get(0).oddities();
+                String missing = oddities.stream()
+                        .filter(o -> o.kind() == Oddity.Kind.MISSING_WORDS)
+                        .map(o -> " " + o.suggestion())
+                        .findFirst()
+                        .orElse("");
+                for (Oddity oddity : oddities) {
+                    String way = String.valueOf(oddity.suggestion());
+                    if (oddity.suggestion() == null || oddity.kind() == Oddity.Kind.MISSING_WORDS) {
+                        continue;
+                    }
+                    boolean clause = way.startsWith("add ") || way.startsWith("check ");
+                    String language = oddity.kind() == Oddity.Kind.NAMED_DATES ? "settings locale 'de'\n" : "";
+                    String brief = language + "input s from 'odd.csv'" + missing + (clause ? "" : " " + way)
+                            + "\ntable t from s" + (clause ? "\n  " + way : "");
+                    String told = oddity + "\n" + brief + "\n" + text;
+                    assertThatCode(() -> {
+                                Result result = Brief.of("odd", brief, folder)
+                                        .run(fiesta)
+                                        .get("t");
+                                if (!clause && !way.contains("bad as missing")) {
+                                    assertThat(result.notices().list()).isEmpty();
+                                }
+                            })
+                            .as(told)
+                            .doesNotThrowAnyException();
+                    gone++;
+                }
+            }
+        }
+        assertThat(gone).isGreaterThan(120);
+    }
+
     @Test
     void textsThatAreNumbersAreFound() {
         assertThat(oddities("1,5", "2,25", "1.234,50", "n/a"))
@@ -250,6 +325,13 @@ class SurveyTest {
                                 Oddity.Kind.SPELLINGS,
                                 "2 words in several spellings: 'Quay' (1), ' Quay' (1); 'Cafe' (1), 'Café' (1)",
                                 "add x = reword(x, ' Quay' as 'Quay', 'Café' as 'Cafe')"));
+        assertThat(told(field(" Quay", " Quay", "Quay", "quay", "Old  Town ", "Old Town", "old town")))
+                .extracting(oddity -> oddity.get(2))
+                .as("nobody wants the blanks, be they ever so frequent")
+                .containsExactly(
+                        "add x = trim(x)",
+                        "add x = reword(x, ' Quay' as 'Quay', 'quay' as 'Quay', 'old town' as 'Old Town', "
+                                + "'Old  Town ' as 'Old Town')");
         assertThat(field("a", "A", "b", "B").oddities().get(0).suggestion()).isEqualTo("add x = lower(x)");
         assertThat(oddities("a", "A", "b", "B", "c", "C", "d", "D"))
                 .containsExactly(
