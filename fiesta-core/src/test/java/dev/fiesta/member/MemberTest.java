@@ -7,6 +7,7 @@ import dev.fiesta.Asking;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.Tables;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
@@ -18,15 +19,18 @@ import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.UnaryOperator;
+import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -194,19 +198,35 @@ class MemberTest {
     }
 
     @Test
-    void inHowManyPartsAnInputIsReadIsTold() {
-        Brief brief = Brief.of("sums", "input sales from 'sales.csv'\ntable t from sales", folder);
+    void inHowManyPartsAnInputIsReadIsTold() throws IOException {
+        try (OutputStream packed = new GZIPOutputStream(Files.newOutputStream(folder.resolve("packed.csv.gz")))) {
+            Files.copy(folder.resolve("sales.csv"), packed);
+        }
+        Files.writeString(folder.resolve("none.csv"), "site,amount\n");
+        Brief brief = Brief.of(
+                "sums",
+                "input sales from 'sales.csv'\ninput packed from 'packed.csv.gz'\ninput none from 'none.csv'\n"
+                        + "input made from 'made'\ntable t from sales",
+                folder);
         for (int least : new int[] {0, 1 << 30}) {
             try (LocalCrew crew = new LocalCrew(member(), 3, 1 << 20, least, 4);
                     Fiesta fiesta = Fiesta.with().crew(crew).open()) {
-                assertThat(brief.tables(fiesta).parts("sales")).isEqualTo(least == 0 ? 1 : 0);
-                assertThatThrownBy(() -> brief.tables(fiesta).parts("sale"))
+                Tables tables = brief.input("made", fiesta.read(folder.resolve("none.csv")))
+                        .tables(fiesta);
+                assertThat(tables.parts("sales")).isEqualTo(least == 0 ? 1 : 0);
+                assertThat(List.of(tables.parts("packed"), tables.parts("none"), tables.parts("made")))
+                        .as("inputs that are read alone")
+                        .containsOnly(0);
+                assertThatThrownBy(() -> tables.parts("sale"))
                         .isInstanceOf(RequestException.class)
                         .hasMessage("there is no input 'sale'. Did you mean 'sales'?");
             }
         }
         try (Fiesta alone = Fiesta.open()) {
-            assertThat(brief.tables(alone).parts("sales")).isZero();
+            assertThat(Brief.of("one", "input sales from 'sales.csv'\ntable t from sales", folder)
+                            .tables(alone)
+                            .parts("sales"))
+                    .isZero();
         }
     }
 
