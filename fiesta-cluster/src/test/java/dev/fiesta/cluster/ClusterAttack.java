@@ -61,8 +61,11 @@ class ClusterAttack {
                 counted[0]++;
                 counted[1] += answer.equals(alone.get(question)) ? 1 : 0;
                 counted[2] = (int) Math.max(counted[2], (System.nanoTime() - start) / 1_000_000);
-                System.out.printf("%3d %s, %,d ms%n", i, fault, (System.nanoTime() - start) / 1_000_000);
-                if (!answer.equals(alone.get(question))) {
+                boolean right = answer.equals(alone.get(question));
+                System.out.printf(
+                        "%3d %s, %s, %,d ms%n",
+                        i, fault, right ? "right" : "WRONG", (System.nanoTime() - start) / 1_000_000);
+                if (!right) {
                     wrong.add(fault + ": " + question + "\n"
                             + answer.lines().limit(5).toList());
                 }

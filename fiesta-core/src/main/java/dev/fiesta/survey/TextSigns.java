@@ -17,6 +17,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
@@ -31,6 +32,9 @@ final class TextSigns {
     private static final Pattern GROUPED = Pattern.compile("[-+]?\\d{1,3}([,' \u00A0\u202F]\\d{3})+(\\.\\d+)?");
     private static final Pattern UNIT =
             Pattern.compile("([€$£¥]|[A-Z]{3}) ?[-+]?\\d[\\d.,' ]*|[-+]?\\d[\\d.,' ]* ?([€$£¥%]|[A-Z]{3})");
+    private static final Pattern WRITTEN = Pattern.compile(
+            "\\(?([€$£¥]|[A-Z]{3})? ?\\(?[-+]?\\d[\\d.,' \u00A0\u2009\u202F]*-? ?([€$£¥%]|[A-Z]{3})?\\)?");
+    private static final String LEADING_ZEROS = "digits with leading zeros: identifiers, kept as texts";
     private static final Pattern DIGITS = Pattern.compile("\\d+");
     private static final int SHOWN = 3;
     private static final int MOST_UNITS = 4;
@@ -109,30 +113,9 @@ final class TextSigns {
                 .isEmpty();
     }
 
-    /** Numbers and dates kept as texts: where nearly all values are such. */
+    /** Numbers and dates kept as texts: where all values are such, or nearly all. */
     private void kept(long values) {
-        boolean zeros = times.keySet().stream().anyMatch(t -> t.strip().matches("0\\d+"));
-        if (zeros
-                        && most(
-                                values,
-                                Oddity.Kind.IDENTIFIERS,
-                                DIGITS,
-                                "digits with leading zeros: identifiers, kept as texts",
-                                null)
-                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", number())
-                || most(
-                        values,
-                        Oddity.Kind.NUMBERS_AS_TEXT,
-                        COMMA,
-                        "numbers with a decimal comma",
-                        WayOut.Option.DECIMAL_COMMA)
-                || most(
-                        values,
-                        Oddity.Kind.NUMBERS_AS_TEXT,
-                        GROUPED,
-                        "numbers with their thousands set apart",
-                        ungrouped())
-                || most(values, Oddity.Kind.NUMBERS_AS_TEXT, UNIT, "numbers with a unit beside them", withUnits())) {
+        if (numbers(values, 1) || numbers(values, MOST)) {
             return;
         }
         dates(values, TimePattern.DATES, "date", false);
@@ -141,6 +124,42 @@ final class TextSigns {
                 .noneMatch(o -> o.kind() == Oddity.Kind.DATES_AS_TEXT || o.kind() == Oddity.Kind.MIXED_DATES)) {
             namedDates(values);
         }
+    }
+
+    /** @param least the part of the values that must be such */
+    private boolean numbers(long values, double least) {
+        boolean zeros = times.keySet().stream().anyMatch(t -> t.strip().matches("0\\d+"));
+        return zeros && most(values, least, Oddity.Kind.IDENTIFIERS, DIGITS, LEADING_ZEROS, () -> null)
+                || most(values, least, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", this::number)
+                || most(
+                        values,
+                        least,
+                        Oddity.Kind.NUMBERS_AS_TEXT,
+                        COMMA,
+                        "numbers with a decimal comma",
+                        () -> WayOut.Option.DECIMAL_COMMA)
+                || most(
+                        values,
+                        least,
+                        Oddity.Kind.NUMBERS_AS_TEXT,
+                        GROUPED,
+                        "numbers with their thousands set apart",
+                        this::ungrouped)
+                || most(
+                        values,
+                        least,
+                        Oddity.Kind.NUMBERS_AS_TEXT,
+                        UNIT,
+                        "numbers with a unit beside them",
+                        () -> inOneForm(UNIT))
+                || inOneForm(WRITTEN) != null
+                        && most(
+                                values,
+                                least,
+                                Oddity.Kind.NUMBERS_AS_TEXT,
+                                WRITTEN,
+                                "numbers, written in several ways",
+                                () -> inOneForm(WRITTEN));
     }
 
     /** A conversion of numbers whose thousands are set apart by commas; null unless it gives what stands there for every one of them. */
@@ -172,12 +191,12 @@ final class TextSigns {
         return exponents ? WayOut.Declared.of(name, Type.REAL, false) : WayOut.Declared.of(name, Type.decimal(0), true);
     }
 
-    /** How numbers with units are declared; null unless that reads every one of them, and in one way only. */
-    private @Nullable WayOut withUnits() {
+    /** How numbers that match are declared, with their units; null unless that reads every one of them, and in one way only. */
+    private @Nullable WayOut inOneForm(Pattern pattern) {
         Set<String> units = new java.util.TreeSet<>();
         List<String> numbers = new ArrayList<>();
         for (String text : times.keySet()) {
-            if (!isMissing(text) && UNIT.matcher(text.strip()).matches()) {
+            if (!isMissing(text) && pattern.matcher(text.strip()).matches()) {
                 numbers.add(text);
                 String unit = text.replaceAll("[-+()0-9.,'\\s\u00A0\u2009\u202F]", "");
                 if (!unit.isEmpty()) {
@@ -189,7 +208,7 @@ final class TextSigns {
             return null; // 1.234 may be either
         }
         WayOut found = null;
-        for (int form = 0; form < 4 && !units.isEmpty() && units.size() <= MOST_UNITS; form++) {
+        for (int form = 0; form < 4 && !numbers.isEmpty() && units.size() <= MOST_UNITS; form++) {
             boolean comma = form % 2 == 1;
             boolean brackets = form >= 2;
             int scale = scale(numbers, new WrittenNumber(comma, brackets, false, List.copyOf(units)));
@@ -224,9 +243,15 @@ final class TextSigns {
         return scale;
     }
 
-    private boolean most(long values, Oddity.Kind kind, Pattern pattern, String what, @Nullable WayOut way) {
+    private boolean most(
+            long values,
+            double least,
+            Oddity.Kind kind,
+            Pattern pattern,
+            String what,
+            Supplier<? extends @Nullable WayOut> way) {
         long rows = rows(t -> !isMissing(t) && pattern.matcher(t.strip()).matches());
-        return told(values, rows, kind, what, way);
+        return rows >= values * least && told(values, rows, kind, what, way.get());
     }
 
     private boolean told(long values, long rows, Oddity.Kind kind, String what, @Nullable WayOut way) {

@@ -179,6 +179,27 @@ class SurveyTest {
         assertThat(found.get(0).suggestion()).isEqualTo(suggestion);
     }
 
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "1.234,50 | (12,00) | -3,10 | fields x decimal(2) decimal comma brackets negative",
+                "1.234,50 | 12,5- | € 5,20 | fields x decimal(2) without '€' decimal comma brackets negative",
+                "(12.00) | 3.50 | 1,234.00 | fields x decimal(2) brackets negative",
+                "12 | 7.25 | $ 3.50 | fields x decimal(2) without '$'",
+            })
+    void severalWaysOfWritingAreReadInOneForm(String one, String two, String three, String suggestion) {
+        assertThat(told(field(one, two, three, one)))
+                .containsExactly(List.of(
+                        Oddity.Kind.NUMBERS_AS_TEXT, "all values are numbers, written in several ways", suggestion));
+        String[] nearly = Stream.generate(() -> Stream.of(one, two, three))
+                .limit(9)
+                .flatMap(s -> s)
+                .toArray(String[]::new);
+        nearly[4] = "oops";
+        assertThat(told(field(nearly)).get(0).get(1)).asString().startsWith("all values but 1 are numbers");
+    }
+
     /** Whatever stands in a field: each way out that is proposed can be gone, and where it says so nothing is lost on it. */
     @Test
     void whatIsProposedReadsWhatItWasProposedFor() throws IOException {
@@ -192,6 +213,9 @@ class SurveyTest {
             {"12 %", "3 %", "0,5 %"},
             {"(12.00)", "3.50", "(1.00)"},
             {"12.00-", "3.50", "1.00-"},
+            {"1.234,50", "(12,00)", "-3,10", "12,5-", "€ 5,20", "0,00"},
+            {"1.234", "5,20", "€ 7"},
+            {"555 123 456", "030-12", "31.05.2026", "10.000.12"},
             {"31.05.2026", "1.6.2026", "02.06.2026"},
             {"2026-05-31", "31/05/2026", "05/31/2026"},
             {"2026-05-31 10:00", "2026-05-31T11:30:15", "2026-06-01 12:00"},

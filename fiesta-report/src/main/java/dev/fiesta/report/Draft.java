@@ -8,6 +8,7 @@ import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.WayOut;
 import dev.fiesta.value.Kind;
+import dev.fiesta.value.Type;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.temporal.ChronoUnit;
@@ -19,6 +20,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -189,17 +191,55 @@ public final class Draft {
                     .append(many ? " at most " + asRead.unreadable() : "")
                     .append('\n');
         }
-        return text.append(comma ? "  decimal comma\n" : "").toString();
+        text.append(comma ? "  decimal comma\n" : "");
+        return text.append(hasBrackets() ? "  brackets negative\n" : "").toString();
     }
 
     /** Whether numbers have decimal commas, and none has a point, which would then part thousands. */
     private boolean hasCommas() {
         boolean points = asRead.fields().stream()
-                .anyMatch(f -> f.type().scale() > 0 || f.type().kind() == Kind.REAL);
+                        .anyMatch(f -> f.type().scale() > 0 || f.type().kind() == Kind.REAL)
+                || written()
+                        .anyMatch(d -> !hasComma(d)
+                                && (d.type().scale() > 0
+                                        || d.openScale()
+                                        || d.type().equals(Type.REAL)));
         return !points
-                && asRead.fields().stream()
-                        .flatMap(f -> f.oddities().stream())
-                        .anyMatch(o -> o.way() == WayOut.Option.DECIMAL_COMMA);
+                && (written().anyMatch(Draft::hasComma)
+                        || asRead.fields().stream()
+                                .flatMap(f -> f.oddities().stream())
+                                .anyMatch(o -> o.way() == WayOut.Option.DECIMAL_COMMA));
+    }
+
+    private static boolean hasComma(WayOut.Declared number) {
+        return number.input().contains(WayOut.Option.DECIMAL_COMMA);
+    }
+
+    /** Whether numbers in brackets are negative, in one of the fields. */
+    private boolean hasBrackets() {
+        return asRead.fields().stream()
+                .flatMap(f -> number(f).stream())
+                .anyMatch(d -> d.input().contains(WayOut.Option.BRACKETS_NEGATIVE));
+    }
+
+    /** How fields are declared that hold numbers as people write them. */
+    private Stream<WayOut.Declared> written() {
+        return asRead.fields().stream().flatMap(Draft::written);
+    }
+
+    private static Stream<WayOut.Declared> written(FieldSurvey field) {
+        return field.oddities().stream()
+                .filter(o -> o.kind() == Oddity.Kind.NUMBERS_AS_TEXT)
+                .map(Oddity::way)
+                .filter(way -> way instanceof WayOut.Declared declared && !declared.badAsMissing())
+                .map(WayOut.Declared.class::cast);
+    }
+
+    /** The same, where it goes together with what holds for all fields. */
+    private Optional<WayOut.Declared> number(FieldSurvey field) {
+        return written(field)
+                .filter(d -> hasComma(d) == hasCommas() || d.type().equals(Type.decimal(0)))
+                .findFirst();
     }
 
     private String fields() {
@@ -229,6 +269,10 @@ public final class Draft {
             if (oddity.way() == WayOut.Option.DECIMAL_COMMA && hasCommas()) {
                 return "decimal";
             }
+        }
+        Optional<WayOut.Declared> number = number(field);
+        if (number.isPresent()) {
+            return number.get().form();
         }
         return field.type().kind() == Kind.EMPTY ? "text" : field.type().toString();
     }

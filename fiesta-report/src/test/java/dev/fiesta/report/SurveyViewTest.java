@@ -8,6 +8,7 @@ import dev.fiesta.Result;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
+import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -15,6 +16,8 @@ import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -171,6 +174,42 @@ class SurveyViewTest {
             assertThat(results.keySet()).containsExactly("by_site", "by_day");
             assertThat(results.get("by_site").rows()).isEqualTo(4);
             assertThat(results.get("by_day").rows()).isEqualTo(20);
+        }
+    }
+
+    /** Texts that are numbers in one form are declared as such, where that goes together with the other fields. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "€ 3.50;€ 12.00;€ 1.25 | 1;2;3 | amount decimal(2) without '€' | total | 16.75",
+                "1.234,50;(12,00);€ 3,10 | 1;2;3 | decimal comma brackets negative | amount decimal(2) without '€' | 1225.60",
+                "€ 3,50;€ 12,00;€ 1,25 | 1.5;2;3 | amount text | other | 6.5",
+                "5 %;7 %;8 % | 1,5;2;3,25 | amount decimal(0) without '%' | decimal comma | 20",
+            })
+    void numbersAreDeclaredAsTheyAreWritten(String amounts, String others, String one, String two, String total)
+            throws IOException {
+        StringBuilder text = new StringBuilder("amount;other;site\n");
+        for (int i = 0; i < 3; i++) {
+            text.append(amounts.split(";")[i] + ";" + others.split(";")[i] + ";" + (i > 0 ? "Quay" : "Meadow") + "\n");
+        }
+        Files.writeString(file, text);
+        try (Fiesta fiesta = Fiesta.open()) {
+            Draft draft = Draft.of(
+                    "table",
+                    List.of("sales-1.csv"),
+                    "",
+                    options -> fiesta.read(List.of(file), options).survey());
+            assertThat(draft.text().replaceAll("[\\s]+", " ")).contains(one, two);
+            Result result = Report.of(Brief.of("d.brief", draft.text(), folder), fiesta)
+                    .results()
+                    .values()
+                    .iterator()
+                    .next();
+            assertThat(result.stream()
+                            .map(row -> new BigDecimal(String.valueOf(row.get("total"))))
+                            .reduce(BigDecimal.ZERO, BigDecimal::add))
+                    .isEqualByComparingTo(total);
         }
     }
 
