@@ -9,16 +9,14 @@ import dev.fiesta.value.Dictionary;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
 import dev.fiesta.value.Type;
-import dev.fiesta.value.WrittenNumber;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.Supplier;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** What texts look like that should perhaps be something else. */
@@ -27,17 +25,7 @@ final class TextSigns {
             "na", "n/a", "n.a.", "nan", "null", "nil", "none", "missing", "unknown", "-", "--", "–", "?", ".", "#n/a");
     private static final Set<Oddity.Kind> CONVERTED = Set.of(
             Oddity.Kind.NUMBERS_AS_TEXT, Oddity.Kind.DATES_AS_TEXT, Oddity.Kind.MIXED_DATES, Oddity.Kind.NAMED_DATES);
-    private static final Pattern PLAIN = Pattern.compile("[-+]?\\d+(\\.\\d+)?([eE][-+]?\\d+)?");
-    private static final Pattern COMMA = Pattern.compile("[-+]?(\\d+|\\d{1,3}(\\.\\d{3})+),\\d+");
-    private static final Pattern GROUPED = Pattern.compile("[-+]?\\d{1,3}([,' \u00A0\u202F]\\d{3})+(\\.\\d+)?");
-    private static final Pattern UNIT =
-            Pattern.compile("([€$£¥]|[A-Z]{3}) ?[-+]?\\d[\\d.,' ]*|[-+]?\\d[\\d.,' ]* ?([€$£¥%]|[A-Z]{3})");
-    private static final Pattern WRITTEN = Pattern.compile(
-            "\\(?([€$£¥]|[A-Z]{3})? ?\\(?[-+]?\\d[\\d.,' \u00A0\u2009\u202F]*-? ?([€$£¥%]|[A-Z]{3})?\\)?");
-    private static final String LEADING_ZEROS = "digits with leading zeros: identifiers, kept as texts";
-    private static final Pattern DIGITS = Pattern.compile("\\d+");
     private static final int SHOWN = 3;
-    private static final int MOST_UNITS = 4;
     private static final double MOST = 0.9;
 
     private final String name;
@@ -115,7 +103,13 @@ final class TextSigns {
 
     /** Numbers and dates kept as texts: where all values are such, or nearly all. */
     private void kept(long values) {
-        if (numbers(values, 1) || numbers(values, MOST)) {
+        Map<String, Long> there = new TreeMap<>(times);
+        there.keySet().removeIf(TextSigns::isMissing);
+        boolean others = times.keySet().stream().anyMatch(t -> isMissing(t) && !t.isEmpty());
+        Optional<NumberSigns.Sign> numbers = new NumberSigns(name, there, others).find(MOST);
+        if (numbers.isPresent()) {
+            NumberSigns.Sign sign = numbers.get();
+            told(values, sign.rows(), sign.kind(), sign.what(), sign.way());
             return;
         }
         dates(values, TimePattern.DATES, "date", false);
@@ -124,134 +118,6 @@ final class TextSigns {
                 .noneMatch(o -> o.kind() == Oddity.Kind.DATES_AS_TEXT || o.kind() == Oddity.Kind.MIXED_DATES)) {
             namedDates(values);
         }
-    }
-
-    /** @param least the part of the values that must be such */
-    private boolean numbers(long values, double least) {
-        boolean zeros = times.keySet().stream().anyMatch(t -> t.strip().matches("0\\d+"));
-        return zeros && most(values, least, Oddity.Kind.IDENTIFIERS, DIGITS, LEADING_ZEROS, () -> null)
-                || most(values, least, Oddity.Kind.NUMBERS_AS_TEXT, PLAIN, "numbers kept as texts", this::number)
-                || most(
-                        values,
-                        least,
-                        Oddity.Kind.NUMBERS_AS_TEXT,
-                        COMMA,
-                        "numbers with a decimal comma",
-                        () -> WayOut.Option.DECIMAL_COMMA)
-                || most(
-                        values,
-                        least,
-                        Oddity.Kind.NUMBERS_AS_TEXT,
-                        GROUPED,
-                        "numbers with their thousands set apart",
-                        this::ungrouped)
-                || most(
-                        values,
-                        least,
-                        Oddity.Kind.NUMBERS_AS_TEXT,
-                        UNIT,
-                        "numbers with a unit beside them",
-                        () -> inOneForm(UNIT))
-                || inOneForm(WRITTEN) != null
-                        && most(
-                                values,
-                                least,
-                                Oddity.Kind.NUMBERS_AS_TEXT,
-                                WRITTEN,
-                                "numbers, written in several ways",
-                                () -> inOneForm(WRITTEN));
-    }
-
-    /** A conversion of numbers whose thousands are set apart by commas; null unless it gives what stands there for every one of them. */
-    private @Nullable WayOut ungrouped() {
-        int scale = 0;
-        for (String text : times.keySet()) {
-            if (isMissing(text)
-                    || !GROUPED.matcher(text.strip()).matches()
-                            && !PLAIN.matcher(text.strip()).matches()) {
-                continue;
-            }
-            String plain = text.strip().replace(",", "");
-            if (!PLAIN.matcher(plain).matches()) {
-                return null; // set apart by something else
-            }
-            int point = plain.indexOf('.');
-            scale = Math.max(scale, point < 0 ? 0 : plain.length() - point - 1);
-        }
-        boolean words = times.keySet().stream().anyMatch(t -> isMissing(t) && !t.isEmpty());
-        Expr plain = WayOut.call("replace", WayOut.name(name), ",", "");
-        return new WayOut.Computed(name, WayOut.call(words ? "try_decimal" : "decimal", plain, (long) scale));
-    }
-
-    /** What reads them all: those with an exponent are no decimals. */
-    private WayOut.Declared number() {
-        boolean exponents = times.keySet().stream()
-                .map(String::strip)
-                .anyMatch(t -> PLAIN.matcher(t).matches() && t.matches(".*[eE].*"));
-        return exponents ? WayOut.Declared.of(name, Type.REAL, false) : WayOut.Declared.of(name, Type.decimal(0), true);
-    }
-
-    /** How numbers that match are declared, with their units; null unless that reads every one of them, and in one way only. */
-    private @Nullable WayOut inOneForm(Pattern pattern) {
-        Set<String> units = new java.util.TreeSet<>();
-        List<String> numbers = new ArrayList<>();
-        for (String text : times.keySet()) {
-            if (!isMissing(text) && pattern.matcher(text.strip()).matches()) {
-                numbers.add(text);
-                String unit = text.replaceAll("[-+()0-9.,'\\s\u00A0\u2009\u202F]", "");
-                if (!unit.isEmpty()) {
-                    units.add(unit);
-                }
-            }
-        }
-        if (numbers.stream().anyMatch(n -> n.matches("\\D*\\d{1,3}[.,]\\d{3}\\D*"))) {
-            return null; // 1.234 may be either
-        }
-        WayOut found = null;
-        for (int form = 0; form < 4 && !numbers.isEmpty() && units.size() <= MOST_UNITS; form++) {
-            boolean comma = form % 2 == 1;
-            boolean brackets = form >= 2;
-            int scale = scale(numbers, new WrittenNumber(comma, brackets, false, List.copyOf(units)));
-            if (scale >= 0 && found != null && !brackets && numbers.stream().anyMatch(n -> n.matches(".*[.,].*"))) {
-                return null; // a point and a comma are both possible
-            }
-            if (scale >= 0 && found == null) {
-                List<WayOut.Option> options = new ArrayList<>();
-                if (comma) {
-                    options.add(WayOut.Option.DECIMAL_COMMA);
-                }
-                if (brackets) {
-                    options.add(WayOut.Option.BRACKETS_NEGATIVE);
-                }
-                found = WayOut.Declared.of(name, Type.decimal(scale), false).without(List.copyOf(units), options);
-            }
-        }
-        return found;
-    }
-
-    /** The most decimals of numbers, or -1 when one of them is none. */
-    private static int scale(List<String> numbers, WrittenNumber form) {
-        int scale = 0;
-        for (String number : numbers) {
-            String plain = form.plain(form.bare(number));
-            if (plain == null) {
-                return -1;
-            }
-            int point = plain.indexOf('.');
-            scale = Math.max(scale, point < 0 ? 0 : plain.length() - point - 1);
-        }
-        return scale;
-    }
-
-    private boolean most(
-            long values,
-            double least,
-            Oddity.Kind kind,
-            Pattern pattern,
-            String what,
-            Supplier<? extends @Nullable WayOut> way) {
-        long rows = rows(t -> !isMissing(t) && pattern.matcher(t.strip()).matches());
-        return rows >= values * least && told(values, rows, kind, what, way.get());
     }
 
     private boolean told(long values, long rows, Oddity.Kind kind, String what, @Nullable WayOut way) {
