@@ -14,6 +14,7 @@ import java.time.LocalDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Currency;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
@@ -232,7 +233,15 @@ public final class Draft {
                 .filter(o -> o.kind() == Oddity.Kind.NUMBERS_AS_TEXT)
                 .map(Oddity::way)
                 .filter(way -> way instanceof WayOut.Declared declared && !declared.badAsMissing())
-                .map(WayOut.Declared.class::cast);
+                .map(WayOut.Declared.class::cast)
+                .filter(d -> d.without().stream().allMatch(Draft::isOfMoney));
+    }
+
+    /** Signs, and letters where they name a currency: others may be a part of a code. */
+    private static boolean isOfMoney(String unit) {
+        return unit.chars().noneMatch(Character::isLetter)
+                || Currency.getAvailableCurrencies().stream()
+                        .anyMatch(c -> c.getCurrencyCode().equals(unit));
     }
 
     /** The same, where it goes together with what holds for all fields. */

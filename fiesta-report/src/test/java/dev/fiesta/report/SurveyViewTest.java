@@ -185,6 +185,8 @@ class SurveyViewTest {
                 "€ 3.50;€ 12.00;€ 1.25 | 1;2;3 | amount decimal(2) without '€' | total | 16.75",
                 "1.234,50;(12,00);€ 3,10 | 1;2;3 | decimal comma brackets negative | amount decimal(2) without '€' | 1225.60",
                 "€ 3,50;€ 12,00;€ 1,25 | 1.5;2;3 | amount text | other | 6.5",
+                "SKU 12;SKU 13;SKU 14 | 1.5;2;3 | amount text | other decimal(1) | 6.5",
+                "EUR 12;€ 13;EUR 14 | 1;2;3 | amount decimal(0) without 'EUR', '€' | other integer | 39",
                 "5 %;7 %;8 % | 1,5;2;3,25 | amount decimal(0) without '%' | decimal comma | 20",
             })
     void numbersAreDeclaredAsTheyAreWritten(String amounts, String others, String one, String two, String total)
