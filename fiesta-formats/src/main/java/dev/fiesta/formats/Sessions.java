@@ -16,6 +16,7 @@ import java.sql.SQLException;
 import java.sql.SQLTimeoutException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
@@ -119,20 +120,21 @@ final class Sessions {
         return knowing(own).or(() -> drivers().flatMap(this::knowing)).orElseThrow(this::noDriver);
     }
 
-    /** A driver that cannot be made here, for whatever reason of its own, stands in nobody else's way. */
+    /** A driver that cannot be found or made here, for whatever reason of its own, stands in nobody else's way. */
     private Optional<Driver> knowing(ClassLoader loader) {
-        return ServiceLoader.load(Driver.class, loader).stream()
-                .map(this::made)
-                .flatMap(Optional::stream)
-                .findFirst();
-    }
-
-    private Optional<Driver> made(ServiceLoader.Provider<Driver> provider) {
-        try {
-            Driver driver = provider.get();
-            return driver.acceptsURL(told.url()) ? Optional.of(driver) : Optional.empty();
-        } catch (SQLException | ServiceConfigurationError | LinkageError e) {
-            return Optional.empty();
+        Iterator<Driver> drivers = ServiceLoader.load(Driver.class, loader).iterator();
+        while (true) {
+            try {
+                if (!drivers.hasNext()) {
+                    return Optional.empty();
+                }
+                Driver driver = drivers.next();
+                if (driver.acceptsURL(told.url())) {
+                    return Optional.of(driver);
+                }
+            } catch (SQLException | ServiceConfigurationError | LinkageError e) {
+                continue;
+            }
         }
     }
 
