@@ -54,7 +54,7 @@ final class PlanCommand implements Callable<Integer> {
                 List<Paths.Named> files = tables.files().getOrDefault(input.name(), List.of());
                 print(input, files, terminal, out);
                 if (crew != null) {
-                    terminal.text("  " + readers(tables.parts(input.name())), 4, out);
+                    terminal.text("  " + readers(tables.parts(input.name()), input.counted()), 4, out);
                 }
                 out.println();
             }
@@ -78,12 +78,13 @@ final class PlanCommand implements Callable<Integer> {
         }
     }
 
-    private static String readers(int parts) {
+    private static String readers(int parts, boolean counted) {
         return parts == 0
                 ? "read on this machine alone"
                 : String.format(
                         Locale.ROOT,
-                        "read by members of the crew, in %,d part%s: what is done while reading, they do",
+                        "%sread by members of the crew, in %,d part%s: what is done while reading, they do",
+                        counted ? "read on this machine until there are enough first records; what is left, " : "",
                         parts,
                         parts == 1 ? "" : "s");
     }

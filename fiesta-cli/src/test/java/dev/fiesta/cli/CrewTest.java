@@ -60,6 +60,13 @@ class CrewTest extends CommandTest {
         assertThat(fiesta("plan", path("two.brief"), "--crew", path("usual.conf")))
                 .isZero();
         assertThat(out).asString().doesNotContain("members");
+        Files.writeString(
+                folder.resolve("f.brief"), "input s from 'sales.csv'\ntable t from s only amount > 1 first 2");
+        assertThat(fiesta("plan", path("f.brief"), "--crew", path("always.conf")))
+                .isZero();
+        assertThat(out.toString().replaceAll("\\s+", " "))
+                .contains("read on this machine until there are enough first records; what is left, read by members of "
+                        + "the crew, in 1 part:");
         assertThat(fiesta("plan", path("two.brief"))).isZero();
         assertThat(out).asString().doesNotContain("machine");
     }

@@ -221,7 +221,7 @@ public final class Engine {
     }
 
     /** The input or kept table from which rows flow into this one batch by batch. */
-    private TablePlan base(TablePlan table) {
+    TablePlan base(TablePlan table) {
         TablePlan at = table;
         while (at.from() != null && (at == table || (flow.flows(at) && !done.containsKey(at)))) {
             at = at.from();

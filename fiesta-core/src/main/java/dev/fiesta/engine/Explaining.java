@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.operate.FilterStage;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.step.FilterStep;
+import dev.fiesta.step.LimitStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.step.TablePlan.Written;
@@ -31,12 +32,20 @@ final class Explaining {
                         unread.add(table.schema().field(f).name());
                     }
                 }
-                inputs.add(new Explained.Input(table.shownName(), read, unread, engine.readings(table)));
+                inputs.add(new Explained.Input(
+                        table.shownName(), read, unread, engine.readings(table), isCounted(table, demand, engine)));
             } else {
                 tables.add(table(table, demand.live(table), engine));
             }
         }
         return new Explained(inputs, tables);
+    }
+
+    private static boolean isCounted(TablePlan input, Demand demand, Engine engine) {
+        return demand.tables().stream().filter(t -> engine.base(t) == input).anyMatch(t -> {
+            int flowing = engine.flow().flowing(t.steps(), 0);
+            return flowing < t.steps().size() && t.steps().get(flowing) instanceof LimitStep limit && limit.ends();
+        });
     }
 
     private static Explained.Table table(TablePlan table, BitSet[] live, Engine engine) {

@@ -16,8 +16,9 @@ public record Explained(List<Input> inputs, List<Table> tables) {
      * @param read the fields that somebody needs
      * @param unread the names of those that nobody does
      * @param times how often it is read
+     * @param counted whether a table wants only the first of its records, so that it is read in order until there are enough
      */
-    public record Input(String name, List<Field> read, List<String> unread, int times) {}
+    public record Input(String name, List<Field> read, List<String> unread, int times, boolean counted) {}
 
     /**
      * A table.
