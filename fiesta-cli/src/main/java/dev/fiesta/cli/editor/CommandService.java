@@ -11,7 +11,7 @@ import dev.fiesta.Row;
 import dev.fiesta.RunOptions;
 import dev.fiesta.StepLook;
 import dev.fiesta.Tables;
-import dev.fiesta.editing.UnfinishedBrief;
+import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.RequestException;
@@ -139,20 +139,27 @@ final class CommandService implements WorkspaceService {
         return printed(brief, (terminal, out) -> Reporting.of(brief).run(fiesta).print(terminal, out));
     }
 
+    /** By the text alone: what inputs hold need not be known yet. */
     private String step(Documents.Document document, int offset) {
-        UnfinishedBrief.Stand stand = document.brief().standing(offset);
-        if (stand == null || stand.clause() < 0) {
-            throw new RequestException("Here stands no clause that can be worked out.");
+        for (BriefTree.TableDef table : document.brief().tree().tables()) {
+            List<Clause> clauses = table.clauses().stream()
+                    .filter(c ->
+                            c.at().start() <= offset && offset <= table.at().end())
+                    .toList();
+            if (!clauses.isEmpty()) {
+                return step(document, table.name().name(), clauses);
+            }
         }
-        Clause clause = stand.table().clauses().get(stand.clause());
-        String name = stand.table().name().name();
-        StepLook look = upTo(document, clause).trace().step(name, ROWS);
-        StepLook before = stand.clause() == 0
-                ? null
-                : upTo(document, stand.table().clauses().get(stand.clause() - 1))
-                        .trace()
-                        .step(name, ROWS);
-        String written = document.brief().text().at(clause.at());
+        throw new RequestException("Here stands no clause that can be worked out.");
+    }
+
+    /** What the last of some clauses leaves, beside what it was given. */
+    private String step(Documents.Document document, String table, List<Clause> clauses) {
+        int last = clauses.size() - 1;
+        StepLook look = upTo(document, clauses.get(last)).trace().step(table, ROWS);
+        StepLook before =
+                last == 0 ? null : upTo(document, clauses.get(last - 1)).trace().step(table, ROWS);
+        String written = document.brief().text().at(clauses.get(last).at());
         return written + "\n" + printed(brief(document, ""), (terminal, out) -> terminal.step(look, before, out));
     }
 

@@ -370,6 +370,20 @@ class LanguageServerTest {
         assertThat(editor.logged).isNotEmpty();
     }
 
+    /** What can be worked out is offered for the text alone, before anybody knows what its inputs hold. */
+    @Test
+    void aStepIsShownBeforeItsInputWasLookedInto() throws Exception {
+        for (int i = 0; i < 5; i++) {
+            Files.copy(folder.resolve("sales.csv"), folder.resolve("sales" + i + ".csv"));
+            type(text.replaceFirst("sales\\d?\\.csv", "sales" + i + ".csv"));
+            int offset = text.indexOf("per site");
+            assertThat(asked("fiesta.step", uri, offset)).contains("per site", "Quay");
+            assertThat(asked("fiesta.step", uri, offset + 30)).contains("per site", "Quay");
+        }
+        assertThat(asked("fiesta.step", uri, text.indexOf("table by_site") + 3)).contains("no clause");
+        assertThat(asked("fiesta.step", uri, text.indexOf("report"))).contains("no clause");
+    }
+
     /** An editor may ask for what stood there a moment ago. */
     @Test
     void whatCannotBeWorkedOutIsSaid() throws Exception {
