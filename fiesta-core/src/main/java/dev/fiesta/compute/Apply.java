@@ -30,9 +30,8 @@ public final class Apply extends Expression {
     public record Place(String at, String text) {
         /** A fault in a row of a batch, told with this place. */
         DataException failure(Fault fault, Batch batch) {
-            String whence = fault.row() < 0 ? null : batch.place(fault.row()).get();
-            String message = at + ": " + text + ": " + fault.text(whence);
-            return new DataException(message, null, 0, null, fault.value());
+            Supplier<@Nullable String> whence = fault.row() < 0 ? () -> null : batch.place(fault.row());
+            return new DataException(fault.value(), () -> at + ": " + text + ": " + fault.text(whence.get()));
         }
     }
 

@@ -194,7 +194,7 @@ final class Late {
             });
             failures.rethrow();
             Column[] columns = new Column[slots.size()];
-            Workers.each(resources.threads(), columns.length, i -> {
+            Workers.each(resources.threads(), columns.length, found.length, i -> {
                 Type type = schema.type(field(i));
                 Column all = pieces.isEmpty()
                         ? Column.missing(type, 0)

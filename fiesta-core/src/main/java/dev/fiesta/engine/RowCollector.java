@@ -293,7 +293,7 @@ final class RowCollector implements Sink {
         int width = kept.values().stream().mapToInt(k -> k.slots().length).max().orElse(0);
         @Nullable Column[] columns = new Column[Math.max(width, wanted.length())];
         int[] picked = base instanceof Rows rows && !standing.isEmpty() ? picked(rows.size()) : null;
-        Workers.each(threads, columns.length, s -> {
+        Workers.each(threads, columns.length, size, s -> {
             if (standing.get(s)) {
                 Column column = ((Rows) Objects.requireNonNull(base)).column(s);
                 columns[s] = picked == null ? column : column.take(picked, picked.length);

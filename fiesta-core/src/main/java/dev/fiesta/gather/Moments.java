@@ -267,13 +267,11 @@ final class Moments implements Part {
     private double spread(int group, long n, boolean sample) {
         BigInteger count = BigInteger.valueOf(n);
         BigInteger sum = exact() ? longs.exact(group) : numbers.exact(group);
-        BigInteger ofSquares = squares.exact(group);
+        BigInteger ofSquares = exact() ? squares.exact(group, 0) : squares.exact(group);
         BigInteger below = count.multiply(sample ? count.subtract(BigInteger.ONE) : count);
         BigInteger above;
         if (exact()) {
-            // Products of longs were added at exponent 0.
-            above = count.multiply(ofSquares.shiftRight(-WideSums.LEAST_EXPONENT))
-                    .subtract(sum.multiply(sum));
+            above = count.multiply(ofSquares).subtract(sum.multiply(sum));
             below = below.multiply(BigInteger.TEN.pow(2 * type.scale()));
         } else {
             int zeros = Math.min(

@@ -201,34 +201,41 @@ final class Pairs implements Accumulator {
         return counts[group] == 0 ? Double.NaN : correlation ? correlation(group) : weightedMean(group);
     }
 
-    /** A sum in units of the least double's square; of exact values, which have nothing below the point, in ones. */
-    private BigInteger sum(int which, int group) {
-        BigInteger sum = sums[which].exact(group);
-        return exact ? sum.shiftRight(-WideSums.LEAST_EXPONENT) : sum;
-    }
-
     private double weightedMean(int group) {
         BigInteger unit = exact ? BigInteger.TEN.pow(first.scale()) : BigInteger.ONE;
-        return Exact.quotient(sum(0, group), sum(1, group).multiply(unit));
+        return Exact.quotient(sums[0].exact(group), sums[1].exact(group).multiply(unit));
     }
 
+    /** That of both sides as multiples of what all their sums are multiples of: numbers that fill a hundred bits, not thousands. */
     private double correlation(int group) {
         BigInteger n = BigInteger.valueOf(counts[group]);
-        BigInteger x = sum(2, group);
-        BigInteger y = sum(1, group);
-        BigInteger both = spread(n, sum(0, group), x, y);
-        BigInteger below = spread(n, sum(3, group), x, x).multiply(spread(n, sum(4, group), y, y));
-        if (below.signum() == 0) {
+        BigInteger[] sum = new BigInteger[sums.length];
+        Arrays.setAll(sum, i -> sums[i].exact(group));
+        if (sum[3].signum() == 0 || sum[4].signum() == 0) {
             return Double.NaN;
         }
-        return both.signum() * Exact.root(both.multiply(both), below);
+        int ofY = Math.min(zeros(sum[1]), zerosOfRoot(sum[4]));
+        int ofX = Math.min(zeros(sum[2]), zerosOfRoot(sum[3]));
+        ofX = Math.min(ofX, Math.max(0, zeros(sum[0]) - WideSums.LEAST_EXPONENT - ofY));
+        ofY = Math.min(ofY, zeros(sum[0]) - WideSums.LEAST_EXPONENT - ofX);
+        BigInteger y = sum[1].shiftRight(ofY);
+        BigInteger x = sum[2].shiftRight(ofX);
+        BigInteger both = spread(n, sum[0], ofX + ofY, x, y);
+        BigInteger below = spread(n, sum[3], 2 * ofX, x, x).multiply(spread(n, sum[4], 2 * ofY, y, y));
+        return below.signum() == 0 ? Double.NaN : both.signum() * Exact.root(both.multiply(both), below);
     }
 
-    /** n Σab − Σa Σb, all in the square of the unit of the sums. */
-    private BigInteger spread(BigInteger n, BigInteger products, BigInteger a, BigInteger b) {
-        return n.multiply(products)
-                .shiftLeft(exact ? 0 : -WideSums.LEAST_EXPONENT)
-                .subtract(a.multiply(b));
+    private static int zeros(BigInteger sum) {
+        return sum.signum() == 0 ? Integer.MAX_VALUE / 4 : sum.getLowestSetBit();
+    }
+
+    private static int zerosOfRoot(BigInteger sum) {
+        return (zeros(sum) - WideSums.LEAST_EXPONENT) / 2;
+    }
+
+    /** n Σab − Σa Σb, where the last two lack so many zeros together. */
+    private static BigInteger spread(BigInteger n, BigInteger products, int zeros, BigInteger a, BigInteger b) {
+        return n.multiply(products.shiftLeft(-WideSums.LEAST_EXPONENT - zeros)).subtract(a.multiply(b));
     }
 
     @Override

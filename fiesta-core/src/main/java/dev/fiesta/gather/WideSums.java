@@ -190,6 +190,11 @@ final class WideSums {
 
     /** The sum in units of 2^{@link #LEAST_EXPONENT}. */
     BigInteger exact(int group) {
+        return exact(group, LEAST_EXPONENT);
+    }
+
+    /** The sum in units of 2^exponent, of which each value added was a multiple. */
+    BigInteger exact(int group, int exponent) {
         long @Nullable [] row = full[group];
         if (row == null && bases[group] < 0) {
             return BigInteger.ZERO;
@@ -211,7 +216,7 @@ final class WideSums {
         for (int b = 0; b < 9; b++) {
             digits[digits.length - 1 - count * 4 - b] = (byte) (b < 8 ? carry >> 8 * b : carry >> 63);
         }
-        return new BigInteger(digits).shiftLeft(base * 32);
+        return new BigInteger(digits).shiftLeft(base * 32 + LEAST_EXPONENT - exponent);
     }
 
     long memory() {

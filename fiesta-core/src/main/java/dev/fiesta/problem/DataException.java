@@ -1,5 +1,8 @@
 package dev.fiesta.problem;
 
+import java.io.IOException;
+import java.io.ObjectOutputStream;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** The data is wrong: a value, a row, a key, or no data at all. */
@@ -10,6 +13,8 @@ public final class DataException extends FiestaException {
     private final long line;
     private final @Nullable String field;
     private final @Nullable String value;
+    private final transient @Nullable Supplier<String> told;
+    private @Nullable String sentence;
 
     /**
      * A failure that no single cell of a file is to blame for.
@@ -34,6 +39,40 @@ public final class DataException extends FiestaException {
         this.line = line;
         this.field = field;
         this.value = value;
+        this.told = null;
+    }
+
+    /**
+     * A failure that is told only where somebody asks: of many that are met, one is told, and lines are counted to say where.
+     *
+     * @param value the value as found, or null
+     * @param told what is wrong, in a sentence
+     */
+    public DataException(@Nullable String value, Supplier<String> told) {
+        super(null, null);
+        this.file = null;
+        this.line = 0;
+        this.field = null;
+        this.value = value;
+        this.told = told;
+    }
+
+    @Override
+    public String getMessage() {
+        tell();
+        return sentence == null ? super.getMessage() : sentence;
+    }
+
+    /** Finds out now what is to be said. */
+    public synchronized void tell() {
+        if (sentence == null && told != null) {
+            sentence = told.get();
+        }
+    }
+
+    private void writeObject(ObjectOutputStream out) throws IOException {
+        tell();
+        out.defaultWriteObject();
     }
 
     /** {@return the file as the brief names it, or null} */

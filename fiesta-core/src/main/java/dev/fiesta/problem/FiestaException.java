@@ -12,7 +12,7 @@ public abstract sealed class FiestaException extends RuntimeException
 
     private final ArrayList<Remedy> remedies = new ArrayList<>();
 
-    FiestaException(String message, @Nullable Throwable cause) {
+    FiestaException(@Nullable String message, @Nullable Throwable cause) {
         super(message, cause);
     }
 

@@ -75,7 +75,7 @@ public record Rows(int size, @Nullable Column[] slots) implements Stored {
     /** As {@link #take(int[])}, columns side by side on several threads. */
     public Rows take(int[] rows, int threads) {
         @Nullable Column[] taken = new Column[slots.length];
-        Workers.each(threads, taken.length, i -> {
+        Workers.each(threads, taken.length, rows.length, i -> {
             Column column = slots[i];
             taken[i] = column == null ? null : column.take(rows, rows.length);
         });

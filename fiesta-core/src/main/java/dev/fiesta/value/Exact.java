@@ -9,6 +9,8 @@ public final class Exact {
     private static final long WHOLE = 1L << 53;
     private static final int SPARE_BITS = 66;
     private static final int LEAST_EXPONENT = -1074;
+    private static final int TOP_BITS = 62;
+    private static final int MOST_STEPS = 8;
 
     private Exact() {}
 
@@ -28,11 +30,15 @@ public final class Exact {
         if (n.bitLength() <= 53 && d.bitLength() <= 53) {
             return (double) n.longValue() / (double) d.longValue();
         }
-        int shift = SPARE_BITS - (n.bitLength() - d.bitLength());
-        BigInteger top = shift > 0 ? n.abs().shiftLeft(shift) : n.abs();
-        BigInteger bottom = shift < 0 ? d.abs().shiftLeft(-shift) : d.abs();
+        int below = d.getLowestSetBit();
+        int above = Math.max(0, n.getLowestSetBit());
+        BigInteger part = n.abs().shiftRight(above);
+        BigInteger of = d.abs().shiftRight(below);
+        int shift = SPARE_BITS - (part.bitLength() - of.bitLength());
+        BigInteger top = shift > 0 ? part.shiftLeft(shift) : part;
+        BigInteger bottom = shift < 0 ? of.shiftLeft(-shift) : of;
         BigInteger[] parts = top.divideAndRemainder(bottom);
-        double size = nearest(parts[0], parts[1].signum() != 0, -shift);
+        double size = nearest(parts[0], parts[1].signum() != 0, above - below - shift);
         return n.signum() * d.signum() < 0 ? -size : size;
     }
 
@@ -41,6 +47,51 @@ public final class Exact {
         if (n.signum() == 0) {
             return 0;
         }
+        double close = closeRoot(n, d);
+        return Double.isNaN(close) ? exactRoot(n, d) : close;
+    }
+
+    /**
+     * The double nearest to the root of n / d: worked out in doubles, then held against n / d in whole numbers, which takes two products
+     * where the root itself takes many divisions. NaN where doubles are not close, next to a power of two and out of their range.
+     */
+    private static double closeRoot(BigInteger n, BigInteger d) {
+        int below = d.bitLength() - TOP_BITS;
+        int above = n.bitLength() - TOP_BITS;
+        above -= above - below & 1;
+        double root = Math.sqrt((double) n.shiftRight(above).longValue()
+                / (double) d.shiftRight(below).longValue());
+        int exponent = Math.getExponent(root) - 52;
+        long m = (long) Math.scalb(root, -exponent);
+        exponent += (above - below) / 2;
+        if (exponent < LEAST_EXPONENT || exponent > Double.MAX_EXPONENT - 53) {
+            return Double.NaN;
+        }
+        // m × 2^exponent is the nearest where n / d lies between the squares of (2m - 1) and (2m + 1) × 2^(exponent -
+        // 1).
+        int shift = 2 - 2 * exponent;
+        BigInteger wanted = shift > 0 ? n.shiftLeft(shift) : n;
+        BigInteger unit = shift < 0 ? d.shiftLeft(-shift) : d;
+        for (int i = 0; i < MOST_STEPS && m > WHOLE / 2 && m < WHOLE; i++) {
+            int higher =
+                    wanted.compareTo(unit.multiply(BigInteger.valueOf(2 * m + 1).pow(2)));
+            int lower = higher > 0
+                    ? 1
+                    : wanted.compareTo(
+                            unit.multiply(BigInteger.valueOf(2 * m - 1).pow(2)));
+            boolean odd = (m & 1) != 0;
+            if (higher > 0 || (higher == 0 && odd)) {
+                m++;
+            } else if (lower < 0 || (lower == 0 && odd)) {
+                m--;
+            } else {
+                return Math.scalb((double) m, exponent);
+            }
+        }
+        return Double.NaN;
+    }
+
+    private static double exactRoot(BigInteger n, BigInteger d) {
         int half = SPARE_BITS - (n.bitLength() - d.bitLength()) / 2;
         BigInteger top = half > 0 ? n.shiftLeft(2 * half) : n;
         BigInteger bottom = half < 0 ? d.shiftLeft(-2 * half) : d;

@@ -32,6 +32,9 @@ public record Failing(int sound, RuntimeException failure) {
                 first = earlier;
             }
         }
+        if (first instanceof DataException data) {
+            data.tell(); // where it stands, while the files that are counted in are there
+        }
         return new Failing(sound, first);
     }
 }

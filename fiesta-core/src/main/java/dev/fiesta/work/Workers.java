@@ -17,6 +17,9 @@ public final class Workers {
 
     private static final int WORTH_PARTS = 1 << 16;
 
+    /** Fewer cells are done with before another thread has begun. */
+    private static final int WORTH_COLUMNS = 1 << 13;
+
     private Workers() {}
 
     /** @throws Interrupted when somebody asked this thread to stop */
@@ -27,8 +30,16 @@ public final class Workers {
     }
 
     /**
-     * Does something for each number from 0 to {@code count - 1}, on several threads. Of several failures that of the least
-     * number is thrown.
+     * Does something over some rows for each number from 0 to {@code count - 1}, on several threads where there are rows enough. Of
+     * several failures that of the least number is thrown.
+     */
+    public static void each(int threads, int count, int rows, IntConsumer job) {
+        each((long) count * rows < WORTH_COLUMNS ? 1 : threads, count, job);
+    }
+
+    /**
+     * Does something for each number from 0 to {@code count - 1}, on several threads, this one among them. Of several failures that
+     * of the least number is thrown.
      */
     public static void each(int threads, int count, IntConsumer job) {
         if (threads == 1 || count <= 1) {
@@ -42,6 +53,7 @@ public final class Workers {
         Runnable worker = () -> {
             for (int i = next.getAndIncrement(); i < count; i = next.getAndIncrement()) {
                 try {
+                    stopIfInterrupted();
                     job.accept(i);
                 } catch (RuntimeException | Error e) {
                     failures[i] = e;
@@ -49,7 +61,9 @@ public final class Workers {
                 }
             }
         };
-        run(Math.min(threads, count), worker, () -> next.set(count));
+        List<Thread> others = start(Math.min(threads, count) - 1, worker);
+        worker.run();
+        join(others, () -> next.set(count));
         for (Throwable failure : failures) {
             if (failure instanceof Error error) {
                 throw error;

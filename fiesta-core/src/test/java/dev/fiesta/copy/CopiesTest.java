@@ -177,7 +177,7 @@ class CopiesTest {
         byte[] whole = Files.readAllBytes(copy);
         SplittableRandom random = new SplittableRandom(11);
         int said = 0;
-        for (int i = 0; i < 60; i++) {
+        for (int i = 0; i < 36; i++) {
             byte[] damaged = i % 6 == 0 ? Arrays.copyOf(whole, random.nextInt(whole.length)) : whole.clone();
             if (i % 6 != 0) {
                 int at = i % 6 == 1 ? whole.length - 1 - random.nextInt(400) : random.nextInt(whole.length);
@@ -190,7 +190,7 @@ class CopiesTest {
             assertThat(told)
                     .allMatch("The copy of 'sales' is damaged: it was dropped, and the files are read."::equals);
         }
-        assertThat(said).isGreaterThan(30);
+        assertThat(said).isGreaterThan(18);
         assertThat(outcome(brief, true)).isEqualTo(files);
     }
 

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Table;
 import dev.fiesta.TableAccess;
 import dev.fiesta.output.OutputFile;
@@ -242,7 +243,7 @@ class FaultsTest {
         }
         Files.writeString(file, text);
         int stopped = 0;
-        for (int turn = 0; turn < 8; turn++) {
+        for (int turn = 0; turn < Repeats.of(5, 20); turn++) {
             AtomicReference<Throwable> end = new AtomicReference<>();
             Thread thread = new Thread(() -> {
                 try (Fiesta fiesta = Fiesta.with().memory(200_000).threads(2).open()) {

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.fail;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.FiestaBuilder;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.TotalRow;
 import dev.fiesta.language.BriefText;
@@ -13,7 +14,6 @@ import dev.fiesta.language.Clause;
 import dev.fiesta.language.Parser;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -46,7 +46,7 @@ class AllClausesAgainstOracleTest {
             RandomQuestions questions = new RandomQuestions(seed + 1_000_000);
             List<Map<String, Object>> table = questions.table();
             String clauses = questions.allClauses();
-            Files.writeString(file, EngineAgainstOracleTest.csv(table));
+            Repeats.write(file, EngineAgainstOracleTest.csv(table));
             String alphabet = seed % 6 == 0 ? "pt" : null;
             Naive.Answer expected;
             Naive.collate(alphabet);
@@ -97,7 +97,7 @@ class AllClausesAgainstOracleTest {
             return others + tables;
         }
         int cut = seed % 7 == 0 ? 0 : tables.indexOf("table t ");
-        Files.writeString(folder.resolve("others.brief"), others + tables.substring(0, cut));
+        Repeats.write(folder.resolve("others.brief"), others + tables.substring(0, cut));
         return settings + "use 'others.brief'\n" + tables.substring(cut);
     }
 
@@ -140,7 +140,7 @@ class AllClausesAgainstOracleTest {
             List<Map<String, Object>> table = questions.table();
             String before = questions.fewClauses();
             String per = questions.against();
-            Files.writeString(file, EngineAgainstOracleTest.csv(table));
+            Repeats.write(file, EngineAgainstOracleTest.csv(table));
             String question = "seed " + seed + ":\n" + before + per;
             List<Map<String, Object>> records = Naive.run(table, clauses(before));
             Clause.Per clause = (Clause.Per) clauses(per).get(0);

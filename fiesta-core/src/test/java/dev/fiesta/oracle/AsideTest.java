@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.source.Aside;
@@ -12,7 +13,6 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -27,7 +27,7 @@ import org.junit.jupiter.api.io.TempDir;
  * cut into pieces, however many threads there are and however little memory; and what is set aside are their lines.
  */
 class AsideTest {
-    private static final int QUESTIONS = 250;
+    private static final int QUESTIONS = Repeats.of(150, 2500);
     private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
 
     @TempDir
@@ -89,8 +89,7 @@ class AsideTest {
     }
 
     private Path file(String name, List<String> lines) throws IOException {
-        return Files.writeString(
-                folder.resolve(name), String.join(",", FIELDS) + "\n" + String.join("\n", lines) + "\n");
+        return Repeats.write(folder.resolve(name), String.join(",", FIELDS) + "\n" + String.join("\n", lines) + "\n");
     }
 
     private static Dirty dirty(List<Map<String, Object>> table, SplittableRandom random) {

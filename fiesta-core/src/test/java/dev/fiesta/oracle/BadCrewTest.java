@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.member.LocalCrew;
@@ -11,7 +12,6 @@ import dev.fiesta.problem.FiestaException;
 import dev.fiesta.source.LeftBehind;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -102,7 +102,7 @@ class BadCrewTest {
         List<String> differing = new ArrayList<>();
         for (long seed = FIRST; seed < FIRST + QUESTIONS; seed++) {
             RandomQuestions questions = new RandomQuestions(seed + 4_000_000);
-            Files.writeString(file, EngineAgainstOracleTest.csv(questions.table()));
+            Repeats.write(file, EngineAgainstOracleTest.csv(questions.table()));
             String clauses = questions.clauses();
             LocalCrew crew = new LocalCrew(
                     Fiesta.with().threads(2).member(), 1 + (int) (seed % 5), 100, 0, 2 + (int) (seed % 3));

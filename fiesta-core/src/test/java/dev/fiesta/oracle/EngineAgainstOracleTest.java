@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.fail;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.FiestaBuilder;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
@@ -12,7 +13,6 @@ import dev.fiesta.source.TinyPieces;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.math.BigDecimal;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -38,7 +38,7 @@ class EngineAgainstOracleTest {
             RandomQuestions questions = new RandomQuestions(seed);
             List<Map<String, Object>> table = questions.table();
             String clauses = questions.clauses();
-            Files.writeString(file, csv(table));
+            Repeats.write(file, csv(table));
             List<Map<String, Object>> expected = Naive.run(table, Parser.clauses(new BriefText("question", clauses)));
             long memory = seed % 4 != 1 ? 1 << 30 : 1 + seed % 5 * 700; // what does not fit goes to a file
             FiestaBuilder settings =

@@ -3,13 +3,13 @@ package dev.fiesta.oracle;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -134,10 +134,10 @@ class EveryFrameTest {
     }
 
     private void compareToNaive(String clauses) throws IOException {
-        for (long seed = 1; seed <= 5; seed++) {
+        for (long seed = 1; seed <= Repeats.of(3, 10); seed++) {
             List<Map<String, Object>> table = new RandomQuestions(seed * 31).table();
             Path file = folder.resolve("sales.csv");
-            Files.writeString(file, EngineAgainstOracleTest.csv(table));
+            Repeats.write(file, EngineAgainstOracleTest.csv(table));
             List<Map<String, Object>> expected = Naive.run(table, Parser.clauses(new BriefText("question", clauses)));
             for (long memory : MEMORIES) {
                 try (Fiesta fiesta = Fiesta.with().threads(2).memory(memory).open()) {

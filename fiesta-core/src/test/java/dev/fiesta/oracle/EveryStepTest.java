@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.fiesta.Asking;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.problem.FiestaException;
@@ -142,7 +143,7 @@ class EveryStepTest {
                 String expected = outcome(STEPS[s], asMissing, PLAIN);
                 failed += expected.startsWith("failed") ? 1 : 0;
                 answered += expected.startsWith("failed") ? 0 : 1;
-                for (int w = 0; w < 3; w++) {
+                for (int w = 0; w < Repeats.of(2, 6); w++) {
                     Way way = way(random, size);
                     String found = outcome(STEPS[s], asMissing, way);
                     if (!found.equals(expected)) {
@@ -227,7 +228,7 @@ class EveryStepTest {
                     .append(random.nextInt(12) == 0 ? "" : random.nextInt(400) / 8.0)
                     .append('\n');
         }
-        Files.writeString(folder.resolve("sales.csv"), text);
+        Repeats.write(folder.resolve("sales.csv"), text);
         try (OutputStream packed = new GZIPOutputStream(Files.newOutputStream(folder.resolve("sales.csv.gz")))) {
             packed.write(text.toString().getBytes(StandardCharsets.UTF_8));
         }

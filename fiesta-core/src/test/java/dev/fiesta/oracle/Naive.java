@@ -38,6 +38,8 @@ final class Naive {
     private final Map<String, Set<Map<String, Object>>> hidden = new LinkedHashMap<>();
 
     private @Nullable List<String> shown;
+    /** The partitions of each call in the column that is worked out. */
+    private final Map<Expr.Call, List<List<Map<String, Object>>>> laidOut = new IdentityHashMap<>();
 
     private Naive(List<Map<String, Object>> rows, Function<String, List<Map<String, Object>>> others) {
         this.rows = rows;
@@ -302,6 +304,7 @@ final class Naive {
 
     /** The value of an expression for each row; calls that look at many rows see them all. */
     private List<Object> column(Expr expr) {
+        laidOut.clear();
         List<Object> values = new ArrayList<>();
         for (Map<String, Object> row : rows) {
             values.add(new NaiveRow(row, call -> walk(call, row)).eval(expr));
@@ -338,20 +341,24 @@ final class Naive {
         return descending ? -sign : sign;
     }
 
+    /** The rows with the same keys, in the order of the call; laid out once for all rows of a column. */
     private List<Map<String, Object>> partition(Expr.Call call, Map<String, Object> row) {
         List<Expr> within =
                 call.modifiers().within() == null ? List.of() : call.modifiers().within();
-        List<Map<String, Object>> part = new ArrayList<>();
-        for (Map<String, Object> other : rows) {
-            boolean same = true;
-            for (Expr key : within) {
-                same &= compare(eval(key, row), eval(key, other), false) == 0;
-            }
-            if (same) {
-                part.add(other);
+        List<List<Map<String, Object>>> known = laidOut.computeIfAbsent(call, c -> new ArrayList<>());
+        for (List<Map<String, Object>> part : known) {
+            if (isSame(within, row, part.get(0))) {
+                return new ArrayList<>(part);
             }
         }
-        return sorted(part, call.modifiers().along());
+        List<Map<String, Object>> part = new ArrayList<>(rows);
+        part.removeIf(other -> !isSame(within, row, other));
+        known.add(sorted(part, call.modifiers().along()));
+        return partition(call, row);
+    }
+
+    private static boolean isSame(List<Expr> keys, Map<String, Object> row, Map<String, Object> other) {
+        return keys.stream().allMatch(k -> compare(eval(k, row), eval(k, other), false) == 0);
     }
 
     private @Nullable Object walk(Expr.Call call, Map<String, Object> row) {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
 import dev.fiesta.FiestaBuilder;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.TableAccess;
@@ -17,7 +18,6 @@ import dev.fiesta.progress.Timing;
 import dev.fiesta.source.LeftBehind;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -115,7 +115,7 @@ class OutcomesTest {
             String text = dirty(questions.table(), random);
             boolean asMissing = random.nextInt(2) == 0;
             String clauses = clauses(questions, random);
-            Files.writeString(file, text);
+            Repeats.write(file, text);
             List<String> outcomes = new ArrayList<>();
             for (Way way : WAYS) {
                 outcomes.add(outcome(file, clauses, asMissing, way));
@@ -141,7 +141,7 @@ class OutcomesTest {
         int failed = 0;
         for (long seed = 0; seed < TOGETHER; seed++) {
             SplittableRandom random = new SplittableRandom(seed * 17 + 3);
-            Files.writeString(folder.resolve("sales.csv"), large(random));
+            Repeats.write(folder.resolve("sales.csv"), large(random));
             String fields = "fields quantity integer, amount decimal(2), score real, day date";
             String bad = random.nextBoolean() ? fields.replace(",", " bad as missing,") : fields;
             String input = "input sales from 'sales.csv' " + bad + "\n";

@@ -13,7 +13,7 @@ record SmallCrew(@Nullable LocalCrew crew, Fiesta fiesta) implements AutoCloseab
         }
         int members = 1 + (int) (seed / 10 % 7);
         int merged = 2 + (int) (seed % 3);
-        LocalCrew crew = new LocalCrew(settings.member(), members, 16 + seed % 11 * 20, 0, merged);
+        LocalCrew crew = new LocalCrew(settings.member(), members, 40 + seed % 11 * 40, 0, merged);
         return new SmallCrew(crew, settings.crew(crew).open());
     }
 

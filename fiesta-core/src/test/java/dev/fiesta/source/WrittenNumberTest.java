@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.problem.FiestaException;
@@ -195,7 +196,7 @@ class WrittenNumberTest {
         SplittableRandom random = new SplittableRandom(5);
         String letters = "0123456789.,'\u00A0-";
         int numbers = 0;
-        for (int i = 0; i < 300_000; i++) {
+        for (int i = 0; i < Repeats.of(60_000, 1_000_000); i++) {
             StringBuilder cell = new StringBuilder(random.nextInt(3) == 0 ? "-" : "");
             for (int c = random.nextInt(1, 11); c > 0; c--) {
                 cell.append(
@@ -210,7 +211,9 @@ class WrittenNumberTest {
             boolean unclear = text.matches("(?:-\u00A0*)?\\d{1,3}\\.\\d{3}");
             boolean fits = plain.matcher(text).matches() && !digits.isEmpty() && !mixed && !unclear;
             String value = form.plain(text);
-            assertThat(value != null).as("'" + text + "'").isEqualTo(fits);
+            if ((value != null) != fits) {
+                assertThat(value).as("'" + text + "'").isEqualTo(fits ? "a number" : null);
+            }
             if (fits) {
                 numbers++;
                 assertThat(new BigDecimal(value))
@@ -219,7 +222,7 @@ class WrittenNumberTest {
                                 .replaceFirst("^(-?)\\.", "$10.")));
             }
         }
-        assertThat(numbers).isGreaterThan(20_000);
+        assertThat(numbers).isGreaterThan(5_000);
     }
 
     @Test

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.problem.CheckException;
@@ -193,10 +194,8 @@ class SpillTest {
         Result plenty = run(clauses, 1L << 30, 2);
         List<String> expected = Asking.lines(plenty);
         assertThat(expected).hasSizeGreaterThan(1);
-        long[] memories = {1, 60_000};
-        for (int m = 0; m < memories.length; m++) {
-            long memory = memories[m];
-            int threads = 1 + 2 * m;
+        for (long memory : Repeats.of(new long[] {1, 60_000}, clauses.length())) {
+            int threads = memory == 1 ? 1 : 3;
             Result scarce = run(clauses, memory, threads);
             assertThat(Asking.lines(scarce))
                     .as("memory %s, threads %s", memory, threads)

@@ -37,9 +37,32 @@ class ExactTest {
         assertThat(Exact.quotient(odd.add(BigInteger.TWO), BigInteger.ONE)).isEqualTo(0x1p53 + 4);
     }
 
+    /** n / d lies between the squares of the halves on both sides; on one of them only where the double is even. */
+    private static void rootIsTheNearest(BigInteger n, BigInteger d) {
+        double root = Exact.root(n, d);
+        boolean even = (Double.doubleToRawLongBits(root) & 1) == 0;
+        int below = new BigDecimal(n)
+                .compareTo(squareOfHalf(root, Math.nextDown(root)).multiply(new BigDecimal(d)));
+        int above = new BigDecimal(n)
+                .compareTo(squareOfHalf(root, Math.nextUp(root)).multiply(new BigDecimal(d)));
+        assertThat(below > 0 || (even && below == 0))
+                .as("root of %s / %s", n, d)
+                .isTrue();
+        assertThat(above < 0 || (even && above == 0))
+                .as("root of %s / %s", n, d)
+                .isTrue();
+    }
+
+    private static BigDecimal squareOfHalf(double one, double other) {
+        return new BigDecimal(one)
+                .add(new BigDecimal(other))
+                .divide(BigDecimal.valueOf(2))
+                .pow(2);
+    }
+
     @Test
     void rootsAreTheNearestDoubles() {
-        for (int i = 0; i < 2000; i++) {
+        for (int i = 0; i < 1000; i++) {
             BigInteger n = whole().abs();
             BigInteger d = whole().abs().add(BigInteger.ONE);
             double expected = new BigDecimal(n)
@@ -47,6 +70,27 @@ class ExactTest {
                     .sqrt(new MathContext(100))
                     .doubleValue();
             assertThat(Exact.root(n, d)).as("root of %s / %s", n, d).isEqualTo(expected);
+        }
+    }
+
+    /** Halves between doubles, and what lies next to them; next to powers of two; far out on both sides. */
+    @Test
+    void rootsNextToHalvesAreTheNearestDoubles() {
+        for (int i = 0; i < 200; i++) {
+            BigInteger half = BigInteger.valueOf((random.nextLong() >>> 11 | 1L << 52) * 2 + random.nextInt(2));
+            BigInteger nearPower =
+                    BigInteger.ONE.shiftLeft(40 + random.nextInt(30)).add(BigInteger.valueOf(random.nextInt(3) - 1));
+            for (BigInteger root : new BigInteger[] {half, nearPower}) {
+                BigInteger square = root.pow(2);
+                for (int shift : new int[] {0, 1, 7, 200, 1900}) {
+                    for (int more = -1; more <= 1; more++) {
+                        BigInteger n = square.shiftLeft(shift).add(BigInteger.valueOf(more));
+                        rootIsTheNearest(n, BigInteger.ONE);
+                        rootIsTheNearest(n, BigInteger.ONE.shiftLeft(2100));
+                        rootIsTheNearest(n, BigInteger.TEN.pow(30));
+                    }
+                }
+            }
         }
     }
 

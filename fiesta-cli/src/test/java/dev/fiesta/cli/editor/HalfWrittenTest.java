@@ -7,7 +7,6 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.catalogue.ClauseEntry;
 import dev.fiesta.editing.Candidate;
 import dev.fiesta.editing.KnownInput;
-import dev.fiesta.editing.Occurrence;
 import dev.fiesta.editing.UnfinishedBrief;
 import dev.fiesta.examples.Ribera;
 import dev.fiesta.language.BriefText;
@@ -60,16 +59,13 @@ class HalfWrittenTest {
     /** Asks all that an editor asks; whatever stands there, there is an answer. */
     private static void ask(String text, int offset) {
         UnfinishedBrief brief = of(text);
-        for (Candidate candidate : brief.candidates(offset)) {
-            assertThat(candidate.replaces().start()).isBetween(0, offset);
-            assertThat(candidate.replaces().end()).isEqualTo(offset);
-        }
+        assertThat(brief.candidates(offset))
+                .allMatch(c -> c.replaces().start() >= 0 && c.replaces().start() <= offset)
+                .allMatch(c -> c.replaces().end() == offset);
         brief.explanation(offset);
         brief.call(offset);
         brief.standing(offset);
-        for (Occurrence occurrence : brief.occurrences()) {
-            assertThat(occurrence.at().end()).isLessThanOrEqualTo(text.length());
-        }
+        assertThat(brief.occurrences()).allMatch(o -> o.at().end() <= text.length());
         Documents.Document document =
                 new Documents.Document("file:///half.brief", null, text, new TextPositions(text), brief);
         Outline.symbols(document);

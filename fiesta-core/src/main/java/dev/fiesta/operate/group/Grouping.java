@@ -234,7 +234,7 @@ public final class Grouping {
         Column[] theirs = other.table.keys();
         int[] into = new int[other.table.size()];
         table.number(theirs, into.length, into);
-        Workers.each(threads, accumulators.size(), g -> {
+        Workers.each(threads, accumulators.size(), into.length, g -> {
             if (!accumulators.get(g).isView()) {
                 accumulators.get(g).grow(table.size());
                 accumulators.get(g).merge(other.accumulators.get(g), into);
@@ -271,7 +271,7 @@ public final class Grouping {
         Column[] found = table.keys();
         System.arraycopy(found, 0, slots, 0, found.length);
         accumulators.forEach(a -> a.grow(groups));
-        Workers.each(threads, accumulators.size(), g -> {
+        Workers.each(threads, accumulators.size(), groups, g -> {
             slots[found.length + g] = figure(step.gathers().get(g), accumulators.get(g), found, groups, notices);
         });
         long[] own = new long[groups];

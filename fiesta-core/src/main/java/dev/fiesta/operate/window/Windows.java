@@ -87,7 +87,7 @@ final class Windows {
     Rows run(WalksStep step) {
         List<WalkSpec> specs = step.specs();
         Column[] columns = new Column[specs.size()];
-        Workers.each(threads, columns.length, i -> {
+        Workers.each(threads, columns.length, rows.size(), i -> {
             try {
                 columns[i] = column(specs.get(i));
             } catch (Fault fault) {

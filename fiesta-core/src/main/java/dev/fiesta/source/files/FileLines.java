@@ -42,7 +42,8 @@ public final class FileLines {
     /** The line, from 1, in which a byte stands; 0 when the file cannot be read any more. */
     public static long line(FileChannel channel, long offset, byte lineEnd) {
         long line = 1;
-        ByteBuffer buffer = ByteBuffer.allocate(1 << 16);
+        byte[] bytes = new byte[1 << 16];
+        ByteBuffer buffer = ByteBuffer.wrap(bytes);
         try {
             for (long at = 0; at < offset; at += buffer.position()) {
                 buffer.clear().limit((int) Math.min(buffer.capacity(), offset - at));
@@ -50,7 +51,7 @@ public final class FileLines {
                     break;
                 }
                 for (int i = 0; i < buffer.position(); i++) {
-                    line += buffer.get(i) == lineEnd ? 1 : 0;
+                    line += bytes[i] == lineEnd ? 1 : 0;
                 }
             }
         } catch (IOException e) {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
 import dev.fiesta.problem.DataException;
@@ -176,11 +177,9 @@ class LargeLookUpTest {
         Result plenty = run(question, 1L << 30, 2);
         List<String> expected = Asking.lines(plenty);
         assertThat(expected).hasSizeGreaterThan(5);
-        for (int threads = 1; threads <= MEMORIES.length; threads++) {
-            Result scarce = run(question, MEMORIES[threads - 1], threads);
-            assertThat(Asking.lines(scarce))
-                    .as("memory %s", MEMORIES[threads - 1])
-                    .isEqualTo(expected);
+        for (long memory : Repeats.of(MEMORIES, name.length())) {
+            Result scarce = run(question, memory, memory == 1 ? 1 : 2);
+            assertThat(Asking.lines(scarce)).as("memory %s", memory).isEqualTo(expected);
             assertThat(scarce.notices().list()).isEqualTo(plenty.notices().list());
         }
     }
