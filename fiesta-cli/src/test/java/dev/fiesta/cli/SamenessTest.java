@@ -22,8 +22,8 @@ class SamenessTest {
     @ValueSource(strings = {"season", "takings"})
     void theMachineChangesNoByte(String brief) throws IOException, InterruptedException {
         Ribera.unpack(folder.resolve("ribera"));
-        run(brief, "a", List.of(), List.of("--threads", "2"));
-        run(
+        Process one = run(brief, "a", List.of(), List.of("--threads", "2"));
+        Process other = run(
                 brief,
                 "b",
                 List.of(
@@ -32,6 +32,8 @@ class SamenessTest {
                         "-Duser.timezone=Asia/Tokyo",
                         "-Dfile.encoding=ISO-8859-1"),
                 List.of("--threads", "1", "--memory", "64k"));
+        assertThat(one.waitFor()).isZero();
+        assertThat(other.waitFor()).isZero();
         List<String> names = new ArrayList<>();
         try (Stream<Path> files = Files.walk(folder.resolve("a"))) {
             files.filter(Files::isRegularFile)
@@ -53,8 +55,7 @@ class SamenessTest {
         return record.substring(0, record.indexOf("\"when\""));
     }
 
-    private void run(String brief, String out, List<String> machine, List<String> options)
-            throws IOException, InterruptedException {
+    private Process run(String brief, String out, List<String> machine, List<String> options) throws IOException {
         List<String> command = new ArrayList<>();
         command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
         command.addAll(List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC"));
@@ -64,6 +65,6 @@ class SamenessTest {
         command.addAll(
                 List.of(folder.resolve(out).toString(), "--as", "html,pdf,xlsx,markdown,csv,tsv,json,jsonl,svg,png"));
         command.addAll(options);
-        assertThat(new ProcessBuilder(command).inheritIO().start().waitFor()).isZero();
+        return new ProcessBuilder(command).inheritIO().start();
     }
 }

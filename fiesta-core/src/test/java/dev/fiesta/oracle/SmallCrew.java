@@ -2,16 +2,17 @@ package dev.fiesta.oracle;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.FiestaBuilder;
+import dev.fiesta.Repeats;
 import dev.fiesta.member.LocalCrew;
 import org.jspecify.annotations.Nullable;
 
-/** A Fiesta, every tenth time with a crew of 1 to 7 members who read stretches of a few bytes. */
+/** A Fiesta, every twentieth time with a crew of 1 to 7 members who read stretches of a few bytes. */
 record SmallCrew(@Nullable LocalCrew crew, Fiesta fiesta) implements AutoCloseable {
     static SmallCrew of(FiestaBuilder settings, long seed) {
-        if (seed % 10 != 3) {
+        if (seed % Repeats.of(20, 5) != 3) {
             return new SmallCrew(null, settings.open());
         }
-        int members = 1 + (int) (seed / 10 % 7);
+        int members = 1 + (int) (seed / 20 % 7);
         int merged = 2 + (int) (seed % 3);
         LocalCrew crew = new LocalCrew(settings.member(), members, 40 + seed % 11 * 40, 0, merged);
         return new SmallCrew(crew, settings.crew(crew).open());
