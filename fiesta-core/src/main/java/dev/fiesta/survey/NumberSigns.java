@@ -24,6 +24,7 @@ final class NumberSigns {
             Pattern.compile("([€$£¥]|[A-Z]{3}) ?[-+]?\\d[\\d.,' ]*|[-+]?\\d[\\d.,' ]* ?([€$£¥%]|[A-Z]{3})");
     private static final Pattern WRITTEN = Pattern.compile(
             "\\(?([€$£¥]|[A-Z]{3})? ?\\(?[-+]?\\d[\\d.,' \u00A0\u2009\u202F]*-? ?([€$£¥%]|[A-Z]{3})?\\)?");
+    private static final Pattern LEADING_ZERO = Pattern.compile("0\\d+");
     private static final Pattern DIGITS = Pattern.compile("\\d+");
     private static final int MOST_UNITS = 4;
 
@@ -62,12 +63,30 @@ final class NumberSigns {
      * @param least the part of them that is enough
      */
     Optional<Sign> find(double least) {
-        return first(1).or(() -> first(least));
+        long all = times.values().stream().mapToLong(n -> n).sum();
+        long maybe = times.entrySet().stream()
+                .filter(e -> mayBeNumber(e.getKey()))
+                .mapToLong(Map.Entry::getValue)
+                .sum();
+        return maybe < all * least ? Optional.empty() : first(1).or(() -> first(least));
+    }
+
+    /** Whether it has a digit, and no letter but those of units and exponents: looked at before any pattern is tried. */
+    private static boolean mayBeNumber(String text) {
+        boolean digits = false;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            digits |= c >= '0' && c <= '9';
+            if (c != 'e' && !(c >= 'A' && c <= 'Z') && Character.isLetter(c)) {
+                return false;
+            }
+        }
+        return digits;
     }
 
     private Optional<Sign> first(double least) {
         double enough = times.values().stream().mapToLong(n -> n).sum() * least;
-        if (times.keySet().stream().anyMatch(t -> t.strip().matches("0\\d+")) && rows(DIGITS) >= enough) {
+        if (times.keySet().stream().anyMatch(t -> LEADING_ZERO.matcher(t.strip()).matches()) && rows(DIGITS) >= enough) {
             String zeros = "digits with leading zeros: identifiers, kept as texts";
             return Optional.of(new Sign(Oddity.Kind.IDENTIFIERS, rows(DIGITS), zeros, null));
         }

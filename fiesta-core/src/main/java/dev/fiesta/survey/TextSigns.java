@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /** What texts look like that should perhaps be something else. */
@@ -27,6 +28,7 @@ final class TextSigns {
             Oddity.Kind.NUMBERS_AS_TEXT, Oddity.Kind.DATES_AS_TEXT, Oddity.Kind.MIXED_DATES, Oddity.Kind.NAMED_DATES);
     private static final int SHOWN = 3;
     private static final double MOST = 0.9;
+    private static final int LONGEST_DATE = 25;
 
     private final String name;
     private final Map<String, Long> times = new TreeMap<>();
@@ -54,7 +56,11 @@ final class TextSigns {
         return signs.found;
     }
 
-    private long rows(java.util.function.Predicate<String> sign) {
+    private long rows(Predicate<String> sign) {
+        return rows(times, sign);
+    }
+
+    private static long rows(Map<String, Long> times, Predicate<String> sign) {
         return times.entrySet().stream()
                 .filter(e -> sign.test(e.getKey()))
                 .mapToLong(Map.Entry::getValue)
@@ -112,12 +118,20 @@ final class TextSigns {
             told(values, sign.rows(), sign.kind(), sign.what(), sign.way());
             return;
         }
-        dates(values, TimePattern.DATES, "date", false);
-        dates(values, TimePattern.TIMES, "datetime", true);
+        there.keySet().removeIf(t -> !mayBeDate(t.strip()));
+        if (there.values().stream().mapToLong(Long::longValue).sum() < values * MOST) {
+            return; // most texts are neither: no pattern is tried on them
+        }
+        dates(values, there, TimePattern.DATES, "date", false);
+        dates(values, there, TimePattern.TIMES, "datetime", true);
         if (found.stream()
                 .noneMatch(o -> o.kind() == Oddity.Kind.DATES_AS_TEXT || o.kind() == Oddity.Kind.MIXED_DATES)) {
-            namedDates(values);
+            namedDates(values, there);
         }
+    }
+
+    private static boolean mayBeDate(String text) {
+        return !text.isEmpty() && text.length() < LONGEST_DATE && Character.isDigit(text.charAt(0));
     }
 
     private boolean told(long values, long rows, Oddity.Kind kind, String what, @Nullable WayOut way) {
@@ -151,13 +165,14 @@ final class TextSigns {
                 : way;
     }
 
-    private void dates(long values, List<String> patterns, String type, boolean time) {
+    /** @param there the texts that may be dates */
+    private void dates(long values, Map<String, Long> there, List<String> patterns, String type, boolean time) {
         String best = "";
         long most = 0;
         List<String> asGood = new ArrayList<>();
         for (String pattern : patterns) {
             TimePattern reader = TimePattern.of(pattern, time);
-            long rows = rows(t -> !isMissing(t) && fits(reader, t.strip()));
+            long rows = rows(there, t -> fits(reader, t.strip()));
             if (rows > most) {
                 best = pattern;
                 most = rows;
@@ -166,7 +181,7 @@ final class TextSigns {
                 asGood.add(pattern);
             }
         }
-        if (most < values && most >= values * MOST && mixed(values, best, most, patterns, type, time)) {
+        if (most < values && most >= values * MOST && mixed(values, there, best, most, patterns, type, time)) {
             return;
         }
         String or = asGood.isEmpty() ? "" : ", or " + asGood.get(0) + ": nothing tells day and month apart";
@@ -180,14 +195,14 @@ final class TextSigns {
     }
 
     /** Dates with the names of months of some language; the first one that most values are in. */
-    private void namedDates(long values) {
+    private void namedDates(long values, Map<String, Long> there) {
         String best = "";
         String words = "";
         long most = 0;
         for (String language : CalendarNames.known()) {
             for (String pattern : TimePattern.NAMED_DATES) {
                 TimePattern reader = TimePattern.of(pattern, false, language);
-                long rows = rows(t -> !isMissing(t) && fits(reader, t.strip()));
+                long rows = rows(there, t -> fits(reader, t.strip()));
                 if (rows > most) {
                     best = pattern;
                     words = language;
@@ -206,7 +221,14 @@ final class TextSigns {
     }
 
     /** Dates of which nearly all follow one pattern and the rest others; false when the rest follows none. */
-    private boolean mixed(long values, String best, long most, List<String> patterns, String type, boolean time) {
+    private boolean mixed(
+            long values,
+            Map<String, Long> there,
+            String best,
+            long most,
+            List<String> patterns,
+            String type,
+            boolean time) {
         List<String> used = new ArrayList<>(List.of(best));
         long left = values - most;
         while (left > 0) {
@@ -214,7 +236,7 @@ final class TextSigns {
             long found = 0;
             for (String pattern : patterns) {
                 used.add(pattern);
-                long rest = rows(t -> !isMissing(t) && !fitsOne(used, time, t.strip()));
+                long rest = values - rows(there, t -> fitsOne(used, time, t.strip()));
                 used.remove(used.size() - 1);
                 if (left - rest > found) {
                     found = left - rest;
@@ -249,9 +271,7 @@ final class TextSigns {
     }
 
     private static boolean fits(TimePattern pattern, String text) {
-        return text.length() < 25
-                && Character.isDigit(text.isEmpty() ? ' ' : text.charAt(0))
-                && pattern.parse(text) != TimePattern.NONE;
+        return mayBeDate(text) && pattern.parse(text) != TimePattern.NONE;
     }
 
     private static boolean sameLetters(String a, String b) {
