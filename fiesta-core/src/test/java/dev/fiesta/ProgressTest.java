@@ -98,7 +98,7 @@ class ProgressTest {
     }
 
     @Test
-    void watchesTellTheFirstPhaseAtOnceAndThenNotTooOften() {
+    void watchesTellEachPhaseAtOnceAndThenNotTooOften() {
         List<Progress> told = new ArrayList<>();
         Watch watch = new Watch(told::add);
         watch.phase("reading sales", 0, () -> 0.5);
@@ -107,6 +107,8 @@ class ProgressTest {
         }
         assertThat(told.get(0)).isEqualTo(new Progress("reading sales", 0, 0.5));
         assertThat(told.size()).isLessThan(100);
+        watch.phase("sales: sort", 10_000, () -> -1);
+        assertThat(told.get(told.size() - 1)).isEqualTo(new Progress("sales: sort", 10_000, -1));
     }
 
     /** {@code site=Quay n=3} */

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.Test;
 /** What holds for the sources of all modules: one idea in a file, one name for an idea. */
 class SourcesTest {
     private static final int LONGEST = 400;
+    private static final int MOST_CLASSES = 25;
 
     private static List<Path> sources() throws IOException {
         List<Path> all = files("src/main/java", f -> f.toString().endsWith(".java"));
@@ -51,6 +52,25 @@ class SourcesTest {
             }
         }
         assertThat(tooLong).isEmpty();
+    }
+
+    /** No room has more classes than somebody can know, but where it says why. */
+    @Test
+    void aLargeRoomSaysWhyItIs() throws IOException {
+        Map<Path, Long> classes = sources().stream()
+                .filter(f -> !f.endsWith("package-info.java") && !f.endsWith("module-info.java"))
+                .collect(Collectors.groupingBy(Path::getParent, TreeMap::new, Collectors.counting()));
+        List<String> wrong = new ArrayList<>();
+        for (Map.Entry<Path, Long> room : classes.entrySet()) {
+            Path head = room.getKey().resolve("package-info.java");
+            boolean says = Files.exists(head)
+                    && Files.readString(head).replaceAll("\\s*\\n \\* ", " ").contains("It is large because ");
+            if (says != room.getValue() > MOST_CLASSES) {
+                wrong.add(room.getKey() + ": " + room.getValue() + (says ? " classes, and says why" : " classes"));
+            }
+        }
+        assertThat(classes).hasSizeGreaterThan(30);
+        assertThat(wrong).isEmpty();
     }
 
     /** What only a broken machine can bring about, and the attacks of the command do. */

@@ -3,6 +3,8 @@ package dev.fiesta.cli;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
+import dev.fiesta.cli.options.Speaking;
+import dev.fiesta.cli.options.Wanted;
 import dev.fiesta.report.Reporting;
 import java.util.List;
 import java.util.concurrent.Callable;

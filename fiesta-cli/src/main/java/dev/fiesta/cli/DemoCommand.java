@@ -2,6 +2,8 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.cli.options.Common;
+import dev.fiesta.cli.options.Window;
 import dev.fiesta.examples.Ribera;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.report.Format;

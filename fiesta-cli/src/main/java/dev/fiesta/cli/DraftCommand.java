@@ -1,6 +1,8 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.cli.options.Common;
+import dev.fiesta.cli.options.Reading;
 import dev.fiesta.report.Draft;
 import java.util.ArrayList;
 import java.util.List;

@@ -1,5 +1,6 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.cli.options.Failures;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.output.OutputFile;

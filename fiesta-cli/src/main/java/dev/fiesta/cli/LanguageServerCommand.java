@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.cli.editor.BriefServer;
+import dev.fiesta.cli.options.Speaking;
 import java.io.BufferedOutputStream;
 import java.io.FileDescriptor;
 import java.io.FileInputStream;

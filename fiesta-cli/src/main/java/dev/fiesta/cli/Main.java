@@ -1,5 +1,11 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.cli.help.CompletionCommand;
+import dev.fiesta.cli.help.HelpCommand;
+import dev.fiesta.cli.options.Failures;
+import dev.fiesta.cli.options.StandardOutput;
+import dev.fiesta.cli.options.Utf8Printer;
+import dev.fiesta.cli.options.Window;
 import dev.fiesta.problem.MachineException;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;

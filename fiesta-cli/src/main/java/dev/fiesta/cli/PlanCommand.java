@@ -2,6 +2,10 @@ package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.Tables;
+import dev.fiesta.cli.options.Crewing;
+import dev.fiesta.cli.options.Speaking;
+import dev.fiesta.cli.options.Wanted;
+import dev.fiesta.cli.options.Window;
 import dev.fiesta.progress.Explained;
 import dev.fiesta.report.Reporting;
 import dev.fiesta.report.Terminal;

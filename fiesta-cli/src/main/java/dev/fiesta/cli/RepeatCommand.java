@@ -1,6 +1,10 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.cli.options.Common;
+import dev.fiesta.cli.options.Crewing;
+import dev.fiesta.cli.options.Failures;
+import dev.fiesta.cli.options.Window;
 import dev.fiesta.report.ComparisonView;
 import dev.fiesta.report.Repetition;
 import dev.fiesta.report.RunRecord;

@@ -1,6 +1,9 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.cli.options.Common;
+import dev.fiesta.cli.options.InputFiles;
+import dev.fiesta.cli.options.Window;
 import dev.fiesta.output.OutputFile;
 import dev.fiesta.report.SurveyView;
 import java.io.PrintWriter;

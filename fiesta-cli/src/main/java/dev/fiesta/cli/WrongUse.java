@@ -1,5 +1,7 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.cli.options.Choices;
+import dev.fiesta.cli.options.Failures;
 import dev.fiesta.problem.Names;
 import dev.fiesta.value.Texts;
 import java.util.ArrayList;

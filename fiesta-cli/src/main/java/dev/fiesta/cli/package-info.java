@@ -1,4 +1,4 @@
-/** The {@code fiesta} command. Start at {@link dev.fiesta.cli.Main}. */
+/** The {@code fiesta} command, a class for each of its commands. Start at {@link dev.fiesta.cli.Main}. */
 @NullMarked
 package dev.fiesta.cli;
 

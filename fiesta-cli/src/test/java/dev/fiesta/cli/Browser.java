@@ -1,5 +1,6 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.cli.options.Window;
 import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;

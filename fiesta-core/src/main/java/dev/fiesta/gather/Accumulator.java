@@ -1,5 +1,6 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.value.Column;
 import java.io.DataInput;
 import java.io.DataOutput;

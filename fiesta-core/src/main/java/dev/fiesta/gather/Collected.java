@@ -1,5 +1,9 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.values.Grow;
+import dev.fiesta.gather.values.Image;
+import dev.fiesta.gather.values.Positions;
+import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.io.DataInput;

@@ -1,5 +1,9 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.Frames;
+import dev.fiesta.gather.frames.SlidingColumns;
+import dev.fiesta.gather.values.Grow;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;

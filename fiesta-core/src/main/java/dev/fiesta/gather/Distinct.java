@@ -1,5 +1,10 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.RankedFrames;
+import dev.fiesta.gather.frames.SlidingDistinct;
+import dev.fiesta.gather.values.PairSet;
+import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;

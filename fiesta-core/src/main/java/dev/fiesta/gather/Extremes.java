@@ -1,6 +1,15 @@
 package dev.fiesta.gather;
 
 import dev.fiesta.compute.Types;
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.Frames;
+import dev.fiesta.gather.frames.Sliding;
+import dev.fiesta.gather.frames.SlidingFirst;
+import dev.fiesta.gather.values.AlongKey;
+import dev.fiesta.gather.values.Grow;
+import dev.fiesta.gather.values.Image;
+import dev.fiesta.gather.values.Positions;
+import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;

@@ -1,5 +1,11 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.Sliding;
+import dev.fiesta.gather.frames.SlidingColumns;
+import dev.fiesta.gather.values.Grow;
+import dev.fiesta.gather.values.Logarithms;
+import dev.fiesta.gather.values.WideSums;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Exact;

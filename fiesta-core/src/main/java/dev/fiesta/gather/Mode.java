@@ -1,5 +1,7 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.SlidingMode;
+import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;

@@ -1,5 +1,9 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.Frames;
+import dev.fiesta.gather.frames.Sliding;
+import dev.fiesta.gather.frames.SlidingSums;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;

@@ -1,5 +1,8 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.values.Grow;
+import dev.fiesta.gather.values.LongSums;
+import dev.fiesta.gather.values.WideSums;
 import dev.fiesta.value.Bits;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;

@@ -1,5 +1,6 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.Frames;
 import dev.fiesta.value.Column;
 import org.jspecify.annotations.Nullable;
 

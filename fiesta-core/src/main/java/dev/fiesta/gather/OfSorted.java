@@ -2,6 +2,12 @@ package dev.fiesta.gather;
 
 import dev.fiesta.compute.Arguments;
 import dev.fiesta.compute.Misuse;
+import dev.fiesta.gather.frames.SlidingRanks;
+import dev.fiesta.gather.values.QuantilePosition;
+import dev.fiesta.gather.values.RankedValues;
+import dev.fiesta.gather.values.Shelf;
+import dev.fiesta.gather.values.Sorted;
+import dev.fiesta.gather.values.SortedFigure;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Exact;

@@ -2,6 +2,8 @@ package dev.fiesta.gather;
 
 import dev.fiesta.compute.Misuse;
 import dev.fiesta.gather.Extremes.By;
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.Sliding;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Kind;

@@ -1,5 +1,7 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.SlidingImages;
+import dev.fiesta.gather.values.Image;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.util.Arrays;

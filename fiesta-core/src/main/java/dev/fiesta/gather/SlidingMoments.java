@@ -1,5 +1,6 @@
 package dev.fiesta.gather;
 
+import dev.fiesta.gather.frames.SlidingColumns;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;

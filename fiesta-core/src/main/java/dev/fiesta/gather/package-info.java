@@ -1,4 +1,4 @@
-/** Figures of groups: accumulators held in arrays by group number. Start at {@link dev.fiesta.gather.Accumulator}. */
+/** Figures of groups: accumulators held in arrays by group number, a function in the file of its accumulator. Start at {@link dev.fiesta.gather.Accumulator}. */
 @NullMarked
 package dev.fiesta.gather;
 

@@ -4,7 +4,7 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Kernel;
 import dev.fiesta.compute.Types;
-import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.language.Op;
 import dev.fiesta.problem.CheckException;
 import dev.fiesta.problem.Notices;

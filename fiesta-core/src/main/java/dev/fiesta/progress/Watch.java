@@ -6,7 +6,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.function.DoubleSupplier;
 
-/** Tells a listener where a run stands, some times a second at most, and notes what its steps did. Thread-safe. */
+/** Tells a listener of each phase of a run, then where it stands, some times a second at most; notes what steps did. Thread-safe. */
 public final class Watch {
     private static final long PAUSE_NANOS = 100_000_000;
 
@@ -32,7 +32,8 @@ public final class Watch {
         phase = name;
         share = done;
         rows.set(known);
-        tell();
+        lastTold.set(System.nanoTime());
+        listener.accept(new Progress(phase, known, done.getAsDouble()));
     }
 
     /**

@@ -86,7 +86,9 @@ final class NumberSigns {
 
     private Optional<Sign> first(double least) {
         double enough = times.values().stream().mapToLong(n -> n).sum() * least;
-        if (times.keySet().stream().anyMatch(t -> LEADING_ZERO.matcher(t.strip()).matches()) && rows(DIGITS) >= enough) {
+        if (times.keySet().stream()
+                        .anyMatch(t -> LEADING_ZERO.matcher(t.strip()).matches())
+                && rows(DIGITS) >= enough) {
             String zeros = "digits with leading zeros: identifiers, kept as texts";
             return Optional.of(new Sign(Oddity.Kind.IDENTIFIERS, rows(DIGITS), zeros, null));
         }

@@ -2,8 +2,8 @@ package dev.fiesta.total;
 
 import dev.fiesta.compute.Types;
 import dev.fiesta.gather.Accumulator;
-import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.operate.ComputeStage;
 import dev.fiesta.operate.group.GroupStates;
 import dev.fiesta.problem.Notices;

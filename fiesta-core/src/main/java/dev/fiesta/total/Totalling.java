@@ -1,7 +1,7 @@
 package dev.fiesta.total;
 
 import dev.fiesta.compute.FieldRef;
-import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.operate.group.GroupStates;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;

@@ -146,7 +146,7 @@ public final class Order {
         if (column instanceof DoubleColumn numbers) {
             double[] values = numbers.values();
             for (int i = from; i < to; i++) {
-                images[i] = dev.fiesta.gather.Image.ordered(values[i]);
+                images[i] = dev.fiesta.gather.values.Image.ordered(values[i]);
             }
         } else if (column instanceof TextColumn texts) {
             int[] codes = texts.codes();

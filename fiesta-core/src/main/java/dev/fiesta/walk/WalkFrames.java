@@ -1,6 +1,6 @@
 package dev.fiesta.walk;
 
-import dev.fiesta.gather.Frames;
+import dev.fiesta.gather.frames.Frames;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 

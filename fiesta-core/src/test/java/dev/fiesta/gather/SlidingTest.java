@@ -8,6 +8,8 @@ import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Misuse;
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.Sliding;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;

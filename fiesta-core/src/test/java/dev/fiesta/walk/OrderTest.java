@@ -2,8 +2,8 @@ package dev.fiesta.walk;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.fiesta.gather.GroupTable;
-import dev.fiesta.gather.Image;
+import dev.fiesta.gather.keys.GroupTable;
+import dev.fiesta.gather.values.Image;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;

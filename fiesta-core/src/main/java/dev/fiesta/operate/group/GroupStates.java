@@ -1,7 +1,7 @@
 package dev.fiesta.operate.group;
 
 import dev.fiesta.gather.Accumulator;
-import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.step.GroupStep;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.PartitionStarts;

@@ -2,7 +2,7 @@ package dev.fiesta.operate.group;
 
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.gather.Accumulator;
-import dev.fiesta.gather.Shelf;
+import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.store.ColumnBuilder;

@@ -1,8 +1,8 @@
 package dev.fiesta.operate.group;
 
 import dev.fiesta.gather.Accumulator;
-import dev.fiesta.gather.GroupTable;
 import dev.fiesta.gather.Part;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.step.GatherSpec;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Rows;

@@ -1,8 +1,8 @@
 package dev.fiesta.operate.join;
 
 import dev.fiesta.compute.Types;
-import dev.fiesta.gather.GroupTable;
-import dev.fiesta.gather.Image;
+import dev.fiesta.gather.keys.GroupTable;
+import dev.fiesta.gather.values.Image;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.Runs;

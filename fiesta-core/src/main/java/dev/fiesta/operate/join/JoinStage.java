@@ -1,6 +1,6 @@
 package dev.fiesta.operate.join;
 
-import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;

@@ -1,7 +1,7 @@
 package dev.fiesta.operate.join;
 
 import dev.fiesta.compute.Types;
-import dev.fiesta.gather.Image;
+import dev.fiesta.gather.values.Image;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;

@@ -2,7 +2,7 @@ package dev.fiesta.operate.sort;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
-import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.operate.Ground;
 import dev.fiesta.operate.Operator;
 import dev.fiesta.step.DistinctStep;

@@ -1,7 +1,7 @@
 package dev.fiesta.operate.sort;
 
 import dev.fiesta.compute.Expression;
-import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.SampleStep;
 import dev.fiesta.store.Rows;

@@ -2,7 +2,7 @@ package dev.fiesta.operate.sort;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
-import dev.fiesta.gather.GroupTable;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.step.SampleStep;

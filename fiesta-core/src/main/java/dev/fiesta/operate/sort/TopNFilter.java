@@ -2,8 +2,8 @@ package dev.fiesta.operate.sort;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
-import dev.fiesta.gather.GroupTable;
-import dev.fiesta.gather.Image;
+import dev.fiesta.gather.keys.GroupTable;
+import dev.fiesta.gather.values.Image;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.DistinctStep;
 import dev.fiesta.step.FilterStep;

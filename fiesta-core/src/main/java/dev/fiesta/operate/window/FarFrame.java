@@ -1,6 +1,6 @@
 package dev.fiesta.operate.window;
 
-import dev.fiesta.gather.Sliding;
+import dev.fiesta.gather.frames.Sliding;
 import dev.fiesta.step.WalkSpec;
 import dev.fiesta.store.SpilledRows;
 import dev.fiesta.value.Column;

@@ -2,9 +2,9 @@ package dev.fiesta.operate.window;
 
 import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.FieldRef;
-import dev.fiesta.gather.Far;
 import dev.fiesta.gather.GatherFunction;
-import dev.fiesta.gather.Sliding;
+import dev.fiesta.gather.frames.Far;
+import dev.fiesta.gather.frames.Sliding;
 import dev.fiesta.operate.group.Grouping;
 import dev.fiesta.operate.group.SpilledValues;
 import dev.fiesta.problem.Notices;

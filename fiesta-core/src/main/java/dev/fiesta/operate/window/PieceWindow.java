@@ -1,8 +1,8 @@
 package dev.fiesta.operate.window;
 
 import dev.fiesta.compute.Expression;
-import dev.fiesta.gather.Far;
 import dev.fiesta.gather.GatherFunction;
+import dev.fiesta.gather.frames.Far;
 import dev.fiesta.operate.group.GatherInput;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.Calculation;

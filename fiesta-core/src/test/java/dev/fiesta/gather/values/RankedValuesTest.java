@@ -1,0 +1,102 @@
+package dev.fiesta.gather.values;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Values that come and go by their ranks, against a plain set of ranks; equal ones beside each other. */
+class RankedValuesTest {
+    private static final Type CENTS = Type.decimal(2);
+
+    /** Values in pages of some, as a file has them. */
+    private record Pages(long[] values, int size) implements Shelf.Pages {
+        @Override
+        public int pages() {
+            return Math.max(1, (values.length + size - 1) / size);
+        }
+
+        @Override
+        public int before(int page) {
+            return Math.min(values.length, page * size);
+        }
+
+        @Override
+        public Column page(int page) {
+            long[] some = Arrays.copyOfRange(values, before(page), before(page + 1));
+            return new LongColumn(CENTS, some, some.length, null);
+        }
+    }
+
+    private static Pages pages(int count, int different, int size, SplittableRandom random) {
+        return new Pages(random.longs(count, -different, different).sorted().toArray(), size);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {1, 2, 63, 64, 65, 1023, 1024, 1025, 5000})
+    void placesAndSumsAreThoseOfTheSet(int count) {
+        SplittableRandom random = new SplittableRandom(count);
+        Pages all = pages(count, 1000, 37, random);
+        RankedValues inside = new RankedValues(new SortedFigure(CENTS, true, values -> 0), all);
+        TreeSet<Integer> ranks = new TreeSet<>();
+        for (int i = 0; i < 400; i++) {
+            int rank = random.nextInt(count);
+            boolean away = !ranks.add(rank);
+            if (away) {
+                ranks.remove(rank);
+            }
+            inside.move(rank, all.values()[rank], away);
+            assertThat(inside.size()).isEqualTo(ranks.size());
+            if (ranks.isEmpty()) {
+                continue;
+            }
+            List<Integer> order = new ArrayList<>(ranks);
+            int from = random.nextInt(order.size());
+            int to = from + random.nextInt(order.size() - from + 1);
+            assertThat(inside.value(from)).isEqualTo(all.values()[order.get(from)]);
+            BigInteger sum = order.subList(from, to).stream()
+                    .map(r -> BigInteger.valueOf(all.values()[r]))
+                    .reduce(BigInteger.ZERO, BigInteger::add);
+            assertThat(inside.sum(from, to)).isEqualTo(sum);
+        }
+    }
+
+    @Test
+    void equalValuesBeginOnce() {
+        for (int size : new int[] {1, 2, 7, 100}) {
+            Pages all = pages(90, 12, size, new SplittableRandom(size));
+            RankRuns runs = new RankRuns(all);
+            int begun = 0;
+            for (int rank = 0; rank < all.values().length; rank++) {
+                boolean begins = rank == 0 || all.values()[rank] != all.values()[rank - 1];
+                assertThat(runs.begins(rank))
+                        .as("rank %s, pages of %s", rank, size)
+                        .isEqualTo(begins);
+                assertThat(runs.value(rank).get(0))
+                        .isEqualTo(all.page(rank / size).get(rank % size));
+                begun += begins ? 1 : 0;
+            }
+            assertThat(runs.different()).isEqualTo(begun);
+            assertThat(runs.begins(all.values().length)).isTrue();
+            assertThat(runs.count()).isEqualTo(90);
+        }
+    }
+
+    @Test
+    void whereThereIsNoValueThereIsNoRun() {
+        RankRuns none = new RankRuns(new Pages(new long[0], 5));
+        assertThat(none.count()).isZero();
+        assertThat(none.different()).isZero();
+        assertThat(none.begins(0)).isTrue();
+    }
+}
