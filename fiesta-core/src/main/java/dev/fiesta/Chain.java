@@ -5,6 +5,7 @@ import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.compute.RowFunction;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Clause;
+import dev.fiesta.language.ClausesText;
 import dev.fiesta.language.Parser;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
@@ -31,7 +32,7 @@ final class Chain {
     private final Map<String, RowFunction> functions;
     private final @Nullable Root root;
     private final @Nullable Chain from;
-    private final String clauses;
+    private final ClausesText clauses;
     private final Map<String, Parameters.Value> parameters;
     /** The names that values have among the parameters, by those that the next texts call them by. */
     private final Map<String, String> names;
@@ -45,14 +46,14 @@ final class Chain {
 
     /** @param functions that are defined besides those of the language */
     Chain(Root root, Map<String, RowFunction> functions) {
-        this(functions, root, null, "", Map.of(), Map.of(), Map.of());
+        this(functions, root, null, ClausesText.NONE, Map.of(), Map.of(), Map.of());
     }
 
     private Chain(
             Map<String, RowFunction> functions,
             @Nullable Root root,
             @Nullable Chain from,
-            String clauses,
+            ClausesText clauses,
             Map<String, Parameters.Value> parameters,
             Map<String, String> names,
             Map<String, Chain> others) {
@@ -109,10 +110,10 @@ final class Chain {
         Map<String, String> called = new HashMap<>(names);
         values.forEach((name, value) -> called.put(name, own(all, name, value)));
         String text = Parser.withParameters(new BriefText("clauses", written), called);
-        String joined = clauses.isEmpty() ? text : clauses + "\n" + text;
-        Chain next = new Chain(functions, null, from == null ? this : from, joined, all, names, tables);
-        next.near = near && isNear(text);
-        next.seen = next.near ? step(text, all) : null;
+        Chain next = new Chain(functions, null, from == null ? this : from, clauses.plus(text), all, names, tables);
+        List<Clause> last = next.clauses.behind(clauses);
+        next.near = near && isNear(last);
+        next.seen = next.near ? step(next, last) : null;
         if (next.seen == null) {
             next.seen = next.plan();
         }
@@ -120,18 +121,17 @@ final class Chain {
     }
 
     /**
-     * The clauses of a text settled over what the clauses before leave, so that a long chain of calls need not settle all of them at
+     * The last clauses of a chain settled over what those before leave, so that a long chain of calls need not settle all of them at
      * each. Null where a clause may look further back than its rows, or is wrong: then all are settled together, as in a brief.
      */
-    private @Nullable TablePlan step(String text, Map<String, Parameters.Value> values) {
-        BriefText named = new BriefText("clauses", text);
+    private @Nullable TablePlan step(Chain next, List<Clause> last) {
         try {
             TablePlan below = seen == null ? plan() : seen;
             return Planner.extend(
                     below,
-                    named,
-                    Parser.clauses(named),
-                    new Parameters(values, functions),
+                    next.clauses.text(),
+                    last,
+                    new Parameters(next.parameters, functions),
                     CalendarSettings.NORMAL,
                     Map.of());
         } catch (BriefException e) {
@@ -139,27 +139,20 @@ final class Chain {
         }
     }
 
-    /** Whether clauses look at their rows only, not at what a grouping before them gathered. */
-    private static boolean isNear(String text) {
-        try {
-            return Parser.clauses(new BriefText("clauses", text)).stream()
-                    .allMatch(c -> c instanceof Clause.Only || c instanceof Clause.Add || c instanceof Clause.Sort);
-        } catch (BriefException e) {
-            return false;
-        }
+    /** Whether there are clauses, and they look at their rows only, not at what a grouping before them gathered. */
+    private static boolean isNear(List<Clause> clauses) {
+        return !clauses.isEmpty()
+                && clauses.stream()
+                        .allMatch(c -> c instanceof Clause.Only || c instanceof Clause.Add || c instanceof Clause.Sort);
     }
 
     synchronized TablePlan plan() {
         TablePlan known = plan;
         if (known == null) {
-            known = root == null ? upTo(parsed().size()) : input(root);
+            known = root == null ? upTo(clauses.clauses().size()) : input(root);
             plan = known;
         }
         return known;
-    }
-
-    private List<Clause> parsed() {
-        return Parser.clauses(new BriefText("clauses", clauses));
     }
 
     /** The plan with the first clauses only. */
@@ -168,8 +161,8 @@ final class Chain {
         others.forEach((name, table) -> named.put(name, table.plan()));
         return Planner.extend(
                 Objects.requireNonNull(from).plan(),
-                new BriefText("clauses", clauses),
-                parsed().subList(0, count),
+                clauses.text(),
+                clauses.clauses().subList(0, count),
                 new Parameters(parameters, functions),
                 CalendarSettings.NORMAL,
                 named);
@@ -229,7 +222,8 @@ final class Chain {
         Map<String, Integer> named = new LinkedHashMap<>();
         others.forEach((name, other) -> named.put(name, other.link(links, known)));
         int below = from == null ? -1 : from.link(links, known);
-        links.add(new PlanText.OfClauses.Link(root == null ? "" : name(root), below, clauses, parameters, named));
+        links.add(new PlanText.OfClauses.Link(
+                root == null ? "" : name(root), below, clauses.text().text(), parameters, named));
         known.put(this, links.size() - 1);
         return links.size() - 1;
     }

@@ -2,10 +2,12 @@ package dev.fiesta;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 
 import dev.fiesta.language.Keywords;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.CheckException;
+import dev.fiesta.problem.Problem;
 import java.lang.reflect.Method;
 import java.util.Arrays;
 import java.util.List;
@@ -59,6 +61,30 @@ class TableMethodsTest {
         same(
                 SALES.per("day").give("takings = sum(amount)").gapless("day", "every 1 day with 0"),
                 "per day give takings = sum(amount) gapless day every 1 day with 0");
+    }
+
+    @Test
+    void aTextMayGoOnWithTheClauseBefore() {
+        same(SALES.then("only amount > 4").then("and fee < 1"), "only amount > 4 and fee < 1");
+        same(SALES.then("add net = amount - fee").then(", half = amount / 2").then("only half < 5"), """
+                add net = amount - fee, half = amount / 2 only half < 5""");
+        same(SALES.then("per site").then("give takings = sum(amount)").then("only takings > 20"), """
+                per site give takings = sum(amount) only takings > 20""");
+    }
+
+    @Test
+    void aMistakeIsToldWhereItStandsAmongAllClauses() {
+        Table some = SALES.only("amount > 4").add("net = amount - fee");
+        assertThatThrownBy(() -> some.then("only nett > 2"))
+                .isInstanceOf(BriefException.class)
+                .satisfies(e -> assertThat(((BriefException) e).problems())
+                        .extracting(Problem::line, Problem::lineText)
+                        .containsExactly(tuple(3, "only nett > 2")));
+        assertThatThrownBy(() -> some.then("only only"))
+                .isInstanceOf(BriefException.class)
+                .satisfies(e -> assertThat(((BriefException) e).problems())
+                        .extracting(Problem::line)
+                        .containsExactly(3));
     }
 
     @Test

@@ -304,8 +304,8 @@ public final class ClusterCrew implements Crew {
     /** An answer in the folder of the run, which stays there until that goes: the run may have to go on. */
     private record Found(Path file) implements Answer {
         @Override
-        public InputStream open() throws IOException {
-            return StageFile.open(file);
+        public InputStream open(int section) throws IOException {
+            return StageFile.open(file, section);
         }
 
         @Override

@@ -32,7 +32,8 @@ final class Hands implements LifecycleBean {
         try {
             StageFile.write(
                     own.resolve(RunFolder.named(answer)),
-                    out -> member.work(task, name -> StageFile.open(own.resolve(RunFolder.named(name))), out));
+                    out -> member.work(
+                            task, (name, section) -> StageFile.open(own.resolve(RunFolder.named(name)), section), out));
             return "";
         } catch (FiestaException e) {
             return e.getMessage();

@@ -2,7 +2,6 @@ package dev.fiesta.crew;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.util.concurrent.CompletableFuture;
 
 /**
@@ -71,7 +70,7 @@ public interface Crew extends AutoCloseable {
          * @param out where it is written; not to be closed
          * @throws IOException when it cannot be
          */
-        void writeTo(OutputStream out) throws IOException;
+        void writeTo(Sections out) throws IOException;
     }
 
     /** Where things lie that a task names. */
@@ -79,20 +78,23 @@ public interface Crew extends AutoCloseable {
     interface Laid {
         /**
          * @param name of what was laid down, or of an answer
-         * @return what was written, from the beginning
+         * @param section the number of a section, from 0
+         * @return what was written into it, from the beginning
          * @throws IOException when it cannot be read
          */
-        InputStream open(String name) throws IOException;
+        InputStream open(String name, int section) throws IOException;
     }
 
     /** What has come of a task. */
     interface Answer {
         /**
-         * {@return what was written for it, from the beginning}
+         * What was written for it.
          *
+         * @param section the number of a section, from 0
+         * @return what stands in that section, from the beginning
          * @throws IOException when it is not there any more, or not whole: it is asked for again then
          */
-        InputStream open() throws IOException;
+        InputStream open(int section) throws IOException;
 
         /** {@return the name by which another task may ask for it} */
         String name();

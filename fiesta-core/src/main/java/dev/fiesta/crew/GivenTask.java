@@ -30,17 +30,23 @@ public final class GivenTask implements AutoCloseable {
         return new GivenTask(work, task);
     }
 
+    /** As {@link #open(int)}, the first section. */
+    public DataInputStream open() {
+        return open(0);
+    }
+
     /**
      * Waits for the answer.
      *
+     * @param section the number of a section of it
      * @return what was written, from the beginning
      * @throws Interrupted when somebody asked this thread to stop
      * @throws FiestaException when nobody could do it
      */
-    public DataInputStream open() {
+    public DataInputStream open(int section) {
         for (int attempt = 1; ; attempt++) {
             try {
-                return new DataInputStream(new BufferedInputStream(there().open(), BUFFER));
+                return new DataInputStream(new BufferedInputStream(there().open(section), BUFFER));
             } catch (IOException e) {
                 if (attempt == ATTEMPTS) {
                     throw unreadable(e);

@@ -38,6 +38,23 @@ record Carried(BitSet named, Map<Integer, Integer> fields, int placeSlot) {
         return new Carried(named, Map.of(), -1);
     }
 
+    /** The slots of those that are not read here. */
+    BitSet pending(BitSet some) {
+        BitSet pending = new BitSet();
+        fields.keySet().stream().filter(some::get).forEach(pending::set);
+        return pending;
+    }
+
+    /** What rows carry of the slots given: those that are there, and the place while others are not. */
+    BitSet carried(BitSet some) {
+        BitSet carried = (BitSet) some.clone();
+        carried.andNot(pending(some));
+        if (placeSlot >= 0) {
+            carried.set(placeSlot, !carried.equals(some));
+        }
+        return carried;
+    }
+
     /** The slots that a step looks at: all that are needed where it makes new rows of them. */
     static BitSet named(Way way, int step) {
         return way.step(step).reads(way.live().get(step + 1));

@@ -233,7 +233,7 @@ public final class Engine {
         TablePlan from = Objects.requireNonNull(table.from());
         demand.keep(from);
         Standing rows = Standing.all(stored(from));
-        Stored worked = finish(table, way(table), new Pass.Flown(rows, null, null), 0);
+        Stored worked = finish(table, way(table), new Pass.Flown(rows, null, null, -1), 0);
         done.put(table, worked);
         return worked;
     }
@@ -325,7 +325,8 @@ public final class Engine {
         Map<TablePlan, Pass.Flown> flown = pass.read(new Fed(source, scan, input, ready, demand.live()), together);
         flown.forEach((table, come) -> {
             Way way = way(table);
-            done.put(table, finish(table, way, come, flow.resumesAt(way.steps(), 0)));
+            int first = come.resumesAt() >= 0 ? come.resumesAt() : flow.resumesAt(way.steps(), 0);
+            done.put(table, finish(table, way, come, first));
         });
         for (TablePlan table : fed) {
             if (!done.containsKey(table)) {

@@ -23,12 +23,17 @@ final class Lanes {
     private final Notices notices;
     private final Resources resources;
     private final Sink.Use use;
+    private final int parts;
     private final Map<TablePlan, Sink> sinks = new LinkedHashMap<>();
     private final Map<TablePlan, Late> lates = new LinkedHashMap<>();
     private int lanes;
 
-    /** @param use what becomes of what is taken in */
-    Lanes(Flow flow, StepCounts counts, Notices notices, Resources resources, Sink.Use use) {
+    /**
+     * @param use what becomes of what is taken in
+     * @param parts into how many parts rows are put which a crew has read; 0 where none reads
+     */
+    Lanes(Flow flow, StepCounts counts, Notices notices, Resources resources, Sink.Use use, int parts) {
+        this.parts = parts;
         this.flow = flow;
         this.counts = counts;
         this.notices = notices;
@@ -64,14 +69,12 @@ final class Lanes {
         if (step instanceof GroupStep group) {
             return new Sink.Groups(group, notices, resources.memory(), resources.threads(), use);
         }
-        LimitStep limit = step instanceof LimitStep known ? known : null;
-        BitSet wanted = (BitSet) way.live().get(limit == null ? end : end + 1).clone();
-        carried.fields().keySet().forEach(wanted::clear);
-        if (carried.placeSlot() >= 0) {
-            wanted.set(carried.placeSlot());
-        }
+        return rows(way, end, step instanceof LimitStep limit ? limit : null, from, carried);
+    }
+
+    private RowCollector rows(Way way, int end, @Nullable LimitStep limit, @Nullable Stored from, Carried carried) {
         return new RowCollector(
-                wanted,
+                wanted(way.live().get(limit == null ? end : end + 1), carried),
                 carried,
                 limit == null ? way.steps().subList(end, way.steps().size()) : List.of(),
                 limit == null ? Long.MAX_VALUE : limit.count(),
@@ -79,6 +82,15 @@ final class Lanes {
                 from,
                 resources.memory(),
                 resources.threads());
+    }
+
+    private static BitSet wanted(BitSet live, Carried carried) {
+        BitSet wanted = (BitSet) live.clone();
+        carried.fields().keySet().forEach(wanted::clear);
+        if (carried.placeSlot() >= 0) {
+            wanted.set(carried.placeSlot());
+        }
+        return wanted;
     }
 
     /**
@@ -110,17 +122,22 @@ final class Lanes {
         BitSet slots = way.live().isEmpty() ? new BitSet() : way.live().get(next);
         Carried carried = Carried.of(way, next, slots, fed.scan().readsAgain() ? fields : slot -> -1);
         if (carried.placeSlot() >= 0) {
-            Late late = new Late(
-                    fed.scan(),
-                    carried.placeSlot(),
-                    carried.fields(),
-                    fed.source().schema(),
-                    notices,
-                    resources);
+            Late late = new Late(fed.scan(), carried, fed.source().schema(), notices, resources);
             lates.put(table, late);
         }
         Step step = end < way.steps().size() && way.step(end).isTakenIn() ? way.step(end) : null;
-        Sink sink = sink(way, end, step, null, carried);
+        Exchange exchange = parts > 0 && step == null ? Exchange.of(way, end, carried) : null;
+        Sink sink = exchange == null
+                ? sink(way, end, step, null, carried)
+                : new PartedRows(
+                        rows(way, end, null, null, carried),
+                        exchange,
+                        way,
+                        carried,
+                        wanted(way.live().get(end), carried),
+                        parts,
+                        flow,
+                        resources);
         sinks.put(table, sink);
         return sink;
     }

@@ -41,43 +41,33 @@ final class Late {
     private final Source.Scan scan;
     private final int placeSlot;
     private final Map<Integer, Integer> fields;
+    private final Carried carried;
     private final Schema schema;
     private final Notices notices;
     private final Resources resources;
 
     /**
-     * @param placeSlot the slot with the places of rows
-     * @param fields the field of the source for each slot that is not read yet
+     * @param carried what is not read yet, and where the places of rows stand
      * @param schema the fields of the source
      */
-    Late(
-            Source.Scan scan,
-            int placeSlot,
-            Map<Integer, Integer> fields,
-            Schema schema,
-            Notices notices,
-            Resources resources) {
+    Late(Source.Scan scan, Carried carried, Schema schema, Notices notices, Resources resources) {
         this.scan = scan;
         this.schema = schema;
-        this.placeSlot = placeSlot;
-        this.fields = new TreeMap<>(fields);
+        this.placeSlot = carried.placeSlot();
+        this.fields = new TreeMap<>(carried.fields());
+        this.carried = new Carried(carried.named(), fields, placeSlot);
         this.notices = notices;
         this.resources = resources;
     }
 
     /** The slots of those that are not read yet. */
     BitSet pending(BitSet some) {
-        BitSet pending = new BitSet();
-        fields.keySet().stream().filter(some::get).forEach(pending::set);
-        return pending;
+        return carried.pending(some);
     }
 
     /** What rows carry of the slots given: those that are there, and the place while others are not. */
     BitSet carried(BitSet some) {
-        BitSet carried = (BitSet) some.clone();
-        carried.andNot(pending(some));
-        carried.set(placeSlot, !carried.equals(some));
-        return carried;
+        return carried.carried(some);
     }
 
     /** Rows with some slots read. */

@@ -8,6 +8,7 @@ import dev.fiesta.operate.join.JoinStage;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.FilterStep;
@@ -85,12 +86,19 @@ final class Pass {
      * @return the rows of each table that is fed
      */
     Map<TablePlan, Flown> read(Fed fed, @Nullable Together others) {
+        try (others) {
+            return flown(fed, others);
+        }
+    }
+
+    private Map<TablePlan, Flown> flown(Fed fed, @Nullable Together others) {
         long start = System.nanoTime();
         long spilled = memory.spilled();
         memory.startPeak();
         Source.Scan scan = fed.scan();
         TablePlan input = fed.input();
-        Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HERE);
+        int parts = others == null ? 0 : others.parts();
+        Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HERE, parts);
         Lane root = noted(lanes.of(fed));
         TextsMet texts = fed.texts();
         String phase = "reading " + input.shownName();
@@ -109,13 +117,19 @@ final class Pass {
         Map<TablePlan, Flown> flown = new LinkedHashMap<>();
         for (TablePlan table : fed.tables()) {
             Sink sink = lanes.sink(table);
-            flown.put(table, new Flown(finished(sink), lanes.late(table), sink.deferred()));
+            Standing rows = finished(sink);
+            flown.put(table, new Flown(rows, lanes.late(table), sink.deferred(), sink.resumesAt()));
         }
-        long took = System.nanoTime() - start;
+        List<Timing> further = fed.tables().stream()
+                .flatMap(t -> lanes.sink(t).timings().stream())
+                .toList();
+        long took = System.nanoTime()
+                - start
+                - further.stream().mapToLong(Timing::nanos).sum();
         long written = memory.spilled() - spilled;
-        resources
-                .watch()
-                .add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), took, memory.peak(), written));
+        Watch watch = resources.watch();
+        watch.add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), took, memory.peak(), written));
+        further.forEach(watch::add);
         counts.read(input, read.sum());
         tell(root, 0, 0, 0);
         return flown;
@@ -129,9 +143,13 @@ final class Pass {
         return lane;
     }
 
-    /** The parts of a reading for somebody else, who is handed all that it takes in. */
-    PassParts handedOver(Fed fed) {
-        Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HANDED_OVER);
+    /**
+     * The parts of a reading for somebody else, who is handed all that it takes in.
+     *
+     * @param parts into how many parts rows are put that others go on with
+     */
+    PassParts handedOver(Fed fed, int parts) {
+        Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HANDED_OVER, parts);
         return new PassParts(this, noted(lanes.of(fed)), fed.texts());
     }
 
@@ -169,7 +187,7 @@ final class Pass {
         memory.startPeak();
         int flowing = Math.min(end, first + flow.flowing(way.steps(), first));
         Step last = flowing < end ? way.step(flowing) : null;
-        Sink sink = new Lanes(flow, counts, notices, resources, Sink.Use.HERE)
+        Sink sink = new Lanes(flow, counts, notices, resources, Sink.Use.HERE, 0)
                 .sink(way, flowing, last, from, Carried.of(way, end, new BitSet(), slot -> -1));
         Lane lane = noted(new Lane(way, 0, first, flowing, sink, flowing < end, List.of()));
         StoredScan scan = new StoredScan(from);
@@ -196,9 +214,10 @@ final class Pass {
      *
      * @param late what of the rows is to be read later, or null
      * @param deferred what failed in cells that no clause has asked for, or null
+     * @param resumesAt the step that is left to go on with, where the rows have been through some by now; else -1
      */
     record Flown(
-            Standing rows, @Nullable Late late, @Nullable RuntimeException deferred) {}
+            Standing rows, @Nullable Late late, @Nullable RuntimeException deferred, int resumesAt) {}
 
     /** Reads what a reading gives out; of several failures that of the least place is thrown. */
     void workers(Source.Scan scan, Lane root, TextsMet texts) {

@@ -1,11 +1,12 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.crew.Sections;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import java.io.DataInput;
-import java.io.DataOutput;
+import java.io.DataOutputStream;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -107,8 +108,17 @@ final class PassParts {
         }
     }
 
+    /** Those whose rows are put into parts, which others go on with. */
+    List<PartedRows> parted() {
+        return sinks().stream()
+                .filter(PartedRows.class::isInstance)
+                .map(PartedRows.class::cast)
+                .toList();
+    }
+
     /** Writes what has come of all that was read. */
-    void write(DataOutput out) throws IOException {
+    void write(Sections all) throws IOException {
+        DataOutputStream out = new DataOutputStream(all);
         out.writeLong(pass.readRows());
         for (Lane lane : lanes) {
             pass.counted().write(lane, out);
@@ -120,6 +130,9 @@ final class PassParts {
         NoticeBytes.write(pass.notices(), out);
         for (Sink sink : sinks()) {
             sink.write(out);
+        }
+        for (PartedRows parts : parted()) {
+            parts.writeParts(all);
         }
     }
 

@@ -225,6 +225,17 @@ final class RowCollector implements Sink {
 
     @Override
     public void write(DataOutput out) throws IOException {
+        writeMet(out);
+        each((sequence, rows) -> {
+            out.writeLong(sequence);
+            out.writeInt(rows.size());
+            Packing.slots(out, rows.slots());
+        });
+        out.writeLong(END);
+    }
+
+    /** Writes what was met on the way, for {@link #readMet}. */
+    void writeMet(DataOutput out) throws IOException {
         out.writeLong(came.sum());
         RuntimeException late = deferred.first();
         out.writeBoolean(late != null);
@@ -232,32 +243,47 @@ final class RowCollector implements Sink {
             out.writeLong(deferred.sequence());
             FailureBytes.write(late, out);
         }
+    }
+
+    /** Takes the rows of a block. */
+    interface BlockTaker {
+        /** @param sequence where the block stands */
+        void take(long sequence, Rows rows) throws IOException;
+    }
+
+    /** Hands over what was taken in of a source, block by block; those in memory come first. */
+    void each(BlockTaker taker) throws IOException {
         for (Map.Entry<Long, Kept> block : kept.entrySet()) {
-            write(block.getKey(), block.getValue().rows(), block.getValue().slots(), out);
+            taker.take(
+                    block.getKey(),
+                    new Rows(block.getValue().rows(), block.getValue().slots()));
         }
         for (Map.Entry<Long, SpilledRows.Block> block : written.entrySet()) {
             SpilledRows one = new SpilledRows(Objects.requireNonNull(memory).scratch(), List.of(block.getValue()));
-            write(block.getKey(), block.getValue().rows(), one.read(0, wanted).slots(), out);
+            taker.take(block.getKey(), one.read(0, wanted));
         }
-        out.writeLong(END);
     }
 
-    private static void write(long sequence, int rows, @Nullable Column[] slots, DataOutput out) throws IOException {
-        out.writeLong(sequence);
-        out.writeInt(rows);
-        Packing.slots(out, slots);
+    /** How many rows came, those among them that need not be kept. */
+    long came() {
+        return came.sum();
     }
 
     @Override
     public void read(DataInput in) throws IOException {
-        came.add(in.readLong());
-        if (in.readBoolean()) {
-            deferred.met(in.readLong(), FailureBytes.read(in));
-        }
+        readMet(in);
         for (long sequence = in.readLong(); sequence != END; sequence = in.readLong()) {
             Workers.stopIfInterrupted();
             int rows = in.readInt();
             keep(sequence, rows, Packing.slots(in));
+        }
+    }
+
+    /** Takes in what others met. */
+    void readMet(DataInput in) throws IOException {
+        came.add(in.readLong());
+        if (in.readBoolean()) {
+            deferred.met(in.readLong(), FailureBytes.read(in));
         }
     }
 

@@ -18,6 +18,9 @@ import org.jspecify.annotations.Nullable;
  * @param task makes a task of what is to be read: it tells the tables too
  */
 public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
+    private static final int TASKS_A_PART = 4;
+    private static final int MOST_PARTS = 256;
+
     /**
      * How an input is read with others; null where it is read here alone: it is small, or stands where nobody else can read it.
      *
@@ -42,6 +45,12 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
                         && (long) pieced.pieces() * pieced.pieceBytes() >= crew.leastBytes()
                 ? (int) Math.max(1, Math.min(1 << 20, crew.taskBytes() / pieced.pieceBytes()))
                 : 0;
+    }
+
+    /** Into how many parts members put rows that they go on with: each about as much as some tasks read, and one for each at least. */
+    int parts(PiecedScan scan) {
+        long bytes = (long) scan.pieces() * scan.pieceBytes();
+        return (int) Math.max(crew.members(), Math.min(MOST_PARTS, bytes / (crew.taskBytes() * TASKS_A_PART)));
     }
 
     /** In how many parts a crew reads an input; 0 where it is read here alone. */

@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.operate.group.Grouping;
 import dev.fiesta.operate.group.Standing;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Timing;
 import dev.fiesta.step.GroupStep;
 import dev.fiesta.store.Memory;
 import dev.fiesta.value.Batch;
@@ -60,6 +61,16 @@ interface Sink {
 
     /** Takes in what another one wrote. */
     void read(DataInput in) throws IOException;
+
+    /** The step that is left to go on with, where the rows have been through some by now; else -1. */
+    default int resumesAt() {
+        return -1;
+    }
+
+    /** What the steps did that the rows have been through. */
+    default List<Timing> timings() {
+        return List.of();
+    }
 
     /** What failed in cells that no clause has asked for yet: that is told after all else. */
     default @Nullable RuntimeException deferred() {

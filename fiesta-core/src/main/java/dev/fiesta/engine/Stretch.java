@@ -6,6 +6,7 @@ import java.io.DataOutput;
 import java.io.IOException;
 import java.util.BitSet;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Some pieces of an input, to be read for tables of a run by somebody who has planned the same tables.
@@ -18,7 +19,10 @@ import java.util.List;
  * @param sign tells whether both have planned the same
  * @param from the first piece, {@code to} the first behind them
  * @param start where the first record of the first piece starts, or {@link dev.fiesta.source.PiecedScan#UNKNOWN}
- * @param answers the names of those whose pieces these are together, in order, where they have been read; they are merged
+ * @param parts into how many parts rows are put that others go on with
+ * @param part the one that is gone on with, or null
+ * @param answers the names of those whose pieces these are together, in order, where they have been read; they are merged, or a part of
+ *     them is gone on with
  */
 record Stretch(
         int input,
@@ -30,18 +34,33 @@ record Stretch(
         int from,
         int to,
         long start,
+        int parts,
+        @Nullable Part part,
         List<String> answers) {
+    /**
+     * A part of rows that have been read.
+     *
+     * @param sink the number of what took them in, among those whose rows are in parts
+     * @param number of the part
+     * @param more rows that came and need not be seen
+     */
+    record Part(int sink, int number, long more) {}
+
     /** Of no pieces yet. */
     Stretch(int input, List<Integer> fed, BitSet held) {
-        this(input, fed, held, List.of(), new BitSet(), 0, 0, 0, 0, List.of());
+        this(input, fed, held, List.of(), new BitSet(), 0, 0, 0, 0, 0, null, List.of());
     }
 
-    Stretch of(BitSet shut, int signed, List<String> laid) {
-        return new Stretch(input, fed, held, laid, shut, signed, from, to, start, List.of());
+    Stretch of(BitSet shut, int signed, List<String> laid, int many) {
+        return new Stretch(input, fed, held, laid, shut, signed, from, to, start, many, null, List.of());
     }
 
     Stretch of(int first, int behind, long begin, List<String> read) {
-        return new Stretch(input, fed, held, looked, closed, sign, first, behind, begin, read);
+        return new Stretch(input, fed, held, looked, closed, sign, first, behind, begin, parts, null, read);
+    }
+
+    Stretch of(Part one, List<String> read) {
+        return new Stretch(input, fed, held, looked, closed, sign, 0, 1, 0, parts, one, read);
     }
 
     void write(DataOutput out) throws IOException {
@@ -54,6 +73,13 @@ record Stretch(
         out.writeInt(from);
         out.writeInt(to);
         out.writeLong(start);
+        out.writeInt(parts);
+        out.writeBoolean(part != null);
+        if (part != null) {
+            out.writeInt(part.sink);
+            out.writeInt(part.number);
+            out.writeLong(part.more);
+        }
         Packing.texts(out, answers);
     }
 
@@ -68,6 +94,8 @@ record Stretch(
                 in.readInt(),
                 in.readInt(),
                 in.readLong(),
+                in.readInt(),
+                in.readBoolean() ? new Part(in.readInt(), in.readInt(), in.readLong()) : null,
                 Packing.texts(in));
     }
 }

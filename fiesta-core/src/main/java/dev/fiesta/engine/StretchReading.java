@@ -2,6 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;
+import dev.fiesta.crew.Sections;
 import dev.fiesta.engine.StretchHead.Outcome;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
@@ -15,7 +16,7 @@ import dev.fiesta.store.Rows;
 import java.io.BufferedInputStream;
 import java.io.DataInput;
 import java.io.DataInputStream;
-import java.io.DataOutput;
+import java.io.DataOutputStream;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.IdentityHashMap;
@@ -50,7 +51,7 @@ public final class StretchReading {
      * @param out takes what came of it
      * @throws MachineException when it is not the same plan
      */
-    public void read(List<TablePlan> wanted, DataInput asked, Crew.Laid laid, DataOutput out) throws IOException {
+    public void read(List<TablePlan> wanted, DataInput asked, Crew.Laid laid, Sections out) throws IOException {
         Demand demand = new Demand();
         demand.add(wanted);
         Stretch stretch = Stretch.read(asked);
@@ -65,7 +66,7 @@ public final class StretchReading {
                 new Pass(flow, m -> Objects.requireNonNull(others.get(m)), new StepCounts(), new Notices(), resources);
         try (PiecedScan some = source.stretch(stretch.from(), stretch.to(), stretch.start())) {
             List<TablePlan> fed = stretch.fed().stream().map(tables::get).toList();
-            PassParts parts = pass.handedOver(new Fed(source, some, input, fed, demand.live()));
+            PassParts parts = pass.handedOver(new Fed(source, some, input, fed, demand.live()), stretch.parts());
             List<MatchStep> lookedUp = parts.lookedUp();
             if (parts.sign() != stretch.sign()
                     || lookedUp.size() != stretch.looked().size()) {
@@ -75,7 +76,11 @@ public final class StretchReading {
                 others.put(lookedUp.get(i), rows(laid, stretch.looked().get(i)));
             }
             parts.close(stretch.closed());
-            if (stretch.answers().isEmpty()) {
+            if (stretch.part() != null) {
+                parts.parted()
+                        .get(stretch.part().sink())
+                        .goOn(stretch.part(), stretch.answers(), laid, new DataOutputStream(out));
+            } else if (stretch.answers().isEmpty()) {
                 read(stretch, some, parts, out);
             } else {
                 merge(stretch.answers(), laid, parts, source.ofCells(), out);
@@ -94,10 +99,10 @@ public final class StretchReading {
     }
 
     private static DataInputStream opened(Crew.Laid laid, String name) throws IOException {
-        return new DataInputStream(new BufferedInputStream(laid.open(name), BUFFER));
+        return new DataInputStream(new BufferedInputStream(laid.open(name, 0), BUFFER));
     }
 
-    private static void read(Stretch stretch, PiecedScan some, PassParts parts, DataOutput out) throws IOException {
+    private static void read(Stretch stretch, PiecedScan some, PassParts parts, Sections out) throws IOException {
         RuntimeException failure = parts.attempt(some);
         if (failure != null && !FailureBytes.isOfData(failure)) {
             throw failure; // somebody else may do it
@@ -106,16 +111,17 @@ public final class StretchReading {
                 .mapToLong(some::start)
                 .toArray();
         if (failure != null) {
-            new StretchHead(starts, Outcome.FAILED).write(out);
-            FailureBytes.write(failure, out);
+            DataOutputStream to = new DataOutputStream(out);
+            new StretchHead(starts, Outcome.FAILED).write(to);
+            FailureBytes.write(failure, to);
         } else {
-            new StretchHead(starts, Outcome.READ).write(out);
+            new StretchHead(starts, Outcome.READ).write(new DataOutputStream(out));
             parts.write(out);
         }
     }
 
     /** Makes one answer of several, if each begins where the one before it ended. */
-    private static void merge(List<String> answers, Crew.Laid laid, PassParts parts, Source ofCells, DataOutput out)
+    private static void merge(List<String> answers, Crew.Laid laid, PassParts parts, Source ofCells, Sections out)
             throws IOException {
         LongStream.Builder starts = LongStream.builder();
         long behind = PiecedScan.UNKNOWN;
@@ -134,7 +140,8 @@ public final class StretchReading {
                 throw GivenTask.unreadable(e);
             }
         }
-        new StretchHead(starts.add(behind).build().toArray(), apart ? Outcome.APART : Outcome.READ).write(out);
+        new StretchHead(starts.add(behind).build().toArray(), apart ? Outcome.APART : Outcome.READ)
+                .write(new DataOutputStream(out));
         if (!apart) {
             parts.write(out);
         }

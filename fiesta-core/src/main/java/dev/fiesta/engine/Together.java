@@ -27,7 +27,7 @@ import org.jspecify.annotations.Nullable;
  * comes of them is taken in here in their order, and a stretch that began elsewhere than the one before it ended is read again.
  * While a table wants only the first rows, it is read here: nobody else knows how many are left to be wanted.
  */
-final class Together {
+final class Together implements AutoCloseable {
     private final Sharing sharing;
     private final Portable source;
     private final PiecedScan scan;
@@ -35,6 +35,9 @@ final class Together {
     private final Function<MatchStep, Rows> lookUps;
     private final int threads;
     private final int step;
+    /** What came of stretches whose rows are in parts, in order: it stands there until others have gone on with them. */
+    private final List<GivenTask> kept = new ArrayList<>();
+
     private volatile int at;
 
     /**
@@ -57,6 +60,11 @@ final class Together {
         this.pattern = pattern;
         this.lookUps = lookUps;
         this.step = Sharing.step(sharing.crew(), source, scan);
+    }
+
+    /** Into how many parts members put rows that they go on with. */
+    int parts() {
+        return sharing.parts(scan);
     }
 
     /** The part that is through, from 0 to 1. */
@@ -92,7 +100,7 @@ final class Together {
     }
 
     private void readByOthers(PassParts parts) {
-        Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()));
+        Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()), parts());
         Semaphore news = new Semaphore(0);
         try (TakenIn taken = new TakenIn(threads, news::release);
                 GivenStretches given = new GivenStretches(
@@ -116,6 +124,29 @@ final class Together {
             }
             taken.await();
         }
+        List<PartedRows> parted = parts.parted();
+        for (int i = 0; i < parted.size(); i++) {
+            parted.get(i)
+                    .apart(new Apart(
+                            kept,
+                            sharing.crew().leastBytes(),
+                            i,
+                            parted.get(i).parts(),
+                            part -> give(asked.of(part, names()))));
+        }
+    }
+
+    private List<String> names() {
+        return kept.stream()
+                .map(k -> k.found()
+                        .orElseThrow(() -> new MachineException("What a member of the crew has found is gone", null))
+                        .name())
+                .toList();
+    }
+
+    @Override
+    public void close() {
+        kept.forEach(GivenTask::close);
     }
 
     private static void await(Semaphore news) {
@@ -166,10 +197,17 @@ final class Together {
                 taken.await(); // what stands before it is told before it
                 throw failure instanceof FailureBytes.WidenedElsewhere wider ? source.widened(wider.fields()) : failure;
             }
+            boolean stands = !parts.parted().isEmpty();
+            if (stands) {
+                kept.add(stretch.asked());
+            }
             taken.add(() -> {
-                try (stretch;
-                        in) {
+                try (in) {
                     parts.read(in, source.ofCells());
+                } finally {
+                    if (!stands) {
+                        stretch.close();
+                    }
                 }
             });
             handedOn = true;

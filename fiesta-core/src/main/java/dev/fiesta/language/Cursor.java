@@ -45,13 +45,22 @@ final class Cursor {
     private int depth;
 
     Cursor(BriefText source, List<Problem> problems) {
-        this(source, problems, null);
+        this(source, 0, problems, null);
+    }
+
+    /** Words from a place on. */
+    Cursor(BriefText source, int from, List<Problem> problems) {
+        this(source, from, problems, null);
     }
 
     /** @param expected gathers what is looked for at the end of the text, or null */
     Cursor(BriefText source, List<Problem> problems, @Nullable Expected expected) {
+        this(source, 0, problems, expected);
+    }
+
+    private Cursor(BriefText source, int from, List<Problem> problems, @Nullable Expected expected) {
         this.source = source;
-        this.tokens = Lexer.tokens(source, problems);
+        this.tokens = Lexer.tokens(source, from, problems);
         this.expected = expected;
         this.beyond = tokens.get(tokens.size() - 1);
         if (expected != null) {

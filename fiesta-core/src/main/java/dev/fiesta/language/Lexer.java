@@ -48,13 +48,19 @@ final class Lexer {
 
     /** The words of a text, the last of kind {@link Kind#END}. */
     static List<Token> tokens(BriefText source, List<Problem> problems) {
+        return tokens(source, 0, problems);
+    }
+
+    /** The words from a place on. */
+    static List<Token> tokens(BriefText source, int from, List<Problem> problems) {
         Lexer lexer = new Lexer(source, problems);
+        lexer.at = from;
         lexer.run();
         return lexer.tokens;
     }
 
     private void run() {
-        if (text.startsWith("\uFEFF")) {
+        if (at == 0 && text.startsWith("\uFEFF")) {
             at = 1;
         }
         while (at < text.length()) {

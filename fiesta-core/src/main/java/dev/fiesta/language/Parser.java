@@ -91,7 +91,12 @@ public final class Parser {
 
     /** The clauses of one table, from the first keyword to the end of the text. */
     public static List<Clause> clauses(BriefText source) {
-        return parse(source, (words, problems) -> new PartParser(source, words, problems).onlyClauses());
+        return clauses(source, 0);
+    }
+
+    /** The clauses from a place of a text on. */
+    static List<Clause> clauses(BriefText source, int from) {
+        return parse(source, from, (words, problems) -> new PartParser(source, words, problems).onlyClauses());
     }
 
     /** One expression and nothing else. */
@@ -161,8 +166,12 @@ public final class Parser {
     }
 
     private static <T> T parse(BriefText source, Production<T> production) {
+        return parse(source, 0, production);
+    }
+
+    private static <T> T parse(BriefText source, int from, Production<T> production) {
         List<Problem> problems = new ArrayList<>();
-        Cursor words = new Cursor(source, problems);
+        Cursor words = new Cursor(source, from, problems);
         List<Problem> signs = List.copyOf(problems);
         T result = null;
         try {

@@ -105,14 +105,17 @@ public final class LocalCrew implements Crew {
                 StageFile.write(
                         file,
                         out -> member.work(
-                                task, asked -> StageFile.open(Objects.requireNonNull(files.get(asked), asked)), out));
+                                task,
+                                (asked, section) ->
+                                        StageFile.open(Objects.requireNonNull(files.get(asked), asked), section),
+                                out));
             } catch (IOException e) {
                 throw TemporaryFiles.unwritable("What a member of the crew has found", e);
             }
             return new Answer() {
                 @Override
-                public InputStream open() throws IOException {
-                    return StageFile.open(file);
+                public InputStream open(int section) throws IOException {
+                    return StageFile.open(file, section);
                 }
 
                 @Override

@@ -2,6 +2,7 @@ package dev.fiesta.member;
 
 import dev.fiesta.brief.FirstTexts;
 import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.Sections;
 import dev.fiesta.engine.StretchReading;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
@@ -22,9 +23,7 @@ import java.io.ByteArrayInputStream;
 import java.io.DataInput;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
-import java.io.FilterOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -65,7 +64,7 @@ public final class Member {
      * @throws MachineException when this machine cannot do it, though another one might
      * @throws IOException when the answer cannot be written
      */
-    public void work(byte[] task, Crew.Laid laid, OutputStream out) throws IOException {
+    public void work(byte[] task, Crew.Laid laid, Sections out) throws IOException {
         try (Shares.Share share = shares.begin()) {
             Counting counted = new Counting(out);
             try {
@@ -80,11 +79,12 @@ public final class Member {
     }
 
     /** Knows whether anything was written. */
-    private static final class Counting extends FilterOutputStream {
+    private static final class Counting extends Sections {
+        private final Sections out;
         private long written;
 
-        Counting(OutputStream out) {
-            super(out);
+        Counting(Sections out) {
+            this.out = out;
         }
 
         @Override
@@ -98,18 +98,22 @@ public final class Member {
             written += length;
             out.write(bytes, offset, length);
         }
+
+        @Override
+        public void next() throws IOException {
+            written++;
+            out.next();
+        }
     }
 
-    private void work(byte[] task, Crew.Laid laid, Resources resources, OutputStream out) throws IOException {
+    private void work(byte[] task, Crew.Laid laid, Resources resources, Sections out) throws IOException {
         DataInputStream in = new DataInputStream(new ByteArrayInputStream(task));
         Task.refuseOthers(version, in);
-        DataOutputStream to = new DataOutputStream(out);
         if (Task.Kind.values()[in.readByte()] == Task.Kind.SUM) {
-            sum(in, to);
+            sum(in, new DataOutputStream(out));
         } else {
-            read(in, laid, resources, to);
+            read(in, laid, resources, out);
         }
-        to.flush();
     }
 
     private void sum(DataInput in, DataOutputStream to) throws IOException {
@@ -119,7 +123,7 @@ public final class Member {
         }
     }
 
-    private void read(DataInput in, Crew.Laid laid, Resources resources, DataOutputStream to) throws IOException {
+    private void read(DataInput in, Crew.Laid laid, Resources resources, Sections out) throws IOException {
         PlanText tables = PlanText.read(in);
         Map<String, Source> sources = new LinkedHashMap<>();
         for (int left = in.readInt(); left > 0; left--) {
@@ -129,7 +133,7 @@ public final class Member {
         sources.forEach(
                 (name, source) -> inputs.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
         try {
-            new StretchReading(sources, resources).read(tables.plan(inputs), in, laid, to);
+            new StretchReading(sources, resources).read(tables.plan(inputs), in, laid, out);
         } catch (FiestaException e) {
             throw e;
         } catch (RuntimeException e) {

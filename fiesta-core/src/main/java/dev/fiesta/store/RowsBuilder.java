@@ -58,6 +58,12 @@ public final class RowsBuilder {
         }
     }
 
+    /** Nobody wants the rows any more. */
+    public void drop() {
+        release();
+        written.clear();
+    }
+
     private void release() {
         parts.clear();
         memory.hold(-held);

@@ -16,7 +16,6 @@ import dev.fiesta.source.files.FileSum;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -93,12 +92,12 @@ class MemberTest {
                 public CompletableFuture<Answer> ask(byte[] asked) {
                     CompletableFuture<Answer> done = new CompletableFuture<>();
                     try {
-                        ByteArrayOutputStream out = new ByteArrayOutputStream();
+                        HeldSections out = new HeldSections();
                         member.work(task.apply(asked), laid, out);
-                        byte @Nullable [] bytes = answer.apply(out.toByteArray());
+                        byte @Nullable [] bytes = answer.apply(out.bytes().get(0));
                         done.complete(new Answer() {
                             @Override
-                            public InputStream open() throws IOException {
+                            public InputStream open(int section) throws IOException {
                                 if (bytes == null) {
                                     throw new IOException("gone");
                                 }
@@ -150,7 +149,7 @@ class MemberTest {
         return bytes;
     }
 
-    private static InputStream none(String name) throws IOException {
+    private static InputStream none(String name, int section) throws IOException {
         throw new IOException("gone");
     }
 
@@ -256,7 +255,7 @@ class MemberTest {
         UnaryOperator<byte[]> kept = asked -> task[0] = asked;
         withoutSites(new Changed(member(), kept, MemberTest::none, MemberTest::same));
         Files.setLastModifiedTime(folder.resolve("sales.csv"), FileTime.fromMillis(2_000_000));
-        assertThatThrownBy(() -> member().work(task[0], MemberTest::none, new ByteArrayOutputStream()))
+        assertThatThrownBy(() -> member().work(task[0], MemberTest::none, new HeldSections()))
                 .isInstanceOf(MachineException.class)
                 .hasMessage("'sales.csv' is another file on this machine than where it was asked for");
     }
@@ -265,7 +264,7 @@ class MemberTest {
     void anotherPlanIsRefused() {
         UnaryOperator<byte[]> other = task -> {
             byte[] changed = task.clone();
-            changed[task.length - 21] ^= 1; // before the pieces stands what tells plans apart
+            changed[task.length - 26] ^= 1; // before the pieces stands what tells plans apart
             return changed;
         };
         assertThatThrownBy(() -> withoutSites(new Changed(member(), other, MemberTest::none, MemberTest::same)))

@@ -10,7 +10,6 @@ import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.source.TinyPieces;
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -92,7 +91,7 @@ class MergedAnswersTest {
         @Override
         public void close() {}
 
-        private InputStream opened(String name) throws IOException {
+        private InputStream opened(String name, int section) throws IOException {
             opened.add(name);
             if (lost > 0) {
                 lost--;
@@ -105,7 +104,7 @@ class MergedAnswersTest {
             files.put(name, bytes);
             return new Answer() {
                 @Override
-                public InputStream open() {
+                public InputStream open(int section) {
                     return new ByteArrayInputStream(bytes);
                 }
 
@@ -139,9 +138,9 @@ class MergedAnswersTest {
                     CompletableFuture<Answer> answer = new CompletableFuture<>();
                     int number = asked++;
                     try {
-                        ByteArrayOutputStream out = new ByteArrayOutputStream();
+                        HeldSections out = new HeldSections();
                         member.work(task, HeldBack.this::opened, out);
-                        Answer found = answer("answer-" + number, out.toByteArray());
+                        Answer found = answer("answer-" + number, out.bytes().get(0));
                         answer.completeOnTimeout(found, number == 0 ? LATE : 0, TimeUnit.MILLISECONDS);
                     } catch (IOException | RuntimeException e) {
                         answer.completeExceptionally(e);

@@ -1,8 +1,8 @@
 package dev.fiesta.operate.join;
 
 import dev.fiesta.compute.Types;
-import dev.fiesta.gather.values.Image;
 import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.operate.Partitioning;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.MatchStep;
@@ -13,10 +13,6 @@ import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.DoubleColumn;
-import dev.fiesta.value.LongColumn;
-import dev.fiesta.value.TextColumn;
-import dev.fiesta.value.TruthColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.work.Workers;
 import java.util.ArrayList;
@@ -31,8 +27,6 @@ import org.jspecify.annotations.Nullable;
  * back into the order of the rows. A part that does not fit all the same, as one key has too many rows, goes page by page.
  */
 final class PartitionedJoin {
-    private static final int WAITING_PART = 4;
-
     private final MatchStep step;
     private final Stored theirs;
     private final Notices notices;
@@ -206,83 +200,16 @@ final class PartitionedJoin {
         return ExternalSort.byNumber(new SpilledRows(memory.scratch(), blocks), number, after, memory);
     }
 
-    /** Rows by part, in their order; every part has a block, so that its columns have their types. */
     private List<SpilledRows> split(SpilledRows from, List<Integer> keys, Type[] types) {
-        List<List<Rows>> waiting = new ArrayList<>();
-        List<List<SpilledRows.Block>> blocks = new ArrayList<>();
-        for (int p = 0; p < parts; p++) {
-            waiting.add(new ArrayList<>());
-            blocks.add(new ArrayList<>());
-        }
         BitSet every = new BitSet();
         every.set(0, from.block(0).slots().length);
-        long bytes = 0;
+        Partitioning split = new Partitioning(parts, every, memory);
         for (int b = 0; b < from.blocks(); b++) {
             Rows some = from.read(b, every);
-            List<int[]> picked = picked(some.columns(keys), types, some.size());
-            for (int p = 0; p < parts; p++) {
-                if (picked.get(p).length > 0 || b == 0) {
-                    waiting.get(p).add(some.take(picked.get(p)));
-                }
-            }
-            bytes += some.bytes();
-            if (bytes > memory.limit() / WAITING_PART || b == from.blocks() - 1) {
-                write(waiting, blocks);
-                bytes = 0;
-            }
+            Column[] columns = some.columns(keys);
+            Arrays.setAll(columns, k -> Types.keys(columns[k], types[k]));
+            split.add(some, columns);
         }
-        return blocks.stream().map(b -> new SpilledRows(memory.scratch(), b)).toList();
-    }
-
-    private void write(List<List<Rows>> waiting, List<List<SpilledRows.Block>> blocks) {
-        for (int p = 0; p < parts; p++) {
-            if (!waiting.get(p).isEmpty()) {
-                blocks.get(p).addAll(blocks(Rows.join(waiting.get(p))));
-                waiting.get(p).clear();
-            }
-        }
-    }
-
-    private List<int[]> picked(Column[] keys, Type[] types, int size) {
-        int[] part = new int[size];
-        for (int k = 0; k < keys.length; k++) {
-            mix(Types.keys(keys[k], types[k]).flat(), part);
-        }
-        int[] counts = new int[parts];
-        for (int i = 0; i < size; i++) {
-            part[i] = Integer.remainderUnsigned(part[i], parts);
-            counts[part[i]]++;
-        }
-        List<int[]> picked = new ArrayList<>();
-        for (int count : counts) {
-            picked.add(new int[count]);
-        }
-        int[] next = new int[parts];
-        for (int i = 0; i < size; i++) {
-            picked.get(part[i])[next[part[i]]++] = i;
-        }
-        return picked;
-    }
-
-    /** Mixes a key into hashes; equal values of one type have equal hashes, whatever column they stand in. */
-    private static void mix(Column key, int[] hashes) {
-        for (int i = 0; i < hashes.length; i++) {
-            long value = key.isMissing(i) ? 0 : hash(key, i);
-            long mixed = (hashes[i] * 31L + value) * 0x9E3779B97F4A7C15L;
-            hashes[i] = (int) (mixed >>> 32);
-        }
-    }
-
-    private static long hash(Column key, int row) {
-        if (key instanceof LongColumn longs) {
-            return longs.values()[row];
-        }
-        if (key instanceof DoubleColumn numbers) {
-            return Image.ordered(numbers.values()[row]);
-        }
-        if (key instanceof TextColumn texts) {
-            return texts.dictionary().hash(texts.codes()[row]);
-        }
-        return ((TruthColumn) key).isTrue(row) ? 1 : 0;
+        return split.finish().stream().map(p -> SpilledRows.in(memory, p)).toList();
     }
 }
