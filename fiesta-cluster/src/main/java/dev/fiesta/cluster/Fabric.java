@@ -31,8 +31,8 @@ import org.jspecify.annotations.Nullable;
  * by other programs, no class travels.
  */
 final class Fabric {
-    /** How long a machine may be silent before it is taken for lost, in milliseconds. */
-    private static final long SILENT = 10_000;
+    /** How long a machine may be silent before it is taken for lost, in milliseconds; tests wait less. */
+    private static final long SILENT = Long.getLong("fiesta.crew.silent", 10_000);
 
     /** How long a thread of the grid itself may wait for a processor. */
     private static final long BLOCKED = 60_000;

@@ -25,7 +25,7 @@ final class Members implements AutoCloseable {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-Xmx256m", "-XX:+UseSerialGC"));
         command.addAll(ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
-                .filter(a -> a.startsWith("--add-opens"))
+                .filter(a -> a.startsWith("--add-opens") || a.startsWith("-Dfiesta."))
                 .toList());
         command.addAll(List.of("-XX:TieredStopAtLevel=1", "-cp", System.getProperty("java.class.path"), main));
         command.addAll(List.of(args));

@@ -129,9 +129,9 @@ final class Pass {
         long written = memory.spilled() - spilled;
         Watch watch = resources.watch();
         watch.add(new Timing(input.name(), -1, "read", read.sum(), read.sum(), took, memory.peak(), written));
-        further.forEach(watch::add);
         counts.read(input, read.sum());
         tell(root, 0, 0, 0);
+        further.forEach(watch::add);
         return flown;
     }
 

@@ -243,7 +243,7 @@ class FaultsTest {
         }
         Files.writeString(file, text);
         int stopped = 0;
-        for (int turn = 0; turn < Repeats.of(5, 20); turn++) {
+        for (int turn = 0; turn < Repeats.of(2, 20); turn++) {
             AtomicReference<Throwable> end = new AtomicReference<>();
             Thread thread = new Thread(() -> {
                 try (Fiesta fiesta = Fiesta.with().memory(200_000).threads(2).open()) {

@@ -27,7 +27,7 @@ import org.junit.jupiter.api.io.TempDir;
  * cut into pieces, however many threads there are and however little memory; and what is set aside are their lines.
  */
 class AsideTest {
-    private static final int QUESTIONS = Repeats.of(150, 2500);
+    private static final int QUESTIONS = Repeats.of(80, 2500);
     private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
 
     @TempDir

@@ -134,7 +134,7 @@ class EveryFrameTest {
     }
 
     private void compareToNaive(String clauses) throws IOException {
-        for (long seed = 1; seed <= Repeats.of(3, 10); seed++) {
+        for (long seed = 1; seed <= Repeats.of(2, 10); seed++) {
             List<Map<String, Object>> table = new RandomQuestions(seed * 31).table();
             Path file = folder.resolve("sales.csv");
             Repeats.write(file, EngineAgainstOracleTest.csv(table));

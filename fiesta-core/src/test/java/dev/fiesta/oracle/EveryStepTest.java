@@ -143,7 +143,7 @@ class EveryStepTest {
                 String expected = outcome(STEPS[s], asMissing, PLAIN);
                 failed += expected.startsWith("failed") ? 1 : 0;
                 answered += expected.startsWith("failed") ? 0 : 1;
-                for (int w = 0; w < Repeats.of(2, 6); w++) {
+                for (int w = 0; w < Repeats.of(1, 6); w++) {
                     Way way = way(random, size);
                     String found = outcome(STEPS[s], asMissing, way);
                     if (!found.equals(expected)) {

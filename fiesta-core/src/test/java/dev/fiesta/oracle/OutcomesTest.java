@@ -33,9 +33,9 @@ import org.junit.jupiter.api.io.TempDir;
  * step saw, is the same however many threads there are, wherever pieces end, however little memory there is, and from a copy.
  */
 class OutcomesTest {
-    private static final int QUESTIONS = Integer.getInteger("fiesta.outcomes", 150);
+    private static final int QUESTIONS = Integer.getInteger("fiesta.outcomes", 100);
     private static final int FIRST = Integer.getInteger("fiesta.first", 0);
-    private static final int TOGETHER = 16;
+    private static final int TOGETHER = 10;
     private static final List<String> FIELDS = List.of("site", "item", "day", "quantity", "amount", "score");
     private static final String[] DIRTY = {
         "add z1 = integer(item)",

@@ -96,7 +96,7 @@ class ScannerAgainstFastCsvTest {
     }
 
     /** {@code -Dfiesta.scans=100000} for a long run. */
-    private static final int SCANS = Integer.getInteger("fiesta.scans", 1500);
+    private static final int SCANS = Integer.getInteger("fiesta.scans", 800);
 
     @Test
     void cellsAreTheSame() throws IOException {

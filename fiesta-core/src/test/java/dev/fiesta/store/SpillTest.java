@@ -24,7 +24,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 
 /** What does not fit into memory goes to a file and comes out the same, to the last bit and in the same order. */
 class SpillTest {
-    private static final int ROWS = 2000;
+    private static final int ROWS = 1200;
 
     @TempDir
     static Path folder;

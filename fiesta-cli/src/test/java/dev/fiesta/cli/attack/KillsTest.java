@@ -7,7 +7,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** A few kills in every build; {@link KillsAttack} makes hundreds. */
 class KillsTest {
-    private static final int KILLS = Integer.getInteger("fiesta.kills", 5);
+    private static final int KILLS = Integer.getInteger("fiesta.kills", 2);
 
     @TempDir
     Path folder;

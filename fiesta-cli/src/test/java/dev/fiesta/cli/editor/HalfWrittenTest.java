@@ -74,20 +74,22 @@ class HalfWrittenTest {
         brief.problems().forEach(p -> document.positions().of(p));
     }
 
-    /** Every third one, as the attacks try all of them. */
+    /** Every eighth one, as the attacks try all of them. */
     @Test
     void beginningsAreAnswered() {
         for (String brief : BRIEFS) {
-            for (int end = 0; end <= brief.length(); end += 3) {
+            for (int end = 0; end <= brief.length(); end += 8) {
                 ask(brief.substring(0, end), end);
             }
         }
     }
 
     @Test
-    void everyWordMayBeMissing() {
+    void aWordMayBeMissing() {
         for (String brief : BRIEFS) {
-            for (Token word : of(brief).words()) {
+            List<Token> words = of(brief).words();
+            for (int i = 0; i < words.size(); i += 3) {
+                Token word = words.get(i);
                 String without = brief.substring(0, word.at().start())
                         + brief.substring(word.at().end());
                 ask(without, word.at().start());
@@ -98,7 +100,7 @@ class HalfWrittenTest {
     @Test
     void anyWordMayStandAnywhere() {
         Random chance = new Random(SEED);
-        for (int i = 0; i < 1000; i++) {
+        for (int i = 0; i < 300; i++) {
             String brief = BRIEFS.get(chance.nextInt(BRIEFS.size()));
             List<Token> words = of(brief).words();
             Token to = words.get(chance.nextInt(words.size()));

@@ -38,7 +38,7 @@ class LargeLookUpTest {
     static void data() throws IOException {
         SplittableRandom random = new SplittableRandom(7);
         StringBuilder sales = new StringBuilder("id,stall,fee,day\n");
-        for (int i = 0; i < 2500; i++) {
+        for (int i = 0; i < 1600; i++) {
             String stall = random.nextInt(30) == 0 ? "" : "stall " + random.nextInt(1500);
             sales.append(i).append(',').append(stall).append(',').append(random.nextInt(900));
             sales.append(",2026-0")

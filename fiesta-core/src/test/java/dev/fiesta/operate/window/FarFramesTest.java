@@ -20,7 +20,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** Frames of hundreds of rows over partitions of thousands, which do not fit: the figures are those of rows in memory. */
 class FarFramesTest {
-    private static final int ROWS = 2_400;
+    private static final int ROWS = 1_500;
     /** Enough for blocks of a few rows only. */
     private static final long SCARCE = 60_000;
 

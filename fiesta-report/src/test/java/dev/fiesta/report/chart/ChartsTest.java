@@ -29,7 +29,7 @@ import org.junit.jupiter.api.Test;
 
 /** What is drawn: as many lines and bars as the data has, labels escaped, gaps left open, the greys of the page. */
 class ChartsTest {
-    private static final int CHARTS = Integer.getInteger("fiesta.charts", 300);
+    private static final int CHARTS = Integer.getInteger("fiesta.charts", 120);
 
     record Point(LocalDate day, String site, BigDecimal takings) {}
 

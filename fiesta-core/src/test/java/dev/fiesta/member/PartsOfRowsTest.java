@@ -1,0 +1,123 @@
+package dev.fiesta.member;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.fiesta.Asking;
+import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
+import dev.fiesta.crew.Crew;
+import dev.fiesta.problem.FiestaException;
+import dev.fiesta.source.TinyPieces;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Random;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Rows of equal keys are gone on with by members, and come to what they come to alone; whatever is odd about a part is told as ever. */
+class PartsOfRowsTest {
+    private static final String RANKS = "add r = rank(within site along amount desc) only r <= 3";
+
+    @TempDir
+    static Path folder;
+
+    private static Path sales;
+
+    @BeforeAll
+    static void data() throws IOException {
+        sales = folder.resolve("sales.csv");
+        Random random = new Random(5);
+        StringBuilder text = new StringBuilder("site,item,day,quantity,amount,score\n");
+        for (int i = 0; i < 400; i++) {
+            text.append(random.nextInt(30) == 0 ? "" : "site " + random.nextInt(12))
+                    .append(",item ")
+                    .append(random.nextInt(40))
+                    .append(String.format(",2026-%02d-%02d,", 5 + random.nextInt(4), 10 + random.nextInt(10)))
+                    .append(i)
+                    .append(random.nextInt(50) == 0 ? ",some" : String.format(",%d.50", random.nextInt(90)))
+                    .append(String.format(",%d.25\n", i % 13));
+        }
+        Files.writeString(sales, text);
+    }
+
+    private static String outcome(String clauses, @Nullable Crew crew) {
+        try (Fiesta fiesta =
+                        crew == null ? Fiesta.open() : Fiesta.with().crew(crew).open();
+                Result result =
+                        TinyPieces.read(fiesta, sales, 60, true).then(clauses).run()) {
+            return String.join("\n", Asking.lines(result))
+                    + result.totals()
+                    + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
+                    + result.timings().stream()
+                            .map(t -> t.step() + " " + t.rowsIn() + " " + t.rowsOut())
+                            .collect(Collectors.joining("\n"));
+        } catch (FiestaException e) {
+            return "failed: " + e.getMessage();
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                RANKS,
+                "add r = rank(within site along amount desc), m = mean(amount within item, site along quantity last 3)",
+                "add s = sum(amount within month(day) along quantity running), n = count(within month(day), site)",
+                "add s = sum(amount within site along quantity running) only s > 200 add k = s * 2, q = count(within site)",
+                "add d = 1 add p = row_number(within item along quantity) distinct item, site",
+                "distinct site, item add n = count(within site)",
+                "distinct site per site give n = count() totals",
+                "add r = rank(within site along amount) gapless day every 1 day within site",
+                "add r = rank(within site along amount) add t = sum(r along quantity running) sort t desc first 5"
+            })
+    void whatMembersGoOnWithIsTheSame(String clauses) {
+        String alone = outcome(clauses, null);
+        HeldCrew crew = new HeldCrew(1_200, 0);
+        assertThat(outcome(clauses, crew)).isEqualTo(alone);
+        assertThat(crew.opened).as("sections that were opened by members").isNotEmpty();
+        assertThat(crew.left()).as("answers that nobody needs").isZero();
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "add r = rank(along amount desc)",
+                "add r = rank(within site along amount), t = sum(amount along quantity running) sort quantity",
+                "sort amount, quantity",
+                "only site = 'nowhere' add r = rank(within site along amount)",
+                "per site give s = sum(amount)"
+            })
+    void whatLooksAtAllRowsIsDoneWhereItWasAsked(String clauses) {
+        HeldCrew crew = new HeldCrew(1_200, 0);
+        assertThat(outcome(clauses, crew)).isEqualTo(outcome(clauses, null));
+        assertThat(crew.opened).isEmpty();
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "add r = rank(within site along amount), x = 1 / (quantity - 300)",
+                "add r = row_number(within site along quantity) add k = number(site)",
+                "add r = row_number(within site along quantity) only 10 / (r - 4) > 1"
+            })
+    void whatAPartHasToTellIsToldAsEver(String clauses) {
+        HeldCrew crew = new HeldCrew(1_200, 0);
+        assertThat(outcome(clauses, crew)).isEqualTo(outcome(clauses, null));
+    }
+
+    @Test
+    void whatAMemberCannotOpenIsReadAgainWhereItWasAsked() {
+        String alone = outcome(RANKS, null);
+        for (int lost : new int[] {1, 7, 1_000}) {
+            HeldCrew crew = new HeldCrew(1_200, lost);
+            assertThat(outcome(RANKS, crew)).isEqualTo(alone);
+            assertThat(crew.opened).isNotEmpty();
+            assertThat(crew.left()).isZero();
+        }
+    }
+}
