@@ -4,12 +4,17 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.source.files.TemporaryFiles;
 import java.io.ObjectInputFilter;
+import java.net.BindException;
 import java.net.InetAddress;
 import java.net.NetworkInterface;
 import java.net.SocketException;
 import java.net.UnknownHostException;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.apache.ignite.Ignite;
 import org.apache.ignite.IgniteException;
 import org.apache.ignite.IgniteState;
@@ -48,13 +53,6 @@ final class Fabric {
 
     private Fabric() {}
 
-    /** What this machine is in a crew. */
-    private enum Part {
-        MEMBER,
-        /** It asks, and comes and goes. */
-        ASKING
-    }
-
     /**
      * Joins the others, to ask them.
      *
@@ -62,7 +60,7 @@ final class Fabric {
      * @throws MachineException when nobody is there
      */
     static Ignite ask(CrewFile crew, Encryption encryption) {
-        return start(crew, Part.ASKING, encryption, new IgniteConfiguration());
+        return start(crew, null, encryption, new IgniteConfiguration());
     }
 
     /**
@@ -73,9 +71,18 @@ final class Fabric {
      * @throws MachineException when it cannot be joined
      */
     static Ignite join(CrewFile crew, Encryption encryption, Hands hands, int atOnce) {
-        IgniteConfiguration settings =
-                new IgniteConfiguration().setLifecycleBeans(hands).setPublicThreadPoolSize(atOnce);
-        return start(crew, Part.MEMBER, encryption, settings);
+        for (Iterator<CrewFile.Place> places = own(crew).iterator(); ; ) {
+            IgniteConfiguration settings =
+                    new IgniteConfiguration().setLifecycleBeans(hands).setPublicThreadPoolSize(atOnce);
+            CrewFile.Place at = places.next();
+            try {
+                return start(crew, at, encryption, settings);
+            } catch (MachineException e) {
+                if (!(e.getCause() instanceof BindException) || !places.hasNext()) {
+                    throw e;
+                }
+            }
+        }
     }
 
     /** Whether it is still one of the others, as far as it knows. */
@@ -90,7 +97,9 @@ final class Fabric {
         TemporaryFiles.remove(work);
     }
 
-    private static Ignite start(CrewFile crew, Part part, Encryption encryption, IgniteConfiguration settings) {
+    /** @param at where a member listens; null for the one who asks */
+    private static Ignite start(
+            CrewFile crew, CrewFile.@Nullable Place at, Encryption encryption, IgniteConfiguration settings) {
         refuseOpen(crew, encryption);
         System.setProperty("IGNITE_NO_ASCII", "true");
         System.setProperty("IGNITE_QUIET", "true");
@@ -103,7 +112,7 @@ final class Fabric {
         }
         settings.setIgniteInstanceName("fiesta-" + UUID.randomUUID())
                 .setConsistentId(UUID.randomUUID().toString())
-                .setClientMode(part == Part.ASKING)
+                .setClientMode(at == null)
                 .setGridLogger(new NullLogger())
                 .setMetricsLogFrequency(0)
                 .setPeerClassLoadingEnabled(false)
@@ -120,7 +129,7 @@ final class Fabric {
                                 .setInitialSize(LEAST_REGION)
                                 .setMaxSize(MOST_REGION)))
                 .setFailoverSpi(new AlwaysFailoverSpi().setMaximumFailoverAttempts(ATTEMPTS - 1));
-        meet(settings, crew, part);
+        meet(settings, crew, at);
         SslContextFactory secured = secured(crew);
         if (secured != null) {
             settings.setSslContextFactory(secured);
@@ -129,7 +138,7 @@ final class Fabric {
             return Ignition.start(settings);
         } catch (IgniteException e) {
             throw new MachineException(
-                    part == Part.ASKING
+                    at == null
                             ? "No member of the crew answers at " + crew.places()
                                     + ". Start them with 'fiesta member', with the same certificates"
                             : "This machine cannot join the crew at " + crew.places(),
@@ -154,9 +163,7 @@ final class Fabric {
         }
     }
 
-    private static void meet(IgniteConfiguration settings, CrewFile crew, Part part) {
-        CrewFile.@Nullable Place own = own(crew);
-        CrewFile.Place first = crew.members().get(0);
+    private static void meet(IgniteConfiguration settings, CrewFile crew, CrewFile.@Nullable Place at) {
         TcpDiscoverySpi finding = new TcpDiscoverySpi();
         finding.setIpFinder(new TcpDiscoveryVmIpFinder(true)
                 .setAddresses(crew.members().stream()
@@ -165,38 +172,50 @@ final class Fabric {
         finding.setJoinTimeout(SILENT);
         finding.setConnectionRecoveryTimeout(RECOVERED);
         TcpCommunicationSpi messages = new TcpCommunicationSpi();
-        if (part == Part.MEMBER) {
-            CrewFile.Place place = own == null ? first : own;
-            finding.setLocalPort(place.port());
-            finding.setLocalPortRange(place.last() - place.port());
-            messages.setLocalPort(place.port() + MESSAGES);
-            messages.setLocalPortRange(Math.max(1, place.last() - place.port()));
+        if (at != null) {
+            finding.setLocalPort(at.port());
+            finding.setLocalPortRange(at.last() - at.port());
+            messages.setLocalPort(at.port() + MESSAGES);
+            messages.setLocalPortRange(Math.max(1, at.last() - at.port()));
         } else {
-            messages.setLocalPort(first.port() + 2 * MESSAGES);
+            messages.setLocalPort(crew.members().get(0).port() + 2 * MESSAGES);
         }
         if (crew.isLoopback()) {
             settings.setLocalHost("127.0.0.1");
-        } else if (own != null && part == Part.MEMBER) {
-            settings.setLocalHost(own.host());
+        } else if (at != null && isHere(at.host())) {
+            settings.setLocalHost(at.host());
         }
         settings.setDiscoverySpi(finding);
         settings.setCommunicationSpi(messages);
     }
 
-    /** The address of the crew that is one of this machine, or null. */
-    private static CrewFile.@Nullable Place own(CrewFile crew) {
+    /** The places of the crew that are on this machine, by address; where none is known to be, its first. */
+    private static List<CrewFile.Place> own(CrewFile crew) {
+        List<CrewFile.Place> own = new ArrayList<>();
         for (CrewFile.Place place : crew.members()) {
-            try {
-                for (InetAddress address : InetAddress.getAllByName(place.host())) {
-                    if (address.isLoopbackAddress() || NetworkInterface.getByInetAddress(address) != null) {
-                        return new CrewFile.Place(address.getHostAddress(), place.port(), place.last());
-                    }
-                }
-            } catch (UnknownHostException | SocketException e) {
-                continue; // another one may be ours
-            }
+            addresses(place.host())
+                    .filter(Fabric::isHere)
+                    .findFirst()
+                    .ifPresent(host -> own.add(new CrewFile.Place(host, place.port(), place.last())));
         }
-        return null;
+        return own.isEmpty() ? List.of(crew.members().get(0)) : own;
+    }
+
+    private static Stream<String> addresses(String host) {
+        try {
+            return Stream.of(InetAddress.getAllByName(host)).map(InetAddress::getHostAddress);
+        } catch (UnknownHostException e) {
+            return Stream.empty();
+        }
+    }
+
+    private static boolean isHere(String host) {
+        try {
+            InetAddress address = InetAddress.getByName(host);
+            return address.isLoopbackAddress() || NetworkInterface.getByInetAddress(address) != null;
+        } catch (UnknownHostException | SocketException e) {
+            return false;
+        }
     }
 
     private static @Nullable SslContextFactory secured(CrewFile crew) {

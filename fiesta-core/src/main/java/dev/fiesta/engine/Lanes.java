@@ -137,6 +137,7 @@ final class Lanes {
                         wanted(way.live().get(end), carried),
                         parts,
                         flow,
+                        notices,
                         resources);
         sinks.put(table, sink);
         return sink;

@@ -35,8 +35,8 @@ import org.jspecify.annotations.Nullable;
 /**
  * Rows of a source that a crew reads, for steps that look at rows of equal keys only. Members put what they have read into parts, by
  * a hash of the keys, and then go on with a part each; where it was asked only what is left of the parts comes together, in the order
- * of the records. A part that has anything to tell, a fault or a notice, is not gone on with: then all rows come together first, as
- * without members, and it is told as ever.
+ * of the records. Where a part has more to tell than numbers of rows, a fault or an example of what is odd, all rows come together
+ * first, as without members, and it is told as ever.
  */
 final class PartedRows implements Sink {
     /** Bits that count rows in a block, behind those that tell where the block stands. */
@@ -63,6 +63,7 @@ final class PartedRows implements Sink {
     private final BitSet numbered;
     private final int parts;
     private final Flow flow;
+    private final Notices notices;
     private final Resources resources;
     private final Memory memory;
     private long elsewhere;
@@ -85,6 +86,7 @@ final class PartedRows implements Sink {
             BitSet kept,
             int parts,
             Flow flow,
+            Notices notices,
             Resources resources) {
         this.rows = rows;
         this.exchange = exchange;
@@ -94,6 +96,7 @@ final class PartedRows implements Sink {
         this.numbered = with(number, kept);
         this.parts = parts;
         this.flow = flow;
+        this.notices = notices;
         this.resources = resources;
         this.memory = resources.memory();
     }
@@ -231,17 +234,23 @@ final class PartedRows implements Sink {
             out.writeBoolean(false);
             return;
         }
-        boolean isQuiet = told.counted().isEmpty()
+        boolean isPlain = told.counted().stream().allMatch(PartedRows::isPlain)
                 && told.warnings().isEmpty()
                 && told.checks().isEmpty();
-        out.writeBoolean(isQuiet);
-        if (isQuiet) {
+        out.writeBoolean(isPlain);
+        if (isPlain) {
+            NoticeBytes.write(told, out);
             for (int step = exchange.first(); step < exchange.end(); step++) {
                 out.writeLong(Math.max(0, counted(step)));
             }
             out.writeLong(left.count());
             RowBytes.write(left.rows(), way.live().get(exchange.end()), out);
         }
+    }
+
+    /** Whether it is a number only: where rows stand among all is not known in a part. */
+    private static boolean isPlain(Notices.Counted counted) {
+        return counted.example() == null && counted.cells().isEmpty();
     }
 
     /** The rows that a step has left, as far as somebody counts them. */
@@ -295,7 +304,9 @@ final class PartedRows implements Sink {
         RowsBuilder left = new RowsBuilder(memory, way.live().get(exchange.end()));
         long[] counts = new long[exchange.end() - exchange.first()];
         long count = 0;
-        List<GivenTask> given = others.goOn(rows.came() - elsewhere);
+        Notices told = Notices.draft();
+        long unseen = rows.came() - elsewhere;
+        List<GivenTask> given = others.goOn(unseen);
         try {
             for (GivenTask part : given) {
                 try (DataInputStream in = part.open()) {
@@ -303,6 +314,7 @@ final class PartedRows implements Sink {
                         left.drop();
                         return null;
                     }
+                    NoticeBytes.read(told, this, in);
                     for (int i = 0; i < counts.length; i++) {
                         counts[i] += in.readLong();
                     }
@@ -316,6 +328,11 @@ final class PartedRows implements Sink {
         } finally {
             given.forEach(GivenTask::close);
         }
+        if (unseen > 0 && told.counted().stream().anyMatch(c -> c.times() > 0)) {
+            left.drop();
+            return null;
+        }
+        notices.add(told);
         tell(counts, System.nanoTime() - start);
         BitSet live = (BitSet) way.live().get(exchange.end()).clone();
         Stored ordered = inOrder(left, live);
