@@ -71,6 +71,7 @@ class PartsOfRowsTest {
                 "add s = sum(amount within site along quantity running) only s > 200 add k = s * 2, q = count(within site)",
                 "add d = 1 add p = row_number(within item along quantity) distinct item, site",
                 "distinct site, item add n = count(within site)",
+                "fill amount within site along quantity",
                 "distinct site per site give n = count() totals",
                 "add r = rank(within site along amount) gapless day every 1 day within site",
                 "add r = rank(within site along amount) add t = sum(r along quantity running) sort t desc first 5"
