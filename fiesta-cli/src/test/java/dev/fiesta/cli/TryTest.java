@@ -289,6 +289,7 @@ class TryTest {
             tmux("send-keys", "back", "Enter");
             tmux("send-keys", "brief", "Enter");
             until("table result from sales");
+            untilItWaits();
             tmux("send-keys", "C-d");
             until("here:");
             tmux("send-keys", "stty -a | head -1; stty -a | grep -o ' icanon'", "Enter");
