@@ -127,20 +127,15 @@ final class Lanes {
         }
         Step step = end < way.steps().size() && way.step(end).isTakenIn() ? way.step(end) : null;
         Exchange exchange = parts > 0 && step == null ? Exchange.of(way, end, carried) : null;
-        Sink sink = exchange == null
-                ? sink(way, end, step, null, carried)
-                : new PartedRows(
-                        rows(way, end, null, null, carried),
-                        exchange,
-                        way,
-                        carried,
-                        wanted(way.live().get(end), carried),
-                        parts,
-                        flow,
-                        notices,
-                        resources);
+        Sink sink = exchange == null ? sink(way, end, step, null, carried) : parted(way, end, exchange, carried);
         sinks.put(table, sink);
         return sink;
+    }
+
+    private PartedRows parted(Way way, int end, Exchange exchange, Carried carried) {
+        BitSet wanted = wanted(way.live().get(end), carried);
+        PartSteps steps = new PartSteps(exchange, way, carried, wanted);
+        return new PartedRows(rows(way, end, null, null, carried), steps, wanted, parts, notices, resources);
     }
 
     /** The tables that take their rows from one. */

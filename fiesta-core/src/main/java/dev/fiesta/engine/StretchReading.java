@@ -77,9 +77,8 @@ public final class StretchReading {
             }
             parts.close(stretch.closed());
             if (stretch.part() != null) {
-                parts.parted()
-                        .get(stretch.part().sink())
-                        .goOn(stretch.part(), stretch.answers(), laid, new DataOutputStream(out));
+                PartSteps steps = parts.parted().get(stretch.part().sink()).steps();
+                steps.goOn(stretch, laid, flow, resources, new DataOutputStream(out));
             } else if (stretch.answers().isEmpty()) {
                 read(stretch, some, parts, out);
             } else {

@@ -1,0 +1,205 @@
+package dev.fiesta.engine;
+
+import dev.fiesta.compute.Expression;
+import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.GivenTask;
+import dev.fiesta.operate.Others;
+import dev.fiesta.operate.group.Standing;
+import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Timing;
+import dev.fiesta.step.TablePlan;
+import dev.fiesta.store.ExternalSort;
+import dev.fiesta.store.Memory;
+import dev.fiesta.store.Resources;
+import dev.fiesta.store.RowBytes;
+import dev.fiesta.store.Rows;
+import dev.fiesta.store.RowsBuilder;
+import dev.fiesta.store.SpilledRows;
+import dev.fiesta.store.Stored;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
+import java.io.BufferedInputStream;
+import java.io.DataInputStream;
+import java.io.DataOutput;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Objects;
+
+/**
+ * What each part of rows of equal keys goes through. Rows carry their place among all that are read, by which those of all parts come
+ * back into their order.
+ */
+final class PartSteps {
+    /** Bits that count rows in a block, behind those that tell where the block stands. */
+    private static final int ROW_BITS = 38;
+
+    private static final int BUFFER = 1 << 16;
+    private static final Others NOBODY = new Others() {
+        @Override
+        public Stored stored(TablePlan table) {
+            throw new IllegalStateException("a part of the rows needs no other table");
+        }
+
+        @Override
+        public Rows rows(TablePlan table) {
+            throw new IllegalStateException("a part of the rows needs no other table");
+        }
+    };
+
+    private final Exchange exchange;
+    private final Way way;
+    private final BitSet kept;
+    private final int number;
+
+    /** @param kept the slots of the rows before the steps */
+    PartSteps(Exchange exchange, Way way, Carried carried, BitSet kept) {
+        this.exchange = exchange;
+        this.kept = kept;
+        this.number = way.free() + 1;
+        this.way = way.carrying(slots -> numbered(carried.carried(slots)));
+    }
+
+    private int first() {
+        return exchange.first();
+    }
+
+    /** The first step behind them. */
+    int end() {
+        return exchange.end();
+    }
+
+    /** How many there are. */
+    int count() {
+        return end() - first();
+    }
+
+    /** The place of a step among those of the table; -1 for one that only prepares another. */
+    private int own(int step) {
+        return way.numbers().get(first() + step);
+    }
+
+    /** What the first of them is, of which table. */
+    String words() {
+        return way.shownName() + ": " + way.step(first()).word();
+    }
+
+    /** The slots of what is left behind them. */
+    BitSet left() {
+        BitSet left = (BitSet) way.live().get(end()).clone();
+        left.clear(number);
+        return left;
+    }
+
+    /** Slots, and that of the place of each row. */
+    BitSet numbered(BitSet slots) {
+        BitSet more = (BitSet) slots.clone();
+        more.set(number);
+        return more;
+    }
+
+    /** What those rows have in common that are looked at together. */
+    Column[] keys(Rows rows) {
+        return Expression.columns(exchange.keys(), rows.batch(), new Notices());
+    }
+
+    /** With the place of each row among all that are read. */
+    Rows numbered(long sequence, Rows some) {
+        long[] places = new long[some.size()];
+        for (int i = 0; i < places.length; i++) {
+            places[i] = sequence << ROW_BITS | i;
+        }
+        return some.with(number, new LongColumn(Type.INTEGER, places, places.length, null));
+    }
+
+    /** Rows in the order of their places, which go. */
+    Stored inOrder(RowsBuilder all, BitSet slots, Memory memory) {
+        Stored rows = sorted(all, numbered(slots), memory);
+        return rows instanceof SpilledRows file ? file.keep(slots) : rows.load().keep(slots);
+    }
+
+    private Stored sorted(RowsBuilder all, BitSet slots, Memory memory) {
+        return ExternalSort.sorted(all.finish(), ExternalSort.numbered(number), slots, new Notices(), memory);
+    }
+
+    /**
+     * Goes on with a part, for somebody else.
+     *
+     * @param asked the part, and the names of the answers it stands in, in order
+     */
+    void goOn(Stretch asked, Crew.Laid laid, Flow flow, Resources resources, DataOutput out) throws IOException {
+        Stretch.Part part = Objects.requireNonNull(asked.part());
+        int section = Apart.section(part.sink(), asked.parts(), part.number());
+        BitSet slots = numbered(kept);
+        RowsBuilder all = new RowsBuilder(resources.memory(), slots);
+        for (String answer : asked.answers()) {
+            try (DataInputStream in =
+                    new DataInputStream(new BufferedInputStream(laid.open(answer, section), BUFFER))) {
+                RowBytes.read(in, all);
+            } catch (IOException e) {
+                throw GivenTask.unreadable(e);
+            }
+        }
+        Notices told = new Notices();
+        Standing left;
+        try {
+            Stored some = sorted(all, slots, resources.memory());
+            left = new StepsRun(NOBODY, flow, new StepCounts(), told, resources)
+                    .run(way, first(), end(), new Standing(some, some.rows() + part.more(), null), null, step -> {});
+        } catch (RuntimeException e) {
+            if (!FailureBytes.isOfData(e)) {
+                throw e;
+            }
+            out.writeBoolean(false);
+            return;
+        }
+        boolean isPlain = told.counted().stream().allMatch(PartSteps::isPlain)
+                && told.warnings().isEmpty()
+                && told.checks().isEmpty();
+        out.writeBoolean(isPlain);
+        if (isPlain) {
+            NoticeBytes.write(told, out);
+            for (int i = 0; i < count(); i++) {
+                out.writeLong(Math.max(0, counted(i)));
+            }
+            out.writeLong(left.count());
+            RowBytes.write(left.rows(), numbered(left()), out);
+        }
+    }
+
+    /** Whether it is a number only: where rows stand among all is not known in a part. */
+    private static boolean isPlain(Notices.Counted counted) {
+        return counted.example() == null && counted.cells().isEmpty();
+    }
+
+    /** The rows that a step has left, as far as somebody counts them. */
+    private long counted(int number) {
+        int own = own(number);
+        return own < 0 ? 0 : way.counts()[own + 1];
+    }
+
+    /**
+     * Notes what the steps have left, and tells it.
+     *
+     * @param came the rows before them
+     * @param counts the rows behind each
+     */
+    List<Timing> told(long came, long[] counts, long nanos) {
+        List<Timing> timings = new ArrayList<>();
+        long in = came;
+        for (int i = 0; i < counts.length; i++) {
+            int own = own(i);
+            if (own < 0) {
+                continue;
+            }
+            way.left(first() + i, counts[i]);
+            boolean last = i == counts.length - 1;
+            timings.add(
+                    new Timing(way.name(), own, way.step(first() + i).word(), in, counts[i], last ? nanos : 0, 0, 0));
+            in = counts[i];
+        }
+        return timings;
+    }
+}
