@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.FiestaException;
@@ -47,8 +48,14 @@ class PartsOfRowsTest {
     }
 
     private static String outcome(String clauses, @Nullable Crew crew) {
+        return outcome(clauses, crew, 1 << 26);
+    }
+
+    /** @param memory of the one who asks */
+    private static String outcome(String clauses, @Nullable Crew crew, long memory) {
+        FiestaBuilder settings = Fiesta.with().memory(memory);
         try (Fiesta fiesta =
-                        crew == null ? Fiesta.open() : Fiesta.with().crew(crew).open();
+                        crew == null ? settings.open() : settings.crew(crew).open();
                 Result result =
                         TinyPieces.read(fiesta, sales, 60, true).then(clauses).run()) {
             return String.join("\n", Asking.lines(result))
@@ -72,6 +79,7 @@ class PartsOfRowsTest {
                 "add d = 1 add p = row_number(within item along quantity) distinct item, site",
                 "distinct site, item add n = count(within site)",
                 "fill amount within site along quantity",
+                "add n = count(within site) add r = rank(within site along amount * quantity desc) only r > 2",
                 "distinct site per site give n = count() totals",
                 "add r = rank(within site along amount) gapless day every 1 day within site",
                 "add r = rank(within site along amount) add t = sum(r along quantity running) sort t desc first 5"
@@ -82,6 +90,8 @@ class PartsOfRowsTest {
         assertThat(outcome(clauses, crew)).isEqualTo(alone);
         assertThat(crew.opened).as("sections that were opened by members").isNotEmpty();
         assertThat(crew.left()).as("answers that nobody needs").isZero();
+        assertThat(outcome(clauses, new HeldCrew(1_200, 0), 1)).isEqualTo(alone);
+        assertThat(outcome(clauses, new HeldCrew(1_200, 3), 1)).isEqualTo(alone);
     }
 
     @ParameterizedTest
