@@ -1,10 +1,12 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.Fault;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;
 import dev.fiesta.operate.Others;
 import dev.fiesta.operate.group.Standing;
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.step.TablePlan;
@@ -148,16 +150,12 @@ final class PartSteps {
             Stored some = sorted(all, slots, resources.memory());
             left = new StepsRun(NOBODY, flow, new StepCounts(), told, resources)
                     .run(way, first(), end(), new Standing(some, some.rows() + part.more(), null), null, step -> {});
-        } catch (RuntimeException e) {
-            if (!FailureBytes.isOfData(e)) {
-                throw e;
-            }
+        } catch (DataException | Fault e) {
             out.writeBoolean(false);
             return;
         }
-        boolean isPlain = told.counted().stream().allMatch(PartSteps::isPlain)
-                && told.warnings().isEmpty()
-                && told.checks().isEmpty();
+        // Where rows stand among all is not known in a part, and so not which example is the first.
+        boolean isPlain = told.counted().stream().allMatch(c -> c.example() == null);
         out.writeBoolean(isPlain);
         if (isPlain) {
             NoticeBytes.write(told, out);
@@ -167,11 +165,6 @@ final class PartSteps {
             out.writeLong(left.count());
             RowBytes.write(left.rows(), numbered(left()), out);
         }
-    }
-
-    /** Whether it is a number only: where rows stand among all is not known in a part. */
-    private static boolean isPlain(Notices.Counted counted) {
-        return counted.example() == null && counted.cells().isEmpty();
     }
 
     /** The rows that a step has left, as far as somebody counts them. */

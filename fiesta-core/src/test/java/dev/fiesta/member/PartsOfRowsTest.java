@@ -79,7 +79,7 @@ class PartsOfRowsTest {
                 "add d = 1 add p = row_number(within item along quantity) distinct item, site",
                 "distinct site, item add n = count(within site)",
                 "fill amount within site along quantity",
-                "add n = count(within site) add r = rank(within site along amount * quantity desc) only r > 2",
+                "add n = count(within site) add r = rank(within site along amount * n desc, quantity) only r > 2",
                 "distinct site per site give n = count() totals",
                 "add r = rank(within site along amount) gapless day every 1 day within site",
                 "add r = rank(within site along amount) add t = sum(r along quantity running) sort t desc first 5"

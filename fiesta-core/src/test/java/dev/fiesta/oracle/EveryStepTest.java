@@ -5,9 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.fiesta.Asking;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.Table;
+import dev.fiesta.member.LocalCrew;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.source.LeftBehind;
@@ -109,12 +111,16 @@ class EveryStepTest {
     @TempDir
     static Path folder;
 
-    /** How a table is read and worked on. */
-    private record Way(int threads, long memory, int piece, boolean packed, boolean shared) {}
+    /**
+     * How a table is read and worked on.
+     *
+     * @param members of a crew, who read {@code task} bytes at a time; 0 for none
+     */
+    private record Way(int threads, long memory, int piece, boolean packed, boolean shared, int members, int task) {}
 
-    private static final Way PLAIN = new Way(1, 1L << 30, 1 << 20, false, false);
+    private static final Way PLAIN = new Way(1, 1L << 30, 1 << 20, false, false, 0, 1);
 
-    private static Way way(SplittableRandom random, int size) {
+    private static Way way(SplittableRandom random, int size, boolean crew) {
         int[] threads = {1, 2, 8};
         long[] memories = size <= SMALL ? new long[] {1, 700, 1L << 30} : new long[] {64 << 10, 600 << 10, 1L << 30};
         int[] pieces = size <= SMALL ? new int[] {7, 64, 1 << 20} : new int[] {4_000, 50_000, 1 << 20};
@@ -122,8 +128,10 @@ class EveryStepTest {
                 threads[random.nextInt(3)],
                 memories[random.nextInt(3)],
                 pieces[random.nextInt(3)],
-                random.nextInt(3) == 0,
-                random.nextBoolean());
+                !crew && random.nextInt(3) == 0,
+                random.nextBoolean(),
+                crew ? 1 + random.nextInt(3) : 0,
+                size <= SMALL ? 80 : 60_000);
     }
 
     @Test
@@ -144,7 +152,7 @@ class EveryStepTest {
                 failed += expected.startsWith("failed") ? 1 : 0;
                 answered += expected.startsWith("failed") ? 0 : 1;
                 for (int w = 0; w < Repeats.of(1, 6); w++) {
-                    Way way = way(random, size);
+                    Way way = way(random, size, (s + t + w) % 2 == 0);
                     String found = outcome(STEPS[s], asMissing, way);
                     if (!found.equals(expected)) {
                         differing.add(STEPS[s] + " over " + size + " rows, keys " + keys + ", dirt " + dirt + ", " + way
@@ -176,8 +184,11 @@ class EveryStepTest {
         Path file = folder.resolve(way.packed() ? "sales.csv.gz" : "sales.csv");
         String beside = way.shared() ? "table beside from kept per site give n = count()\n" : "";
         String text = PRICES + "table kept from sales\ntable t from kept " + step + "\n" + beside;
-        try (Fiesta fiesta =
-                Fiesta.with().threads(way.threads()).memory(way.memory()).open()) {
+        FiestaBuilder settings = Fiesta.with().threads(way.threads()).memory(way.memory());
+        try (LocalCrew crew = new LocalCrew(settings.member(), Math.max(1, way.members()), way.task(), 0, 2);
+                Fiesta fiesta = way.members() == 0
+                        ? settings.open()
+                        : settings.crew(crew).open()) {
             Table sales = TinyPieces.read(fiesta, file, way.piece(), asMissing);
             List<String> wanted = way.shared() ? List.of("t", "beside") : List.of("t");
             Map<String, Result> results = Brief.of("step", "input sales from 'sales.csv'\n" + text, folder)
