@@ -178,7 +178,7 @@ final class RowCollector implements Sink {
             return rows.loaded(slot);
         }
         try {
-            return rows.column(slot).flat();
+            return rows.column(slot).held();
         } catch (DataException e) {
             if (carried.named().get(slot)) {
                 throw e;

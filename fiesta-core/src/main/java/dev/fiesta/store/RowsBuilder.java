@@ -30,7 +30,7 @@ public final class RowsBuilder {
         @Nullable Column[] slots = new Column[Math.max(rows.width(), wanted.length())];
         wanted.stream().filter(s -> s < rows.width()).forEach(s -> {
             Column column = rows.loaded(s);
-            slots[s] = column == null ? null : column.flat();
+            slots[s] = column == null ? null : column.held();
         });
         add(new Rows(rows.size(), slots));
     }

@@ -96,6 +96,14 @@ public abstract sealed class Column implements Cells permits LongColumn, DoubleC
         return Columns.of(type, values, false);
     }
 
+    /**
+     * This column, to be kept by itself: flat, and without the texts that none of its rows has where those are most. Rows picked from
+     * others have the dictionary of all, which would be kept with them.
+     */
+    public final Column held() {
+        return Columns.held(flat());
+    }
+
     /** A column without any value. */
     public static Column missing(Type type, int size) {
         return constant(type, null, size).flat();

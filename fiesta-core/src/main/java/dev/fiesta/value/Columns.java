@@ -8,6 +8,12 @@ import org.jspecify.annotations.Nullable;
 
 /** Makes columns from objects and from other columns. */
 final class Columns {
+    /** A dictionary of fewer texts may be that of others. */
+    private static final int FEWEST_OTHERS = 1 << 10;
+
+    /** One of at most so many times the rows too. */
+    private static final int OTHERS = 4;
+
     private Columns() {}
 
     static Column of(Type type, List<? extends @Nullable Object> values, boolean constant) {
@@ -75,6 +81,13 @@ final class Columns {
             case REAL -> joinNumbers(parts, size, valid);
             default -> joinLongs(type, parts, size, valid);
         };
+    }
+
+    /** @see Column#held */
+    static Column held(Column column) {
+        boolean others = column instanceof TextColumn texts
+                && texts.dictionary().size() > Math.max(FEWEST_OTHERS, OTHERS * column.size());
+        return others ? joinTexts(List.of(column), column.size(), column.valid()) : column;
     }
 
     private static long @Nullable [] validity(List<Column> parts, int size) {

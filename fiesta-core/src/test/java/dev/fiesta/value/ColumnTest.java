@@ -129,6 +129,23 @@ class ColumnTest {
     }
 
     @Test
+    void aFewRowsPickedFromManyAreKeptWithTheirOwnTexts() {
+        List<Object> texts = new ArrayList<>();
+        for (int i = 0; i < 5_000; i++) {
+            texts.add(i % 100 == 7 ? null : "stall " + i);
+        }
+        Column all = Column.of(Type.TEXT, texts);
+        Column few = all.take(new int[] {4_000, 107, -1, 12, 4_000}, 5);
+        TextColumn held = (TextColumn) few.held();
+        assertThat(held.dictionary().size()).isEqualTo(2);
+        assertThat(List.of(held.get(0), held.get(3), held.get(4)))
+                .containsExactly("stall 4000", "stall 12", "stall 4000");
+        assertThat(List.of(held.isMissing(1), held.isMissing(2))).containsExactly(true, true);
+        assertThat(all.held()).isSameAs(all);
+        assertThat(all.take(new int[0], 0).held().size()).isZero();
+    }
+
+    @Test
     void numbersAreCleaned() {
         DoubleColumn column =
                 DoubleColumn.cleaned(new double[] {1.5, -0.0, Double.NaN, Double.POSITIVE_INFINITY}, 4, null);
