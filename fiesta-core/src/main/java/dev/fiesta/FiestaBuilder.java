@@ -75,7 +75,7 @@ public final class FiestaBuilder {
     }
 
     /**
-     * Tells somebody where runs stand, some times a second at most, from any thread.
+     * Tells somebody each phase of runs and where they stand, some times a second at most, from any thread.
      *
      * @param listener who is told
      * @return these settings

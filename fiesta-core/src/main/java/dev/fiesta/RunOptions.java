@@ -57,7 +57,7 @@ public final class RunOptions {
     }
 
     /**
-     * Tells somebody where this run stands, some times a second at most, from any thread; instead of the listener of the {@link Fiesta}.
+     * Tells somebody each phase of this run and where it stands, some times a second at most, from any thread; instead of the listener of the {@link Fiesta}.
      *
      * @param listener who is told
      * @return these options and this one

@@ -60,7 +60,7 @@ final class Crowd {
         Path conf = folder.resolve("crew.conf");
         Files.writeString(
                 conf,
-                "members 127.0.0.1:" + port + ".." + (port + 20)
+                "members 127.0.0.1:" + port + ", 127.0.0.1:" + (port + 1) + ".." + (port + 20)
                         + "\nfolder shared\ntask 300k\nalone-below 100k\nthreads 1\n" + more);
         return conf;
     }

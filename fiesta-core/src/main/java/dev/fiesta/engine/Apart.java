@@ -2,26 +2,30 @@ package dev.fiesta.engine;
 
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;
-import java.util.ArrayList;
+import dev.fiesta.problem.MachineException;
 import java.util.List;
-import java.util.function.Function;
+import java.util.function.BiFunction;
 
 /**
  * Rows that members have read and put into parts, where each member may open them.
  *
  * @param answers what came of each stretch, in order; the parts are sections of it
- * @param leastBytes the least bytes of these answers that are worked on by members; less is soon done alone
  * @param sink its number among those whose rows are in parts
  * @param parts how many there are
- * @param ask has somebody go on with a part
+ * @param ask has somebody go on with a part of answers of those names
  */
-record Apart(List<GivenTask> answers, long leastBytes, int sink, int parts, Function<Stretch.Part, GivenTask> ask) {
-    /** Whether there is enough to do for others. */
+record Apart(
+        Sharing sharing,
+        List<GivenTask> answers,
+        int sink,
+        int parts,
+        BiFunction<Stretch.Part, List<String>, GivenTask> ask) {
+    /** Whether there is enough to do for others: what one machine would be asked to read alone is soon done alone. */
     boolean pays() {
         return answers.stream()
                         .mapToLong(a -> a.found().map(Crew.Answer::bytes).orElse(0L))
                         .sum()
-                >= leastBytes;
+                >= sharing.crew().leastBytes();
     }
 
     /** The section of an answer that a part stands in. */
@@ -37,12 +41,16 @@ record Apart(List<GivenTask> answers, long leastBytes, int sink, int parts, Func
      * Has members go on with all parts.
      *
      * @param more the rows that came and need not be seen
+     * @param given takes those tasks, also where not all can be given
      */
-    List<GivenTask> goOn(long more) {
-        List<GivenTask> given = new ArrayList<>();
+    void goOn(long more, List<GivenTask> given) {
+        List<String> names = answers.stream()
+                .map(a -> a.found()
+                        .orElseThrow(() -> new MachineException("What a member of the crew has found is gone", null))
+                        .name())
+                .toList();
         for (int p = 0; p < parts; p++) {
-            given.add(ask.apply(new Stretch.Part(sink, p, p == 0 ? more : 0)));
+            given.add(ask.apply(new Stretch.Part(sink, p, p == 0 ? more : 0), names));
         }
-        return given;
     }
 }

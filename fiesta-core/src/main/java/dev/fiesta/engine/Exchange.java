@@ -40,7 +40,7 @@ record Exchange(List<Expression> keys, int first, int end) {
     private static List<Expression> keys(Step step) {
         if (step instanceof DistinctStep distinct) {
             return distinct.slots().stream()
-                    .<Expression>map(s -> new FieldRef(s, Type.TEXT))
+                    .<Expression>map(s -> new FieldRef(s, Type.EMPTY)) // columns know their types themselves
                     .toList();
         }
         return step instanceof WalksStep walks

@@ -18,6 +18,7 @@ import java.io.DataInputStream;
 import java.io.DataOutput;
 import java.io.DataOutputStream;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -61,11 +62,6 @@ final class PartedRows implements Sink {
     /** What each part goes through. */
     PartSteps steps() {
         return steps;
-    }
-
-    /** How many parts there are. */
-    int parts() {
-        return parts;
     }
 
     /** Tells where what others have read stands. */
@@ -114,9 +110,7 @@ final class PartedRows implements Sink {
     public void write(DataOutput out) throws IOException {
         rows.writeMet(out);
         out.writeBoolean(!rows.isEmpty());
-        long[] count = {0};
-        rows.each((sequence, some) -> count[0] += some.size());
-        out.writeLong(count[0]);
+        out.writeLong(rows.kept());
     }
 
     @Override
@@ -126,25 +120,27 @@ final class PartedRows implements Sink {
         elsewhere += in.readLong();
     }
 
-    /** Writes the rows of each part into a section. */
+    /** Writes the rows of each part into a section; where none has come, not even their types. */
     void writeParts(Sections out) throws IOException {
-        BitSet slots = steps.numbered(kept);
-        Partitioning split = new Partitioning(parts, slots, memory);
+        List<Stored> split = rows.isEmpty() ? List.of() : split();
+        for (int p = 0; p < parts; p++) {
+            out.next();
+            DataOutputStream to = new DataOutputStream(out);
+            if (split.isEmpty()) {
+                RowBytes.end(to);
+            } else {
+                RowBytes.write(split.get(p), steps.numbered(kept), to);
+            }
+        }
+    }
+
+    private List<Stored> split() throws IOException {
+        Partitioning split = new Partitioning(parts, steps.numbered(kept), memory);
         rows.each((sequence, some) -> {
             Rows all = steps.numbered(sequence, some);
             split.add(all, steps.keys(all));
         });
-        if (rows.isEmpty()) {
-            for (int p = 0; p < parts; p++) {
-                out.next();
-                RowBytes.end(new DataOutputStream(out));
-            }
-            return;
-        }
-        for (Stored part : split.finish()) {
-            out.next();
-            RowBytes.write(part, slots, new DataOutputStream(out));
-        }
+        return split.finish();
     }
 
     @Override
@@ -179,15 +175,16 @@ final class PartedRows implements Sink {
     /** What is left of the rows behind the steps that members have gone through with them; null where a part has something to tell. */
     private @Nullable Standing worked(Apart others) {
         long start = System.nanoTime();
-        resources.watch().phase(steps.words() + " by members", elsewhere, () -> -1);
+        resources.watch().phase(steps.words() + " by " + others.sharing().readers(), elsewhere, () -> -1);
         BitSet live = steps.left();
         RowsBuilder left = new RowsBuilder(memory, steps.numbered(live));
         long[] counts = new long[steps.count()];
         long count = 0;
         Notices told = Notices.draft();
         long unseen = rows.came() - elsewhere;
-        List<GivenTask> given = others.goOn(unseen);
+        List<GivenTask> given = new ArrayList<>();
         try {
+            others.goOn(unseen, given);
             for (GivenTask part : given) {
                 try (DataInputStream in = part.open()) {
                     if (!in.readBoolean()) {

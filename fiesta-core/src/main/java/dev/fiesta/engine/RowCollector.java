@@ -264,6 +264,11 @@ final class RowCollector implements Sink {
         }
     }
 
+    /** How many rows are kept. */
+    synchronized long kept() {
+        return taken;
+    }
+
     /** How many rows came, those among them that need not be kept. */
     long came() {
         return came.sum();

@@ -47,6 +47,11 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
                 : 0;
     }
 
+    /** Who reads, in words. */
+    String readers() {
+        return crew.members() == 1 ? "a member" : crew.members() + " members";
+    }
+
     /** Into how many parts members put rows that they go on with: each about as much as some tasks read, and one for each at least. */
     int parts(PiecedScan scan) {
         long bytes = (long) scan.pieces() * scan.pieceBytes();

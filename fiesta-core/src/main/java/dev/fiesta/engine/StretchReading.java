@@ -12,6 +12,7 @@ import dev.fiesta.source.Source;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
+import dev.fiesta.store.RowBytes;
 import dev.fiesta.store.Rows;
 import java.io.BufferedInputStream;
 import java.io.DataInput;
@@ -91,7 +92,7 @@ public final class StretchReading {
 
     private static Rows rows(Crew.Laid laid, String name) {
         try (DataInputStream in = opened(laid, name)) {
-            return Rows.read(in);
+            return RowBytes.read(in);
         } catch (IOException e) {
             throw new MachineException("A table that is looked up cannot be read", e);
         }

@@ -8,6 +8,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.step.MatchStep;
+import dev.fiesta.store.RowBytes;
 import dev.fiesta.store.Rows;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
@@ -85,8 +86,7 @@ final class Together implements AutoCloseable {
             }
         }
         if (at < scan.pieces()) {
-            int members = sharing.crew().members();
-            told.accept(members == 1 ? "a member" : members + " members");
+            told.accept(sharing.readers());
             readByOthers(parts);
         }
     }
@@ -126,22 +126,8 @@ final class Together implements AutoCloseable {
         }
         List<PartedRows> parted = parts.parted();
         for (int i = 0; i < parted.size(); i++) {
-            parted.get(i)
-                    .apart(new Apart(
-                            kept,
-                            sharing.crew().leastBytes(),
-                            i,
-                            parted.get(i).parts(),
-                            part -> give(asked.of(part, names()))));
+            parted.get(i).apart(new Apart(sharing, kept, i, parts(), (part, names) -> give(asked.of(part, names))));
         }
-    }
-
-    private List<String> names() {
-        return kept.stream()
-                .map(k -> k.found()
-                        .orElseThrow(() -> new MachineException("What a member of the crew has found is gone", null))
-                        .name())
-                .toList();
     }
 
     @Override
@@ -164,7 +150,7 @@ final class Together implements AutoCloseable {
         List<String> names = new ArrayList<>();
         for (MatchStep match : lookedUp) {
             Rows rows = lookUps.apply(match);
-            names.add(sharing.work().lay(out -> rows.write(new DataOutputStream(out))));
+            names.add(sharing.work().lay(out -> RowBytes.write(rows, rows.there(), new DataOutputStream(out))));
         }
         return names;
     }

@@ -34,7 +34,7 @@ public final class Partitioning {
         }
     }
 
-    /** Adds rows, some of which the first may have none of, so that all parts know the types of their columns. */
+    /** Adds rows; of the first each part gets a block, be it without rows, so that it has the types of its columns. */
     public void add(Rows some, Column[] keys) {
         List<int[]> picked = picked(keys, some.size(), parts.size());
         for (int p = 0; p < parts.size(); p++) {

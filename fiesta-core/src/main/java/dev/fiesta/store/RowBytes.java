@@ -6,7 +6,9 @@ import dev.fiesta.work.Workers;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** Rows as bytes, block behind block, wherever they stand. */
@@ -39,8 +41,22 @@ public final class RowBytes {
 
     /** Adds what was written. */
     public static void read(DataInput in, RowsBuilder into) throws IOException {
-        for (int rows = in.readInt(); rows != END; rows = in.readInt()) {
-            into.add(new Rows(rows, Packing.slots(in)).batch());
+        for (Rows block = block(in); block != null; block = block(in)) {
+            into.add(block.batch());
         }
+    }
+
+    /** All that was written, in memory; a block at least. */
+    public static Rows read(DataInput in) throws IOException {
+        List<Rows> blocks = new ArrayList<>();
+        for (Rows block = block(in); block != null; block = block(in)) {
+            blocks.add(block);
+        }
+        return Rows.join(blocks);
+    }
+
+    private static @Nullable Rows block(DataInput in) throws IOException {
+        int rows = in.readInt();
+        return rows == END ? null : new Rows(rows, Packing.slots(in));
     }
 }

@@ -2,15 +2,12 @@ package dev.fiesta.store;
 
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.Packing;
 import dev.fiesta.work.Workers;
-import java.io.DataInput;
-import java.io.DataOutput;
-import java.io.IOException;
-import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -134,7 +131,7 @@ public record Rows(int size, @Nullable Column[] slots) implements Stored {
     }
 
     /** Without the columns of other slots. */
-    public Rows keep(java.util.BitSet wanted) {
+    public Rows keep(BitSet wanted) {
         @Nullable Column[] some = new Column[slots.length];
         wanted.stream().forEach(s -> some[s] = slots[s]);
         return new Rows(size, some);
@@ -151,27 +148,15 @@ public record Rows(int size, @Nullable Column[] slots) implements Stored {
         return Objects.requireNonNull(slots[slot], () -> "slot " + slot + " was thought to be needed by nobody");
     }
 
+    /** The slots that have a column. */
+    public BitSet there() {
+        BitSet there = new BitSet();
+        IntStream.range(0, slots.length).filter(s -> slots[s] != null).forEach(there::set);
+        return there;
+    }
+
     /** The columns of some slots, in that order. */
     public Column[] columns(List<Integer> wanted) {
         return wanted.stream().map(this::column).toArray(Column[]::new);
-    }
-
-    /** Writes all rows, for {@link #read}. */
-    public void write(DataOutput out) throws IOException {
-        for (int start = 0; start < size || start == 0; start += BLOCK) {
-            int rows = Math.min(BLOCK, size - start);
-            out.writeInt(rows);
-            Packing.slots(out, range(start, start + rows).slots());
-        }
-        out.writeInt(-1);
-    }
-
-    /** Rows that were written. */
-    public static Rows read(DataInput in) throws IOException {
-        List<Rows> blocks = new ArrayList<>();
-        for (int rows = in.readInt(); rows >= 0; rows = in.readInt()) {
-            blocks.add(new Rows(rows, Packing.slots(in)));
-        }
-        return join(blocks);
     }
 }

@@ -6,25 +6,38 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.TimeUnit;
 
-/** A crew of one whose answers stand in memory; it can lose sections of them as they are opened by others. */
+/** A member alone, whose answers stand in memory; those that tasks open can be lost, and the first one can come late. */
 final class HeldCrew implements Crew {
     private final Member member = Fiesta.with().threads(2).member();
     private final long taskBytes;
-    private final Map<String, List<byte[]>> answers = new HashMap<>();
-    /** The sections with parts of rows that tasks have opened, by their names and numbers. */
+    private final int mergedAtOnce;
+    private final long late;
+    private final Map<String, List<byte[]>> answers = new ConcurrentHashMap<>();
+    /** The names of the answers that tasks have opened sections of. */
     final List<String> opened = new ArrayList<>();
 
     private int lost;
     private int asked;
 
-    /** @param lost how many of the first sections opened cannot be read */
+    /** One that goes on with parts and merges nothing. */
     HeldCrew(long taskBytes, int lost) {
+        this(taskBytes, Integer.MAX_VALUE, 0, lost);
+    }
+
+    /**
+     * @param late milliseconds until the first answer is there
+     * @param lost how many of the first sections opened cannot be read
+     */
+    HeldCrew(long taskBytes, int mergedAtOnce, long late, int lost) {
         this.taskBytes = taskBytes;
+        this.mergedAtOnce = mergedAtOnce;
+        this.late = late;
         this.lost = lost;
     }
 
@@ -45,22 +58,20 @@ final class HeldCrew implements Crew {
 
     @Override
     public int mergedAtOnce() {
-        return 100;
+        return mergedAtOnce;
     }
 
     @Override
     public void close() {}
 
-    /** How many answers are still there. */
+    /** How many answers nobody has dropped. */
     int left() {
         return answers.size();
     }
 
     private InputStream open(String name, int section) throws IOException {
-        if (section > 0) {
-            opened.add(name + " " + section);
-        }
-        if (section > 0 && lost > 0) {
+        opened.add(name);
+        if (lost > 0) {
             lost--;
             throw new IOException("gone");
         }
@@ -78,10 +89,12 @@ final class HeldCrew implements Crew {
             @Override
             public CompletableFuture<Answer> ask(byte[] task) {
                 CompletableFuture<Answer> done = new CompletableFuture<>();
+                int number = asked++;
                 try {
                     HeldSections out = new HeldSections();
                     member.work(task, HeldCrew.this::open, out);
-                    done.complete(answer("answer-" + asked++, out.bytes()));
+                    Answer found = answer("answer-" + number, out.bytes());
+                    done.completeOnTimeout(found, number == 0 ? late : 0, TimeUnit.MILLISECONDS);
                 } catch (IOException | RuntimeException e) {
                     done.completeExceptionally(e);
                 }

@@ -9,18 +9,10 @@ import dev.fiesta.Result;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.source.TinyPieces;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Map;
 import java.util.SplittableRandom;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -55,103 +47,8 @@ class MergedAnswersTest {
         file = Files.writeString(folder.resolve("sales.csv"), text);
     }
 
-    /** A member who does all, but for the first task: its answer comes late. */
-    private static final class HeldBack implements Crew {
-        private final Member member = Fiesta.with().member();
-        private final Map<String, byte[]> files = new ConcurrentHashMap<>();
-        private final List<String> opened = new ArrayList<>();
-        private int asked;
-        private int lost;
-
-        /** @param lost how many answers cannot be opened by members */
-        HeldBack(int lost) {
-            this.lost = lost;
-        }
-
-        @Override
-        public int members() {
-            return 2;
-        }
-
-        @Override
-        public long taskBytes() {
-            return 1;
-        }
-
-        @Override
-        public long leastBytes() {
-            return 0;
-        }
-
-        @Override
-        public int mergedAtOnce() {
-            return 4;
-        }
-
-        @Override
-        public void close() {}
-
-        private InputStream opened(String name, int section) throws IOException {
-            opened.add(name);
-            if (lost > 0) {
-                lost--;
-                throw new IOException("gone");
-            }
-            return new ByteArrayInputStream(files.get(name));
-        }
-
-        private Answer answer(String name, byte[] bytes) {
-            files.put(name, bytes);
-            return new Answer() {
-                @Override
-                public InputStream open(int section) {
-                    return new ByteArrayInputStream(bytes);
-                }
-
-                @Override
-                public String name() {
-                    return name;
-                }
-
-                @Override
-                public long bytes() {
-                    return bytes.length;
-                }
-
-                @Override
-                public void drop() {
-                    files.remove(name);
-                }
-            };
-        }
-
-        @Override
-        public Work begin(Purpose purpose) {
-            return new Work() {
-                @Override
-                public String lay(Content content) {
-                    throw new IllegalStateException("nothing is looked up");
-                }
-
-                @Override
-                public CompletableFuture<Answer> ask(byte[] task) {
-                    CompletableFuture<Answer> answer = new CompletableFuture<>();
-                    int number = asked++;
-                    try {
-                        HeldSections out = new HeldSections();
-                        member.work(task, HeldBack.this::opened, out);
-                        Answer found = answer("answer-" + number, out.bytes().get(0));
-                        answer.completeOnTimeout(found, number == 0 ? LATE : 0, TimeUnit.MILLISECONDS);
-                    } catch (IOException | RuntimeException e) {
-                        answer.completeExceptionally(e);
-                    }
-                    return answer;
-                }
-
-                @Override
-                public void close() {}
-            };
-        }
+    private static HeldCrew crew(int lost) {
+        return new HeldCrew(1, 4, LATE, lost);
     }
 
     private String outcome(String clauses, boolean badAsMissing, Crew crew) {
@@ -172,19 +69,19 @@ class MergedAnswersTest {
 
     @Test
     void whatIsMergedIsTheSame() {
-        HeldBack crew = new HeldBack(0);
+        HeldCrew crew = crew(0);
         assertThat(outcome(FIGURES, true, crew)).isEqualTo(outcome(FIGURES, true, null));
         assertThat(crew.opened).as("answers that were merged").hasSizeGreaterThan(40);
         assertThat(crew.opened)
                 .as("what was merged is merged again")
                 .anyMatch(name -> Integer.parseInt(name.substring("answer-".length())) > 60);
-        assertThat(crew.files).as("answers that nobody needs").isEmpty();
+        assertThat(crew.left()).as("answers that nobody needs").isZero();
     }
 
     @Test
     void whatCannotBeMergedIsTakenInAsItWas() {
         for (int lost : new int[] {1, 9, 1_000}) {
-            HeldBack crew = new HeldBack(lost);
+            HeldCrew crew = crew(lost);
             assertThat(outcome(FIGURES, true, crew)).isEqualTo(outcome(FIGURES, true, null));
             assertThat(crew.opened).hasSizeGreaterThan(lost > 40 ? 3 : 40);
         }
@@ -200,7 +97,7 @@ class MergedAnswersTest {
         }
         Files.writeString(file, text);
         String all = "per item give n = count()";
-        HeldBack crew = new HeldBack(0);
+        HeldCrew crew = crew(0);
         assertThat(outcome(all, 20_000, true, crew)).isEqualTo(outcome(all, 20_000, true, null));
         assertThat(crew.opened).hasSize(crew.mergedAtOnce());
     }
@@ -208,7 +105,7 @@ class MergedAnswersTest {
     /** One stretch fails: it is told as if it had been read alone, whatever was merged around it. */
     @Test
     void aFaultIsToldAsItIs() {
-        HeldBack crew = new HeldBack(0);
+        HeldCrew crew = crew(0);
         assertThatThrownBy(() -> outcome(FIGURES, false, crew))
                 .isInstanceOf(DataException.class)
                 .hasMessageContaining("line 552:")
@@ -219,7 +116,7 @@ class MergedAnswersTest {
     @Test
     void rowsAreNotMerged() {
         String rows = "sort amount desc columns amount, item";
-        HeldBack crew = new HeldBack(0);
+        HeldCrew crew = crew(0);
         assertThat(outcome(rows, true, crew)).isEqualTo(outcome(rows, true, null));
         assertThat(crew.opened).isEmpty();
     }
