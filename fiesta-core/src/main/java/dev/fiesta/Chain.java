@@ -206,11 +206,12 @@ final class Chain {
      * The table as others may plan it.
      *
      * @param shown whether only what is shown of it is wanted
+     * @param looks if not -1, how many rows are wanted of it as each clause leaves it
      */
-    PlanText text(boolean shown) {
+    PlanText text(boolean shown, int looks) {
         List<PlanText.OfClauses.Link> links = new ArrayList<>();
         link(links, new IdentityHashMap<>());
-        return new PlanText.OfClauses(links, shown);
+        return new PlanText.OfClauses(links, shown, looks);
     }
 
     /** Adds what this stands on, each once, then itself; its number. */

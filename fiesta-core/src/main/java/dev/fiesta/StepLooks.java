@@ -10,31 +10,15 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
-/** Works out a table up to each of its clauses, all in one run. */
+/** Works out what clauses of a table leave, all in one run. */
 final class StepLooks {
     private StepLooks() {}
 
-    /** @param upTo the table up to so many of its clauses */
-    static List<StepLook> of(TablePlan table, IntFunction<TablePlan> upTo, int rows, Engine engine) {
-        // What is counted is counted once for every clause behind it, so it is not told.
-        return of(table, 0, upTo, rows, engine, new Notices());
-    }
-
-    /** What all clauses together leave, with what was counted. */
-    static StepLook last(TablePlan table, int rows, Engine engine, Notices notices) {
-        return of(table, table.written().size(), i -> table, rows, engine, notices)
-                .get(0);
-    }
-
-    private static List<StepLook> of(
-            TablePlan table, int first, IntFunction<TablePlan> upTo, int rows, Engine engine, Notices notices) {
-        List<TablePlan> plans = new ArrayList<>();
-        for (int i = first; i <= table.written().size(); i++) {
-            plans.add(upTo.apply(i).firstRows(table.name() + TablePlan.HIDDEN + i, rows));
-        }
+    /** @param plans what its last clauses leave, one after the other, the table itself at the end */
+    static List<StepLook> of(TablePlan table, List<TablePlan> plans, Engine engine, Notices notices) {
+        int first = table.written().size() - plans.size() + 1;
         Map<TablePlan, Worked> worked = engine.run(plans);
         List<StepLook> looks = new ArrayList<>();
         for (int i = 0; i < plans.size(); i++) {

@@ -1,7 +1,6 @@
 package dev.fiesta;
 
 import dev.fiesta.brief.Inputs;
-import dev.fiesta.engine.Engine;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
@@ -13,6 +12,7 @@ import dev.fiesta.store.Resources;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.Surveyor;
 import dev.fiesta.total.Worked;
+import dev.fiesta.trace.Question;
 import dev.fiesta.value.Schema;
 import java.util.HashMap;
 import java.util.List;
@@ -400,7 +400,7 @@ public final class Table {
         return widening(options, (sources, notices, resources, planned) -> {
             TablePlan target = fields == Wanted.SHOWN ? planned.shownOnly() : planned;
             Crewed crewed = Crewed.of(fiesta, sources, notices, resources);
-            return crewed.work(() -> chain.text(fields == Wanted.SHOWN), engine -> {
+            return crewed.work(() -> chain.text(fields == Wanted.SHOWN, -1), engine -> {
                 Worked worked =
                         Objects.requireNonNull(engine.run(List.of(target)).get(target));
                 return Result.of(target, worked, notices, engine.timings());
@@ -420,10 +420,17 @@ public final class Table {
         }
         return widening(
                 RunOptions.usual(),
-                (sources, notices, resources, planned) ->
-                        StepLooks.of(planned, chain::upTo, rows, new Engine(sources, notices, resources)).stream()
-                                .map(StepLook::withoutLine)
-                                .toList());
+                (sources, notices, resources, planned) -> Crewed.of(fiesta, sources, notices, resources)
+                        .work(
+                                () -> chain.text(false, rows),
+                                engine -> StepLooks.of(
+                                                planned,
+                                                Question.Steps.upTo(planned, 0, rows, chain::upTo),
+                                                engine,
+                                                new Notices())
+                                        .stream()
+                                        .map(StepLook::withoutLine)
+                                        .toList()));
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */

@@ -18,6 +18,8 @@ import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.total.Worked;
+import dev.fiesta.trace.Planned;
+import dev.fiesta.trace.Question;
 import dev.fiesta.value.Schema;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -284,7 +286,7 @@ public final class Tables {
     }
 
     /** Tables of several as others may plan them. */
-    private static PlanText text(List<Tables> all, List<String> wanted) {
+    private static PlanText.OfBriefs text(List<Tables> all, List<String> wanted) {
         List<PlanText.OfBriefs.Part> parts = all.stream()
                 .map(t -> new PlanText.OfBriefs.Part(t.apart, t.parameters.values()))
                 .toList();
@@ -329,7 +331,7 @@ public final class Tables {
      */
     public synchronized Explained explain(List<String> wanted) {
         List<TablePlan> targets = wanted.stream().map(this::plan).toList();
-        return engine(new Notices(), fiesta.resources()).explain(targets);
+        return new Engine(inputs.sources(), new Notices(), fiesta.resources()).explain(targets);
     }
 
     /**
@@ -436,24 +438,28 @@ public final class Tables {
         return new Trace(this);
     }
 
-    List<BriefTree> briefs() {
-        return briefs;
+    /** What more is planned from. */
+    Planned planned() {
+        return new Planned(briefs, parameters, plans());
     }
 
-    Parameters values() {
-        return parameters;
+    /** Answers a question about these tables. */
+    interface Answering<T> {
+        /** @param plans the tables that answer it, for the engine to work out */
+        T of(List<TablePlan> plans, Engine engine, Notices notices);
     }
 
-    /** An engine over the inputs as they are now. */
-    Engine engine(Notices notices, Resources resources) {
-        return new Engine(inputs.sources(), notices, resources);
+    /** Has a question answered; where an input turns out to need wider types, again with those. */
+    synchronized <T> T answer(Question question, Answering<T> work) {
+        return widening(
+                RunOptions.usual(),
+                (notices, resources) -> Crewed.of(fiesta, inputs.sources(), notices, resources)
+                        .work(
+                                () -> new PlanText.OfQuestion(text(List.of(this), List.of()), question),
+                                engine -> work.of(question.plans(planned()), engine, notices)));
     }
 
     /** Works something out; where an input turns out to need wider types, again with those. */
-    synchronized <T> T widening(BiFunction<Notices, Resources, T> work) {
-        return widening(RunOptions.usual(), work);
-    }
-
     private <T> T widening(RunOptions options, BiFunction<Notices, Resources, T> work) {
         Run.Ground ground = new Run.Ground(inputs::refresh, inputs::widen, inputs::refuseChange);
         return Run.of(fiesta, options, ground, (notices, resources) -> {

@@ -1,23 +1,18 @@
 package dev.fiesta;
 
-import dev.fiesta.language.BriefTree;
-import dev.fiesta.plan.Planner;
-import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Notices;
-import dev.fiesta.problem.RequestException;
 import dev.fiesta.step.TablePlan;
-import dev.fiesta.store.Resources;
 import dev.fiesta.total.Worked;
 import dev.fiesta.trace.BehindPlan;
-import dev.fiesta.trace.Definition;
-import dev.fiesta.trace.FigurePair;
 import dev.fiesta.trace.FramePlan;
+import dev.fiesta.trace.Question;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.BiFunction;
 import java.util.function.Function;
-import java.util.stream.Stream;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -42,17 +37,9 @@ public final class Trace {
      * @return these, in their order
      */
     public List<StepLook> steps(String table, int rows) {
-        Definition found = definition(table);
-        if (found == null) {
-            throw new RequestException("there is no table '" + table + "'");
-        }
-        BriefTree brief = found.brief();
-        BriefTree.TableDef def = found.table();
-        return tables.widening((notices, resources) -> StepLooks.of(
-                tables.plan(table),
-                i -> Planner.like(brief, def, table, def.clauses().subList(0, i), tables.values(), tables.plans()),
-                rows,
-                tables.engine(notices, resources)));
+        tables.plan(table);
+        // What is counted is counted once for every clause behind it, so it is not told.
+        return looks(new Question.Steps(table, 0, rows), notices -> new Notices());
     }
 
     /**
@@ -63,9 +50,16 @@ public final class Trace {
      * @return the look, its rows with the notices of the run
      */
     public StepLook step(String table, int rows) {
-        tables.plan(table);
-        return tables.widening((notices, resources) ->
-                StepLooks.last(tables.plan(table), rows, tables.engine(notices, resources), notices));
+        int clauses = tables.plan(table).written().size();
+        return looks(new Question.Steps(table, clauses, rows), notices -> notices)
+                .get(0);
+    }
+
+    private List<StepLook> looks(Question.Steps question, UnaryOperator<Notices> told) {
+        return tables.answer(
+                question,
+                (plans, engine, notices) ->
+                        StepLooks.of(tables.plan(question.table()), plans, engine, told.apply(notices)));
     }
 
     /**
@@ -79,22 +73,12 @@ public final class Trace {
      */
     public Behind behind(String table, Map<String, String> keys, Behind.Part part) {
         tables.plan(table);
-        return tables.widening((notices, resources) -> {
-            BehindPlan plan = new BehindPlan(this::definition, tables.values(), tables.plans());
-            BehindPlan.Found found = switch (part) {
-                case ROW -> plan.row(table, keys);
-                case TOTAL -> plan.total(table, keys);
-                case REST -> plan.rest(table, keys);
-            };
-            List<TablePlan> targets = Stream.of(found.records(), found.figures(), found.shown())
-                    .filter(Objects::nonNull)
-                    .toList();
-            Map<TablePlan, Worked> worked = tables.engine(notices, resources).run(targets);
-            Function<TablePlan, Result> result = target -> Result.of(
-                    target,
-                    Tables.worked(worked, target),
-                    notices,
-                    resources.watch().timings());
+        Question.Records question = new Question.Records(table, keys, BehindPlan.Part.valueOf(part.name()));
+        return tables.answer(question, (plans, engine, notices) -> {
+            BehindPlan.Found found = question.found(tables.planned());
+            Map<TablePlan, Worked> worked = engine.run(found.plans());
+            Function<TablePlan, Result> result =
+                    target -> Result.of(target, Tables.worked(worked, target), notices, engine.timings());
             Map<String, @Nullable Object> figures = found.figures() == null
                     ? Map.<String, @Nullable Object>of()
                     : KeyedRow.values(result.apply(found.figures()), 0);
@@ -119,13 +103,7 @@ public final class Trace {
      */
     public Result frame(String table, Map<String, String> keys, String figure) {
         tables.plan(table);
-        Definition where = definition(table);
-        if (where == null) {
-            throw new RequestException("'" + table + "' is an input, and its rows are records.");
-        }
-        return tables.widening((notices, resources) -> {
-            Result numbered =
-                    aside(new FramePlan(where, tables.values(), tables.plans()).of(figure), notices, resources);
+        return aside(new Question.Frame(table, figure), (plan, numbered) -> {
             Object listed = numbered.row(KeyedRow.find(table, numbered, keys)).get(FramePlan.FRAME);
             return numbered.pick(FramePlan.numbers(listed), List.of(FramePlan.NUMBER, FramePlan.FRAME));
         });
@@ -139,10 +117,9 @@ public final class Trace {
      * @return a table of records with the keys of their rows in front, or null where rows are records themselves
      */
     public @Nullable Result samples(String table, int most) {
-        return tables.widening((notices, resources) -> {
-            TablePlan plan = new BehindPlan(this::definition, tables.values(), tables.plans()).samples(table, most);
-            return plan == null ? null : aside(plan, notices, resources);
-        });
+        Question.Samples question = new Question.Samples(table, most);
+        boolean any = !question.plans(tables.planned()).isEmpty();
+        return any ? aside(question, (plan, rows) -> rows) : null;
     }
 
     /**
@@ -156,40 +133,20 @@ public final class Trace {
     public Moved.Side side(String table, String figure) {
         Given.needed(figure, "the name of a figure");
         tables.plan(table);
-        Definition where = definition(table);
-        if (where == null) {
-            throw new RequestException("'" + table + "' is an input, and its rows are records.");
-        }
-        if (!tables.plan(table).schema().names().contains(figure)) {
-            throw new RequestException("'" + table + "' has no figure '" + figure + "'. "
-                    + Names.didYouMean(figure, tables.plan(table).schema().names(), "It has"));
-        }
-        List<dev.fiesta.language.Clause> clauses = where.table().clauses();
-        FigurePair pair = FigurePair.of(table, figure, clauses);
-        return tables.widening((notices, resources) -> {
-            TablePlan plan = Planner.like(
-                    where.brief(), where.table(), table, pair.beside(table, clauses), tables.values(), tables.plans());
-            Result rows = aside(plan, notices, resources);
-            List<String> keys = Objects.requireNonNull(plan.levels().keys());
-            return new Moved.Side(rows, keys, figure, pair.ratio());
+        Question.Made question = new Question.Made(table, figure);
+        boolean ratio = question.pair(tables.planned()).ratio();
+        return aside(
+                question,
+                (plan, rows) -> new Moved.Side(
+                        rows, Objects.requireNonNull(plan.levels().keys()), figure, ratio));
+    }
+
+    /** Works a table out that tells of another; what is counted on the way was counted when the other one was. */
+    private <T> T aside(Question question, BiFunction<TablePlan, Result, T> work) {
+        return tables.answer(question, (plans, engine, notices) -> {
+            TablePlan plan = plans.get(0);
+            Worked rows = Tables.worked(engine.run(plans), plan);
+            return work.apply(plan, Result.of(plan, rows, new Notices(), List.of()));
         });
-    }
-
-    /** Works out what tells of a table; what is counted on the way was counted when the table was. */
-    private Result aside(TablePlan plan, Notices notices, Resources resources) {
-        Map<TablePlan, Worked> worked = tables.engine(new Notices(), resources).run(List.of(plan));
-        return Result.of(plan, Tables.worked(worked, plan), notices, List.of());
-    }
-
-    /** Where a table is defined; null for inputs. */
-    private @Nullable Definition definition(String table) {
-        for (BriefTree brief : tables.briefs()) {
-            for (BriefTree.TableDef def : brief.tables()) {
-                if (def.name().name().equals(table)) {
-                    return new Definition(brief, def);
-                }
-            }
-        }
-        return null;
     }
 }

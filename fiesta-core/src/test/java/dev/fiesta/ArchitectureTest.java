@@ -86,7 +86,7 @@ class ArchitectureTest {
             .whereLayer("brief")
             .mayOnlyBeAccessedByLayers("door", "member")
             .whereLayer("trace")
-            .mayOnlyBeAccessedByLayers("door")
+            .mayOnlyBeAccessedByLayers("door", "task")
             .whereLayer("survey")
             .mayOnlyBeAccessedByLayers("door", "editing")
             .whereLayer("editing")

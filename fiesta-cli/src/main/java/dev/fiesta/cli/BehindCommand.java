@@ -6,6 +6,7 @@ import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.cli.options.Copying;
+import dev.fiesta.cli.options.Crewing;
 import dev.fiesta.cli.options.Failures;
 import dev.fiesta.cli.options.ShownRows;
 import dev.fiesta.cli.options.Wanted;
@@ -54,6 +55,9 @@ final class BehindCommand implements Callable<Integer> {
     @Mixin
     private Wanted wanted;
 
+    @Mixin
+    private Crewing crewing;
+
     @Parameters(index = "1", paramLabel = "TABLE", description = "The table.")
     private String table = "";
 
@@ -98,7 +102,9 @@ final class BehindCommand implements Callable<Integer> {
             row.put(key.substring(0, sign), key.substring(sign + 1));
         }
         Brief brief = wanted.brief();
-        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+        PrintWriter err = spec.commandLine().getErr();
+        try (Crewing.Joined crew = crewing.join(common.quiet ? null : err);
+                Fiesta fiesta = common.open(err, crew)) {
             Tables tables = Reporting.of(brief).check(fiesta);
             Behind.Part part = total ? Behind.Part.TOTAL : rest ? Behind.Part.REST : Behind.Part.ROW;
             if (figure != null) {

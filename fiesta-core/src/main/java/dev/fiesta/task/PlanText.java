@@ -3,10 +3,13 @@ package dev.fiesta.task;
 import dev.fiesta.compute.CalendarSettings;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.BriefTree;
+import dev.fiesta.language.Clause;
 import dev.fiesta.language.Parser;
 import dev.fiesta.plan.Parameters;
 import dev.fiesta.plan.Planner;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.trace.Planned;
+import dev.fiesta.trace.Question;
 import dev.fiesta.value.Packing;
 import java.io.DataInput;
 import java.io.DataOutput;
@@ -25,7 +28,22 @@ public sealed interface PlanText {
     void write(DataOutput out) throws IOException;
 
     static PlanText read(DataInput in) throws IOException {
-        return in.readBoolean() ? OfBriefs.read(in) : OfClauses.read(in);
+        return switch (Form.values()[in.readByte()]) {
+            case BRIEFS -> OfBriefs.read(in);
+            case QUESTION -> OfQuestion.read(in);
+            case CLAUSES -> OfClauses.read(in);
+        };
+    }
+
+    /** Which of them stands there. */
+    enum Form {
+        BRIEFS,
+        QUESTION,
+        CLAUSES;
+
+        private void write(DataOutput out) throws IOException {
+            out.writeByte(ordinal());
+        }
     }
 
     /**
@@ -44,19 +62,25 @@ public sealed interface PlanText {
 
         @Override
         public List<TablePlan> plan(Map<String, TablePlan> inputs) {
-            List<BriefTree> briefs = texts.stream().map(Parser::brief).toList();
-            List<Map<String, TablePlan>> planned = new ArrayList<>();
-            for (Part part : parts) {
-                planned.add(Planner.plan(briefs, new Parameters(part.parameters), inputs, part.apart));
-            }
+            List<Planned> planned = parts(inputs);
             return wanted.stream()
-                    .map(w -> Objects.requireNonNull(planned.get(w.part).get(w.table)))
+                    .map(w -> Objects.requireNonNull(planned.get(w.part).plans().get(w.table)))
                     .toList();
+        }
+
+        private List<Planned> parts(Map<String, TablePlan> inputs) {
+            List<BriefTree> briefs = texts.stream().map(Parser::brief).toList();
+            List<Planned> planned = new ArrayList<>();
+            for (Part part : parts) {
+                Parameters values = new Parameters(part.parameters);
+                planned.add(new Planned(briefs, values, Planner.plan(briefs, values, inputs, part.apart)));
+            }
+            return planned;
         }
 
         @Override
         public void write(DataOutput out) throws IOException {
-            out.writeBoolean(true);
+            Form.BRIEFS.write(out);
             Packing.list(out, texts, text -> {
                 Packing.text(out, text.name());
                 Packing.text(out, text.text());
@@ -80,12 +104,36 @@ public sealed interface PlanText {
     }
 
     /**
+     * Tables that answer a question about one of a brief.
+     *
+     * @param of the briefs, in one part
+     */
+    record OfQuestion(OfBriefs of, Question question) implements PlanText {
+        @Override
+        public List<TablePlan> plan(Map<String, TablePlan> inputs) {
+            return question.plans(of.parts(inputs).get(0));
+        }
+
+        @Override
+        public void write(DataOutput out) throws IOException {
+            Form.QUESTION.write(out);
+            of.write(out);
+            QuestionBytes.write(question, out);
+        }
+
+        private static OfQuestion read(DataInput in) throws IOException {
+            return new OfQuestion((OfBriefs) PlanText.read(in), QuestionBytes.read(in));
+        }
+    }
+
+    /**
      * Clauses over a table and over others, as a program chains them; the last is wanted.
      *
      * @param links each over links before it
      * @param shown whether only what is shown of the last is wanted
+     * @param looks if not -1, how many rows are wanted of the last as each of its clauses leaves it
      */
-    record OfClauses(List<Link> links, boolean shown) implements PlanText {
+    record OfClauses(List<Link> links, boolean shown, int looks) implements PlanText {
         /**
          * An input, where there are no clauses, or clauses over a link.
          *
@@ -106,21 +154,27 @@ public sealed interface PlanText {
             for (Link link : links) {
                 planned.add(
                         link.input.isEmpty()
-                                ? extended(link, planned)
+                                ? extended(link, Integer.MAX_VALUE, planned)
                                 : Objects.requireNonNull(inputs.get(link.input)));
             }
             TablePlan last = planned.get(planned.size() - 1);
+            if (looks >= 0) {
+                Link link = links.get(links.size() - 1);
+                return Question.Steps.upTo(last, 0, looks, count -> extended(link, count, planned));
+            }
             return List.of(shown ? last.shownOnly() : last);
         }
 
-        private static TablePlan extended(Link link, List<TablePlan> planned) {
+        /** @param most of its clauses */
+        private static TablePlan extended(Link link, int most, List<TablePlan> planned) {
             BriefText text = new BriefText("clauses", link.clauses);
+            List<Clause> clauses = Parser.clauses(text);
             Map<String, TablePlan> named = new LinkedHashMap<>();
             link.others.forEach((name, number) -> named.put(name, planned.get(number)));
             return Planner.extend(
                     planned.get(link.from),
                     text,
-                    Parser.clauses(text),
+                    clauses.subList(0, Math.min(most, clauses.size())),
                     new Parameters(link.parameters),
                     CalendarSettings.NORMAL,
                     named);
@@ -128,7 +182,7 @@ public sealed interface PlanText {
 
         @Override
         public void write(DataOutput out) throws IOException {
-            out.writeBoolean(false);
+            Form.CLAUSES.write(out);
             Packing.list(out, links, link -> {
                 Packing.text(out, link.input);
                 out.writeInt(link.from);
@@ -140,6 +194,7 @@ public sealed interface PlanText {
                 });
             });
             out.writeBoolean(shown);
+            out.writeInt(looks);
         }
 
         private static OfClauses read(DataInput in) throws IOException {
@@ -152,7 +207,8 @@ public sealed interface PlanText {
                                     Packing.text(in),
                                     PlanText.parameters(in),
                                     others(in))),
-                    in.readBoolean());
+                    in.readBoolean(),
+                    in.readInt());
         }
 
         private static Map<String, Integer> others(DataInput in) throws IOException {

@@ -9,8 +9,6 @@ import dev.fiesta.language.Ref;
 import dev.fiesta.language.Span;
 import dev.fiesta.plan.Catalogue;
 import dev.fiesta.plan.ParameterValues;
-import dev.fiesta.plan.Parameters;
-import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Remedy;
 import dev.fiesta.problem.RequestException;
@@ -24,7 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Finds the way back from a row to its records: the clauses before its grouping, and which of their rows are its own. */
@@ -51,22 +49,17 @@ public final class BehindPlan {
     private static final String KEPT = "\u0001kept";
     private static final String NUMBER = "\u0001number";
 
-    private final Function<String, @Nullable Definition> definitions;
-    private final Parameters parameters;
-    private final Map<String, TablePlan> plans;
+    private final Planned planned;
 
-    public BehindPlan(
-            Function<String, @Nullable Definition> definitions, Parameters parameters, Map<String, TablePlan> plans) {
-        this.definitions = definitions;
-        this.parameters = parameters;
-        this.plans = plans;
+    BehindPlan(Planned planned) {
+        this.planned = planned;
     }
 
     /** The last grouping that made the rows of a table, or null when they are records. */
     private @Nullable Grouping grouping(String table) {
-        for (Definition at = definitions.apply(table);
+        for (Definition at = planned.definition(table);
                 at != null;
-                at = definitions.apply(at.table().from().name())) {
+                at = planned.definition(at.table().from().name())) {
             List<Clause> clauses = at.table().clauses();
             for (int i = clauses.size() - 1; i >= 0; i--) {
                 if (clauses.get(i) instanceof Clause.Per per) {
@@ -89,35 +82,30 @@ public final class BehindPlan {
             TablePlan records,
             int made,
             @Nullable TablePlan figures,
-            @Nullable TablePlan shown) {}
-
-    /**
-     * The records of a group; with some of the keys, those of a subtotal.
-     *
-     * @param wanted values of keys as texts
-     * @throws RequestException when there is no such key, or none is told
-     */
-    public Found row(String table, Map<String, String> wanted) {
-        return found(table, wanted, Part.ROW);
+            @Nullable TablePlan shown) {
+        /** {@return these, always in the same order} */
+        public List<TablePlan> plans() {
+            return Stream.of(records, figures, shown).filter(Objects::nonNull).toList();
+        }
     }
 
-    /** The records of all groups that stand where totals are asked for. */
-    public Found total(String table, Map<String, String> wanted) {
-        return found(table, wanted, Part.TOTAL);
-    }
-
-    /** The records of the groups that {@code rest as} gathers. */
-    public Found rest(String table, Map<String, String> wanted) {
-        return found(table, wanted, Part.REST);
-    }
-
-    private enum Part {
+    /** Which of the records of a table. */
+    public enum Part {
+        /** Those of a group; with some of the keys, those of a subtotal. */
         ROW,
+        /** Those of all groups that stand where totals are asked for. */
         TOTAL,
+        /** Those of the groups that {@code rest as} gathers. */
         REST
     }
 
-    private Found found(String table, Map<String, String> wanted, Part part) {
+    /**
+     * Those of a part.
+     *
+     * @param wanted values of keys as texts
+     * @throws RequestException when there is no such table, key or part, or none is told
+     */
+    Found found(String table, Map<String, String> wanted, Part part) {
         Grouping grouping = grouping(table);
         if (grouping == null) {
             throw new RequestException("The rows of '" + table + "' are records themselves.");
@@ -137,7 +125,7 @@ public final class BehindPlan {
                     Remedy.Kind.WHOLE_TABLE,
                     table);
         }
-        Map<String, TablePlan> known = new LinkedHashMap<>(plans);
+        Map<String, TablePlan> known = new LinkedHashMap<>(planned.plans());
         List<Clause> clauses = new ArrayList<>(grouping.before());
         addKeys(grouping, clauses);
         conditions(grouping, wanted, clauses);
@@ -148,7 +136,7 @@ public final class BehindPlan {
         Set<String> first = madeOf(grouping, figures);
         TablePlan records = plan(grouping, table + MARK + "records", inOrder(grouping, first, clauses, known), known);
         long made = first.stream().filter(f -> records.schema().indexOf(f) >= 0).count();
-        TablePlan itself = Objects.requireNonNull(plans.get(table));
+        TablePlan itself = Objects.requireNonNull(planned.plans().get(table));
         boolean findable = whole
                 && grouping.per().against().isEmpty()
                 && itself.schema().names().containsAll(keys);
@@ -172,7 +160,7 @@ public final class BehindPlan {
     }
 
     private TablePlan plan(Grouping grouping, String name, List<Clause> clauses, Map<String, TablePlan> known) {
-        return Planner.like(grouping.where().brief(), grouping.where().table(), name, clauses, parameters, known);
+        return planned.like(grouping.where(), name, clauses, known);
     }
 
     /** Computed keys become fields of the records. */
@@ -191,7 +179,8 @@ public final class BehindPlan {
         List<Clause> upTo = new ArrayList<>(grouping.before());
         Span at = grouping.per().at();
         upTo.add(new Clause.Per(grouping.keys(), List.of(), List.of(), false, at, at));
-        TablePlan groups = plan(grouping, grouping.where().table().name().name() + MARK + "keys", upTo, plans);
+        TablePlan groups =
+                plan(grouping, grouping.where().table().name().name() + MARK + "keys", upTo, planned.plans());
         wanted.forEach((key, text) -> {
             Expr name = new Expr.Name(key, at);
             Expr condition = text.equals(Texts.MISSING_KEY)
@@ -353,7 +342,8 @@ public final class BehindPlan {
     }
 
     /** The first records of each row, with the keys of their rows in front. */
-    public @Nullable TablePlan samples(String table, int most) {
+    @Nullable
+    TablePlan samples(String table, int most) {
         Grouping grouping = grouping(table);
         if (grouping == null || grouping.keys().isEmpty()) {
             return null;
@@ -361,7 +351,7 @@ public final class BehindPlan {
         Span at = grouping.per().at();
         List<Clause> clauses = new ArrayList<>(grouping.before());
         addKeys(grouping, clauses);
-        Map<String, TablePlan> known = new LinkedHashMap<>(plans);
+        Map<String, TablePlan> known = new LinkedHashMap<>(planned.plans());
         clauses.add(new Clause.Add(marks(grouping), at));
         match(grouping, grouping.where().table().clauses(), STANDING, Clause.Unmatched.MATCHED_ONLY, known, clauses);
         List<Expr> within = new ArrayList<>();

@@ -3,4 +3,4 @@ package dev.fiesta.trace;
 import dev.fiesta.language.BriefTree;
 
 /** A table of a brief. */
-public record Definition(BriefTree brief, BriefTree.TableDef table) {}
+record Definition(BriefTree brief, BriefTree.TableDef table) {}

@@ -30,7 +30,7 @@ public record FigurePair(boolean ratio, Expr above, Expr base) {
      * @param clauses of the table
      * @throws RequestException when the figure is made otherwise
      */
-    public static FigurePair of(String table, String figure, List<Clause> clauses) {
+    static FigurePair of(String table, String figure, List<Clause> clauses) {
         Map<String, Expr> known = new LinkedHashMap<>();
         for (Clause clause : clauses.subList(grouping(table, clauses), clauses.size())) {
             if (clause instanceof Clause.Per per) {
@@ -101,7 +101,7 @@ public record FigurePair(boolean ratio, Expr above, Expr base) {
     }
 
     /** Clauses with both as two further figures; total rows, which are no groups, go. */
-    public List<Clause> beside(String table, List<Clause> clauses) {
+    List<Clause> beside(String table, List<Clause> clauses) {
         int place = grouping(table, clauses);
         Clause.Per per = (Clause.Per) clauses.get(place);
         List<Clause.Figure> figures = new ArrayList<>(per.figures());

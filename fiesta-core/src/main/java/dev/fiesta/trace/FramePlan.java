@@ -1,19 +1,15 @@
 package dev.fiesta.trace;
 
 import dev.fiesta.language.Assign;
-import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Nodes;
 import dev.fiesta.language.Span;
-import dev.fiesta.plan.Parameters;
-import dev.fiesta.plan.Planner;
 import dev.fiesta.problem.RequestException;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -26,16 +22,12 @@ public final class FramePlan {
     public static final String FRAME = "\u0001frame";
     private static final String SEPARATOR = "\u0001,";
 
-    private final BriefTree brief;
-    private final BriefTree.TableDef table;
-    private final Parameters parameters;
-    private final Map<String, TablePlan> plans;
+    private final Definition where;
+    private final Planned planned;
 
-    public FramePlan(Definition where, Parameters parameters, Map<String, TablePlan> plans) {
-        this.brief = where.brief();
-        this.table = where.table();
-        this.parameters = parameters;
-        this.plans = plans;
+    FramePlan(Definition where, Planned planned) {
+        this.where = where;
+        this.planned = planned;
     }
 
     /**
@@ -44,8 +36,8 @@ public final class FramePlan {
      *
      * @throws RequestException when the figure has no frame
      */
-    public TablePlan of(String figure) {
-        List<Clause> clauses = table.clauses();
+    TablePlan of(String figure) {
+        List<Clause> clauses = where.table().clauses();
         int place = clauses.size();
         Expr.Call call = null;
         for (int i = clauses.size() - 1; i >= 0 && call == null; i--) {
@@ -59,8 +51,8 @@ public final class FramePlan {
             }
         }
         if (call == null) {
-            throw new RequestException("'" + figure + "' of '" + table.name().name()
-                    + "' is no moving figure: no 'add' of the table gives it a frame.");
+            throw new RequestException("'" + figure + "' of '"
+                    + where.table().name().name() + "' is no moving figure: no 'add' of the table gives it a frame.");
         }
         return plan(clauses.subList(0, place), call);
     }
@@ -104,6 +96,6 @@ public final class FramePlan {
         Expr gap = new Expr.Literal(Type.TEXT, SEPARATOR, at);
         Expr list = new Expr.Call("list", List.of(text, gap), modifiers, at, at);
         clauses.add(new Clause.Add(List.of(new Assign(FRAME, list, at, true)), at));
-        return Planner.like(brief, table, table.name().name() + TablePlan.HIDDEN + "frame", clauses, parameters, plans);
+        return planned.like(where, where.table().name().name() + TablePlan.HIDDEN + "frame", clauses, planned.plans());
     }
 }
