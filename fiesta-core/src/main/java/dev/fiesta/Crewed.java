@@ -2,11 +2,11 @@ package dev.fiesta;
 
 import dev.fiesta.crew.Crew;
 import dev.fiesta.engine.Engine;
-import dev.fiesta.engine.Sharing;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.store.Resources;
+import dev.fiesta.stretch.Sharing;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import java.io.IOException;

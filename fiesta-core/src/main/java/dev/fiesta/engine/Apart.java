@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.stretch.Sharing;
 import java.util.List;
 import java.util.function.BiFunction;
 

@@ -21,6 +21,8 @@ import dev.fiesta.store.Resources;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
+import dev.fiesta.stretch.Sharing;
+import dev.fiesta.stretch.Together;
 import dev.fiesta.total.CrossLayout;
 import dev.fiesta.total.Totalling;
 import dev.fiesta.total.Worked;
@@ -318,11 +320,11 @@ public final class Engine {
         Pass pass = new Pass(flow, others::lookedUp, counts, notices, resources);
         Source.Scan scan = source.scan(notices);
         scans.add(scan);
-        Together together = sharing == null
+        Together together = sharing == null ? null : sharing.together(source, scan, resources.threads());
+        SharedReading shared = together == null
                 ? null
-                : sharing.together(
-                        source, scan, demand.asked(input, ready, flow), others::lookedUp, resources.threads());
-        Map<TablePlan, Pass.Flown> flown = pass.read(new Fed(source, scan, input, ready, demand.live()), together);
+                : new SharedReading(together, demand.asked(input, ready, flow), others::lookedUp);
+        Map<TablePlan, Pass.Flown> flown = pass.read(new Fed(source, scan, input, ready, demand.live()), shared);
         flown.forEach((table, come) -> {
             Way way = way(table);
             int first = come.resumesAt() >= 0 ? come.resumesAt() : flow.resumesAt(way.steps(), 0);

@@ -18,6 +18,7 @@ import dev.fiesta.store.Rows;
 import dev.fiesta.store.RowsBuilder;
 import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
+import dev.fiesta.stretch.NoticeBytes;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;

@@ -13,6 +13,7 @@ import dev.fiesta.store.RowBytes;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.RowsBuilder;
 import dev.fiesta.store.Stored;
+import dev.fiesta.stretch.NoticeBytes;
 import java.io.DataInput;
 import java.io.DataInputStream;
 import java.io.DataOutput;

@@ -85,19 +85,19 @@ final class Pass {
      * @param others read it together with this, or null
      * @return the rows of each table that is fed
      */
-    Map<TablePlan, Flown> read(Fed fed, @Nullable Together others) {
+    Map<TablePlan, Flown> read(Fed fed, @Nullable SharedReading others) {
         try (others) {
             return flown(fed, others);
         }
     }
 
-    private Map<TablePlan, Flown> flown(Fed fed, @Nullable Together others) {
+    private Map<TablePlan, Flown> flown(Fed fed, @Nullable SharedReading others) {
         long start = System.nanoTime();
         long spilled = memory.spilled();
         memory.startPeak();
         Source.Scan scan = fed.scan();
         TablePlan input = fed.input();
-        int parts = others == null ? 0 : others.parts();
+        int parts = others == null ? 0 : others.together().parts();
         Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HERE, parts);
         Lane root = noted(lanes.of(fed));
         TextsMet texts = fed.texts();
@@ -108,7 +108,7 @@ final class Pass {
         } else {
             others.read(
                     new PassParts(this, root, texts),
-                    readers -> resources.watch().phase(phase + " by " + readers, 0, others::share));
+                    readers -> resources.watch().phase(phase + " by " + readers, 0, others.together()::share));
         }
         end(scan, root, fed.nothing());
         if (!enough) {

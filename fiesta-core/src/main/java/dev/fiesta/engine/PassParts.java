@@ -1,10 +1,11 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.crew.Sections;
-import dev.fiesta.problem.Interrupted;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
+import dev.fiesta.stretch.Findings;
+import dev.fiesta.stretch.NoticeBytes;
 import java.io.DataInput;
 import java.io.DataOutputStream;
 import java.io.IOException;
@@ -14,10 +15,9 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import org.jspecify.annotations.Nullable;
 
-/** A reading in parts, some here and some by others: what came of one is written there and taken in here, and nobody can tell which. */
-final class PassParts {
+/** What several tables find in the records of an input. */
+final class PassParts implements Findings {
     private final Pass pass;
     private final List<Lane> lanes = new ArrayList<>();
     private final TextsMet texts;
@@ -32,8 +32,8 @@ final class PassParts {
         return lanes.stream().map(Lane::sink).filter(Objects::nonNull).toList();
     }
 
-    /** Whether a sink counts its rows and wants more, so that they must be read in their order. */
-    boolean anyCounts() {
+    @Override
+    public boolean anyCounts() {
         return sinks().stream().anyMatch(s -> s.left() > 0 && s.left() < Long.MAX_VALUE);
     }
 
@@ -53,13 +53,13 @@ final class PassParts {
         closed.stream().forEach(i -> all.get(i).close());
     }
 
-    /** Whether what has come of several parts becomes less once it is in one. */
-    boolean reduces() {
+    @Override
+    public boolean reduces() {
         return sinks().stream().allMatch(s -> s.reduces() || s.left() <= 0);
     }
 
-    /** Whether no row is wanted any more. */
-    boolean hasEnough() {
+    @Override
+    public boolean hasEnough() {
         return pass.hasEnough();
     }
 
@@ -90,22 +90,14 @@ final class PassParts {
         return all.toString().hashCode();
     }
 
-    /** Reads a part here. */
-    void read(Source.Scan some) {
+    @Override
+    public void read(Source.Scan some) {
         pass.workers(some, lanes.get(0), texts);
     }
 
-    /** As {@link #read(Source.Scan)}; the failure, where the part cannot be read. */
-    @Nullable
-    RuntimeException attempt(Source.Scan some) {
-        try {
-            read(some);
-            return null;
-        } catch (Interrupted e) {
-            throw e;
-        } catch (RuntimeException e) {
-            return e;
-        }
+    @Override
+    public boolean stands() {
+        return !parted().isEmpty();
     }
 
     /** Those whose rows are put into parts, which others go on with. */
@@ -116,8 +108,8 @@ final class PassParts {
                 .toList();
     }
 
-    /** Writes what has come of all that was read. */
-    void write(Sections all) throws IOException {
+    @Override
+    public void write(Sections all) throws IOException {
         DataOutputStream out = new DataOutputStream(all);
         out.writeLong(pass.readRows());
         for (Lane lane : lanes) {
@@ -136,12 +128,8 @@ final class PassParts {
         }
     }
 
-    /**
-     * Takes in what was written elsewhere.
-     *
-     * @param source what cells that were counted there are cells of here
-     */
-    void read(DataInput in, Source source) throws IOException {
+    @Override
+    public void read(DataInput in, Source source) throws IOException {
         pass.readRows(in.readLong());
         for (Lane lane : lanes) {
             pass.counted().read(lane, in);

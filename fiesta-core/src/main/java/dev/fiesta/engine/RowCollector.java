@@ -10,6 +10,7 @@ import dev.fiesta.store.Rows;
 import dev.fiesta.store.SpillFile;
 import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
+import dev.fiesta.stretch.FailureBytes;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Packing;

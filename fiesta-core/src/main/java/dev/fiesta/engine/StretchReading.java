@@ -1,9 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.crew.Crew;
-import dev.fiesta.crew.GivenTask;
 import dev.fiesta.crew.Sections;
-import dev.fiesta.engine.StretchHead.Outcome;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.PiecedScan;
@@ -19,13 +17,10 @@ import java.io.DataInput;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
-import java.util.Arrays;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.stream.IntStream;
-import java.util.stream.LongStream;
 
 /** What a member of a crew does: it reads some pieces of an input for a run that somebody else has begun, or merges what others have found. */
 public final class StretchReading {
@@ -81,9 +76,9 @@ public final class StretchReading {
                 PartSteps steps = parts.parted().get(stretch.part().sink()).steps();
                 steps.goOn(stretch, laid, flow, resources, new DataOutputStream(out));
             } else if (stretch.answers().isEmpty()) {
-                read(stretch, some, parts, out);
+                parts.answer(some, stretch.from(), stretch.to(), out);
             } else {
-                merge(stretch.answers(), laid, parts, source.ofCells(), out);
+                parts.merge(stretch.answers(), laid, source.ofCells(), out);
             }
         } finally {
             resources.memory().discard();
@@ -91,59 +86,10 @@ public final class StretchReading {
     }
 
     private static Rows rows(Crew.Laid laid, String name) {
-        try (DataInputStream in = opened(laid, name)) {
+        try (DataInputStream in = new DataInputStream(new BufferedInputStream(laid.open(name, 0), BUFFER))) {
             return RowBytes.read(in);
         } catch (IOException e) {
             throw new MachineException("A table that is looked up cannot be read", e);
-        }
-    }
-
-    private static DataInputStream opened(Crew.Laid laid, String name) throws IOException {
-        return new DataInputStream(new BufferedInputStream(laid.open(name, 0), BUFFER));
-    }
-
-    private static void read(Stretch stretch, PiecedScan some, PassParts parts, Sections out) throws IOException {
-        RuntimeException failure = parts.attempt(some);
-        if (failure != null && !FailureBytes.isOfData(failure)) {
-            throw failure; // somebody else may do it
-        }
-        long[] starts = IntStream.rangeClosed(stretch.from(), stretch.to())
-                .mapToLong(some::start)
-                .toArray();
-        if (failure != null) {
-            DataOutputStream to = new DataOutputStream(out);
-            new StretchHead(starts, Outcome.FAILED).write(to);
-            FailureBytes.write(failure, to);
-        } else {
-            new StretchHead(starts, Outcome.READ).write(new DataOutputStream(out));
-            parts.write(out);
-        }
-    }
-
-    /** Makes one answer of several, if each begins where the one before it ended. */
-    private static void merge(List<String> answers, Crew.Laid laid, PassParts parts, Source ofCells, Sections out)
-            throws IOException {
-        LongStream.Builder starts = LongStream.builder();
-        long behind = PiecedScan.UNKNOWN;
-        boolean apart = false;
-        for (String answer : answers) {
-            try (DataInputStream in = opened(laid, answer)) {
-                StretchHead head = StretchHead.read(in);
-                apart = head.outcome() != Outcome.READ || behind != PiecedScan.UNKNOWN && behind != head.first();
-                if (apart) {
-                    break;
-                }
-                Arrays.stream(head.starts(), 0, head.starts().length - 1).forEach(starts::add);
-                behind = head.behind();
-                parts.read(in, ofCells);
-            } catch (IOException e) {
-                throw GivenTask.unreadable(e);
-            }
-        }
-        new StretchHead(starts.add(behind).build().toArray(), apart ? Outcome.APART : Outcome.READ)
-                .write(new DataOutputStream(out));
-        if (!apart) {
-            parts.write(out);
         }
     }
 }

@@ -1,4 +1,4 @@
-package dev.fiesta.engine;
+package dev.fiesta.stretch;
 
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.FilePlace;
@@ -15,10 +15,10 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** What was counted, as bytes. */
-final class NoticeBytes {
+public final class NoticeBytes {
     private NoticeBytes() {}
 
-    static void write(Notices notices, DataOutput out) throws IOException {
+    public static void write(Notices notices, DataOutput out) throws IOException {
         Packing.list(out, notices.counted(), counted -> {
             out.writeByte(counted.kind().ordinal());
             Packing.text(out, counted.subject());
@@ -36,7 +36,7 @@ final class NoticeBytes {
     }
 
     /** @param source what the cells counted are cells of here */
-    static void read(Notices notices, Object source, DataInput in) throws IOException {
+    public static void read(Notices notices, Object source, DataInput in) throws IOException {
         notices.add(
                 source,
                 Packing.list(

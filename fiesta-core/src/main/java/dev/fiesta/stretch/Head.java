@@ -1,4 +1,4 @@
-package dev.fiesta.engine;
+package dev.fiesta.stretch;
 
 import java.io.DataInput;
 import java.io.DataOutput;
@@ -9,7 +9,7 @@ import java.io.IOException;
  *
  * @param starts where the first record of each piece starts, and of the piece behind them
  */
-record StretchHead(long[] starts, Outcome outcome) {
+record Head(long[] starts, Outcome outcome) {
     /** What follows. */
     enum Outcome {
         /** What came of the pieces. */
@@ -36,11 +36,11 @@ record StretchHead(long[] starts, Outcome outcome) {
         out.writeByte(outcome.ordinal());
     }
 
-    static StretchHead read(DataInput in) throws IOException {
+    static Head read(DataInput in) throws IOException {
         long[] starts = new long[in.readInt()];
         for (int i = 0; i < starts.length; i++) {
             starts[i] = in.readLong();
         }
-        return new StretchHead(starts, Outcome.values()[in.readByte()]);
+        return new Head(starts, Outcome.values()[in.readByte()]);
     }
 }

@@ -1,13 +1,10 @@
-package dev.fiesta.engine;
+package dev.fiesta.stretch;
 
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
-import dev.fiesta.step.MatchStep;
-import dev.fiesta.store.Rows;
-import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -25,15 +22,10 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
      * How an input is read with others; null where it is read here alone: it is small, or stands where nobody else can read it.
      *
      * @param scan the reading that knows where pieces start once all is through
-     * @param asked what is read of it
-     * @param lookUps what a look-up reads of the other table
      * @param threads that take in what comes
      */
-    @Nullable
-    Together together(Source source, Source.Scan scan, Stretch asked, Function<MatchStep, Rows> lookUps, int threads) {
-        return step(crew, source, scan) > 0
-                ? new Together(this, (Portable) source, (PiecedScan) scan, asked, lookUps, threads)
-                : null;
+    public @Nullable Together together(Source source, Source.Scan scan, int threads) {
+        return step(crew, source, scan) > 0 ? new Together(this, (Portable) source, (PiecedScan) scan, threads) : null;
     }
 
     /** How many pieces of an input make a task; 0 where it is read here alone. */
@@ -47,8 +39,8 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
                 : 0;
     }
 
-    /** Who reads, in words. */
-    String readers() {
+    /** {@return who reads, in words} */
+    public String readers() {
         return crew.members() == 1 ? "a member" : crew.members() + " members";
     }
 

@@ -1,4 +1,4 @@
-package dev.fiesta.engine;
+package dev.fiesta.stretch;
 
 import dev.fiesta.compute.Fault;
 import dev.fiesta.problem.DataException;
@@ -10,7 +10,7 @@ import java.io.IOException;
 import java.util.List;
 
 /** Failures of the data as bytes: they are thrown where it was asked, as if they had been met there. */
-final class FailureBytes {
+public final class FailureBytes {
     private static final int DATA = 0;
     private static final int WIDER = 1;
     private static final int FAULT = 2;
@@ -38,7 +38,7 @@ final class FailureBytes {
     }
 
     /** @param failure one {@link #isOfData of the data} */
-    static void write(RuntimeException failure, DataOutput out) throws IOException {
+    public static void write(RuntimeException failure, DataOutput out) throws IOException {
         if (failure instanceof DataException data) {
             out.writeByte(DATA);
             Packing.text(out, data.getMessage());
@@ -61,7 +61,7 @@ final class FailureBytes {
         }
     }
 
-    static RuntimeException read(DataInput in) throws IOException {
+    public static RuntimeException read(DataInput in) throws IOException {
         return switch (in.readByte()) {
             case DATA ->
                 new DataException(

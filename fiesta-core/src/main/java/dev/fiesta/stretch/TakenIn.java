@@ -1,4 +1,4 @@
-package dev.fiesta.engine;
+package dev.fiesta.stretch;
 
 import dev.fiesta.crew.GivenTask;
 import dev.fiesta.problem.Interrupted;

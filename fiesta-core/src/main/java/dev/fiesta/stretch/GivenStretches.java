@@ -1,4 +1,4 @@
-package dev.fiesta.engine;
+package dev.fiesta.stretch;
 
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;

@@ -1,25 +1,21 @@
-package dev.fiesta.engine;
+package dev.fiesta.stretch;
 
 import dev.fiesta.crew.GivenTask;
-import dev.fiesta.engine.GivenStretches.Given;
-import dev.fiesta.engine.StretchHead.Outcome;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
-import dev.fiesta.step.MatchStep;
-import dev.fiesta.store.RowBytes;
-import dev.fiesta.store.Rows;
+import dev.fiesta.stretch.GivenStretches.Given;
+import dev.fiesta.stretch.Head.Outcome;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
+import java.io.DataOutput;
 import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Semaphore;
-import java.util.function.Consumer;
-import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -28,67 +24,74 @@ import org.jspecify.annotations.Nullable;
  * comes of them is taken in here in their order, and a stretch that began elsewhere than the one before it ended is read again.
  * While a table wants only the first rows, it is read here: nobody else knows how many are left to be wanted.
  */
-final class Together implements AutoCloseable {
+public final class Together implements AutoCloseable {
     private final Sharing sharing;
     private final Portable source;
     private final PiecedScan scan;
-    private final Stretch pattern;
-    private final Function<MatchStep, Rows> lookUps;
     private final int threads;
     private final int step;
-    /** What came of stretches whose rows are in parts, in order: it stands there until others have gone on with them. */
+    /** What came of stretches, in order, where it stands until all is done. */
     private final List<GivenTask> kept = new ArrayList<>();
 
     private volatile int at;
 
     /**
      * @param scan the reading that knows where pieces start once all is through
-     * @param pattern what stretches are read for
-     * @param lookUps what a look-up reads of the other table
      * @param threads that take in what comes
      */
-    Together(
-            Sharing sharing,
-            Portable source,
-            PiecedScan scan,
-            Stretch pattern,
-            Function<MatchStep, Rows> lookUps,
-            int threads) {
+    Together(Sharing sharing, Portable source, PiecedScan scan, int threads) {
         this.threads = threads;
         this.sharing = sharing;
         this.source = source;
         this.scan = scan;
-        this.pattern = pattern;
-        this.lookUps = lookUps;
         this.step = Sharing.step(sharing.crew(), source, scan);
     }
 
-    /** Into how many parts members put rows that they go on with. */
-    int parts() {
+    /** {@return with whom, and how} */
+    public Sharing sharing() {
+        return sharing;
+    }
+
+    /** {@return into how many parts members put rows that they go on with} */
+    public int parts() {
         return sharing.parts(scan);
     }
 
-    /** The part that is through, from 0 to 1. */
-    double share() {
+    /** {@return the part that is through, from 0 to 1} */
+    public double share() {
         return (double) at / scan.pieces();
     }
 
-    /** @param told is told who reads, once others do */
-    void read(PassParts parts, Consumer<String> told) {
-        for (int some = 1; at < scan.pieces() && parts.anyCounts(); some = Math.min(step, 2 * some)) {
+    /** Tells others what to find. */
+    @FunctionalInterface
+    public interface Asking {
+        /**
+         * Writes a task.
+         *
+         * @param from the first piece, {@code to} the first behind them
+         * @param start where the first record of the first piece starts, or {@link PiecedScan#UNKNOWN}
+         * @param answers the names of those that are to be merged; none to read the pieces
+         */
+        void write(int from, int to, long start, List<String> answers, DataOutput out) throws IOException;
+    }
+
+    /**
+     * Reads as long as records must be read in their order.
+     *
+     * @return whether there is more to be read
+     */
+    public boolean readHere(Findings findings) {
+        for (int some = 1; at < scan.pieces() && findings.anyCounts(); some = Math.min(step, 2 * some)) {
             int to = Math.min(at + some, scan.pieces());
             try (PiecedScan here = source.stretch(at, to, scan.start(at))) {
-                parts.read(here);
+                findings.read(here);
                 publish(to, IntStream.rangeClosed(at, to).mapToLong(here::start).toArray());
-                if (parts.hasEnough()) {
-                    return;
+                if (findings.hasEnough()) {
+                    return false;
                 }
             }
         }
-        if (at < scan.pieces()) {
-            told.accept(sharing.readers());
-            readByOthers(parts);
-        }
+        return at < scan.pieces();
     }
 
     /** Goes on behind a stretch whose pieces start there. */
@@ -99,23 +102,23 @@ final class Together implements AutoCloseable {
         at = to;
     }
 
-    private void readByOthers(PassParts parts) {
-        Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()), parts());
+    /** Has others read what is left, and takes in what they find. */
+    public void readByOthers(Findings findings, Asking asking) {
         Semaphore news = new Semaphore(0);
         try (TakenIn taken = new TakenIn(threads, news::release);
                 GivenStretches given = new GivenStretches(
                         sharing.crew(),
-                        (from, to, answers) -> give(asked.of(from, to, scan.start(from), answers)),
+                        (from, to, answers) -> give(out -> asking.write(from, to, scan.start(from), answers, out)),
                         step,
                         at,
                         scan.pieces(),
-                        parts.reduces(),
+                        findings.reduces(),
                         news::release)) {
             while (at < scan.pieces()) {
                 given.go();
                 if (given.firstIsDone() && taken.hasRoom()) {
                     Given first = given.takeFirst();
-                    if (!takeIn(first, parts, taken)) {
+                    if (!takeIn(first, findings, taken)) {
                         given.again(first);
                     }
                 } else {
@@ -124,10 +127,11 @@ final class Together implements AutoCloseable {
             }
             taken.await();
         }
-        List<PartedRows> parted = parts.parted();
-        for (int i = 0; i < parted.size(); i++) {
-            parted.get(i).apart(new Apart(sharing, kept, i, parts(), (part, names) -> give(asked.of(part, names))));
-        }
+    }
+
+    /** {@return what came of the stretches that others have read, in order, where it stands} */
+    public List<GivenTask> standing() {
+        return kept;
     }
 
     @Override
@@ -145,20 +149,17 @@ final class Together implements AutoCloseable {
         }
     }
 
-    /** Lays the other tables down that are looked up. */
-    private List<String> laid(List<MatchStep> lookedUp) {
-        List<String> names = new ArrayList<>();
-        for (MatchStep match : lookedUp) {
-            Rows rows = lookUps.apply(match);
-            names.add(sharing.work().lay(out -> RowBytes.write(rows, rows.there(), new DataOutputStream(out))));
-        }
-        return names;
+    /** Writes what is asked. */
+    @FunctionalInterface
+    public interface Task {
+        void write(DataOutput out) throws IOException;
     }
 
-    private GivenTask give(Stretch stretch) {
+    /** Lets somebody do a task. */
+    public GivenTask give(Task task) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         try {
-            stretch.write(new DataOutputStream(bytes));
+            task.write(new DataOutputStream(bytes));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -166,14 +167,14 @@ final class Together implements AutoCloseable {
     }
 
     /** Takes a stretch in, or has it taken in beside others; whether it began where it should, and could be. */
-    private boolean takeIn(Given stretch, PassParts parts, TakenIn taken) {
+    private boolean takeIn(Given stretch, Findings findings, TakenIn taken) {
         boolean handedOn = false;
         DataInputStream in = opened(stretch);
         if (in == null) {
             return false;
         }
         try {
-            StretchHead head = StretchHead.read(in);
+            Head head = Head.read(in);
             if (head.outcome() == Outcome.APART || head.first() != scan.start(stretch.from())) {
                 return false;
             }
@@ -183,13 +184,13 @@ final class Together implements AutoCloseable {
                 taken.await(); // what stands before it is told before it
                 throw failure instanceof FailureBytes.WidenedElsewhere wider ? source.widened(wider.fields()) : failure;
             }
-            boolean stands = !parts.parted().isEmpty();
+            boolean stands = findings.stands();
             if (stands) {
                 kept.add(stretch.asked());
             }
             taken.add(() -> {
                 try (in) {
-                    parts.read(in, source.ofCells());
+                    findings.read(in, source.ofCells());
                 } finally {
                     if (!stands) {
                         stretch.close();
