@@ -7,6 +7,8 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Source;
 import dev.fiesta.store.Resources;
 import dev.fiesta.stretch.Sharing;
+import dev.fiesta.survey.Survey;
+import dev.fiesta.survey.Surveyor;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import java.io.IOException;
@@ -50,5 +52,14 @@ record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices,
         } catch (IOException e) {
             throw new MachineException("The files of an input cannot be looked at", e);
         }
+    }
+
+    /** A look at what stands in a source. */
+    static Survey survey(Fiesta fiesta, Source source) {
+        Surveyor.Tasks tasks = portable -> {
+            byte[] head = Task.survey(Fiesta.version(), portable);
+            return stretch -> Task.of(head, stretch);
+        };
+        return new Surveyor(fiesta.threads(), fiesta.crew(), tasks).survey(source);
     }
 }

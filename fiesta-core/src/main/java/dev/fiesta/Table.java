@@ -10,7 +10,6 @@ import dev.fiesta.source.files.FilesSeen;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
 import dev.fiesta.survey.Survey;
-import dev.fiesta.survey.Surveyor;
 import dev.fiesta.total.Worked;
 import dev.fiesta.trace.Question;
 import dev.fiesta.value.Schema;
@@ -353,7 +352,7 @@ public final class Table {
      * @throws dev.fiesta.problem.DataException when the records cannot be read
      */
     public Survey survey() {
-        return Surveyor.survey(asSource(), fiesta.threads());
+        return Crewed.survey(fiesta, asSource());
     }
 
     /** {@return the fields} */

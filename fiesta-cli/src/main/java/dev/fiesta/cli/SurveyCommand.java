@@ -1,6 +1,7 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.cli.options.Crewing;
 import dev.fiesta.cli.options.Common;
 import dev.fiesta.cli.options.InputFiles;
 import dev.fiesta.cli.options.Window;
@@ -45,6 +46,9 @@ final class SurveyCommand implements Callable<Integer> {
     @Mixin
     private InputFiles files;
 
+    @Mixin
+    private Crewing crewing;
+
     @Option(names = "--fields", description = "Only the lines that declare the fields, to put in a brief.")
     private boolean fields;
 
@@ -57,7 +61,9 @@ final class SurveyCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         PrintWriter to = spec.commandLine().getOut();
-        try (Fiesta fiesta = common.open(spec.commandLine().getErr())) {
+        PrintWriter err = spec.commandLine().getErr();
+        try (Crewing.Joined crew = crewing.join(common.quiet ? null : err);
+                Fiesta fiesta = common.open(err, crew)) {
             SurveyView view =
                     new SurveyView(files.toString(), files.table(fiesta).survey());
             if (fields) {

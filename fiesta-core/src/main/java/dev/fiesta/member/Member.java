@@ -16,6 +16,7 @@ import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Resources;
 import dev.fiesta.store.Shares;
+import dev.fiesta.survey.Surveyor;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import dev.fiesta.value.Packing;
@@ -109,10 +110,10 @@ public final class Member {
     private void work(byte[] task, Crew.Laid laid, Resources resources, Sections out) throws IOException {
         DataInputStream in = new DataInputStream(new ByteArrayInputStream(task));
         Task.refuseOthers(version, in);
-        if (Task.Kind.values()[in.readByte()] == Task.Kind.SUM) {
-            sum(in, new DataOutputStream(out));
-        } else {
-            read(in, laid, resources, out);
+        switch (Task.Kind.values()[in.readByte()]) {
+            case SUM -> sum(in, new DataOutputStream(out));
+            case SURVEY -> Surveyor.answer(PortableSources.read(in, refuse), resources.threads(), in, laid, out);
+            case READ -> read(in, laid, resources, out);
         }
     }
 

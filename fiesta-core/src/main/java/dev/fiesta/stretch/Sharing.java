@@ -28,8 +28,8 @@ public record Sharing(Crew crew, Crew.Work work, UnaryOperator<byte[]> task) {
         return step(crew, source, scan) > 0 ? new Together(this, (Portable) source, (PiecedScan) scan, threads) : null;
     }
 
-    /** How many pieces of an input make a task; 0 where it is read here alone. */
-    static int step(Crew crew, Source source, Source.Scan scan) {
+    /** {@return how many pieces of an input make a task; 0 where it is read here alone} */
+    public static int step(Crew crew, Source source, Source.Scan scan) {
         return source instanceof Portable portable
                         && portable.isPortable()
                         && scan instanceof PiecedScan pieced

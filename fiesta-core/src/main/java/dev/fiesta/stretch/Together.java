@@ -39,7 +39,7 @@ public final class Together implements AutoCloseable {
      * @param scan the reading that knows where pieces start once all is through
      * @param threads that take in what comes
      */
-    Together(Sharing sharing, Portable source, PiecedScan scan, int threads) {
+    public Together(Sharing sharing, Portable source, PiecedScan scan, int threads) {
         this.threads = threads;
         this.sharing = sharing;
         this.source = source;

@@ -1,6 +1,9 @@
 package dev.fiesta.survey;
 
 import dev.fiesta.value.Hashes;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.Arrays;
 
 /** Which rows are drawn for a sample: those whose hashes end in so many zero bits, whoever reads them. */
@@ -93,5 +96,23 @@ final class Draw {
         hashes = Arrays.copyOf(hashes, Math.max(hashes.length, size + other.size));
         System.arraycopy(other.hashes, 0, hashes, size, other.size);
         size += other.size;
+    }
+
+    void write(DataOutput out) throws IOException {
+        out.writeInt(level);
+        out.writeInt(size);
+        for (int i = 0; i < size; i++) {
+            out.writeLong(hashes[i]);
+        }
+    }
+
+    /** Begins with what another one wrote. */
+    void read(DataInput in) throws IOException {
+        level = in.readInt();
+        size = in.readInt();
+        hashes = new long[Math.max(1024, size)];
+        for (int i = 0; i < size; i++) {
+            hashes[i] = in.readLong();
+        }
     }
 }

@@ -1,6 +1,9 @@
 package dev.fiesta.survey;
 
 import dev.fiesta.value.Hashes;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.Arrays;
 
 /**
@@ -74,6 +77,25 @@ final class LongCounts {
             if (other.times[i] != 0) {
                 add(other.keys[i], other.times[i]);
             }
+        }
+    }
+
+    void write(DataOutput out) throws IOException {
+        out.writeInt(level);
+        out.writeInt(size);
+        for (int i = 0; i < keys.length; i++) {
+            if (times[i] != 0) {
+                out.writeLong(keys[i]);
+                out.writeLong(times[i]);
+            }
+        }
+    }
+
+    /** Begins with what another one wrote. */
+    void read(DataInput in) throws IOException {
+        level = in.readInt();
+        for (int left = in.readInt(); left > 0; left--) {
+            add(in.readLong(), in.readLong());
         }
     }
 

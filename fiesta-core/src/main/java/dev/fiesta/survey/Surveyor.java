@@ -1,36 +1,48 @@
 package dev.fiesta.survey;
 
-import dev.fiesta.problem.Interrupted;
+import dev.fiesta.crew.Crew;
+import dev.fiesta.crew.Sections;
+import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
-import dev.fiesta.problem.Notices;
 import dev.fiesta.source.Aside;
+import dev.fiesta.source.PiecedScan;
+import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
-import dev.fiesta.value.Batch;
-import dev.fiesta.value.Kind;
+import dev.fiesta.stretch.Sharing;
+import dev.fiesta.stretch.Together;
 import dev.fiesta.value.LocaleStyle;
-import dev.fiesta.value.LongColumn;
-import dev.fiesta.value.Schema;
-import dev.fiesta.value.Type;
-import dev.fiesta.work.EarliestFailure;
-import dev.fiesta.work.Workers;
+import dev.fiesta.value.Packing;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /** Reads all records of a source once, on several threads, and tallies each field. */
 public final class Surveyor {
-    private final Source source;
-    private final Schema schema;
-    private final Notices notices;
-    private final List<Sheet> sheets = new ArrayList<>();
-    private final EarliestFailure failures = new EarliestFailure();
+    /** Makes tasks for members of a crew, who {@link #answer} them, of what is asked about a source. */
+    @FunctionalInterface
+    public interface Tasks {
+        UnaryOperator<byte[]> about(Portable source) throws IOException;
+    }
 
-    private Surveyor(Source source, Notices notices) {
-        this.source = source;
-        this.schema = source.schema();
-        this.notices = notices;
+    private final int threads;
+    private final @Nullable Crew crew;
+    private final Tasks tasks;
+
+    /**
+     * @param threads that read here
+     * @param crew reads large sources together with this, or null
+     */
+    public Surveyor(int threads, @Nullable Crew crew, Tasks tasks) {
+        this.threads = threads;
+        this.crew = crew;
+        this.tasks = tasks;
     }
 
     /**
@@ -39,20 +51,23 @@ public final class Surveyor {
      *
      * @throws dev.fiesta.problem.DataException when rows cannot be told apart, or a value does not fit a declared type
      */
-    public static Survey survey(Source wanted, int threads) {
-        Survey survey = survey(wanted.lenient(), threads, true);
+    public Survey survey(Source wanted) {
+        Source source = wanted.lenient();
+        Optional<Survey> shared = crew == null ? Optional.empty() : together(source, crew);
+        if (shared.isPresent()) {
+            return shared.get();
+        }
+        Survey survey = survey(source, s -> alone(s, true));
         boolean most = survey.unreadable() > survey.records();
-        return most ? survey(wanted.lenient(), threads, false) : survey;
+        return most ? survey(source, s -> alone(s, false)) : survey;
     }
 
-    /** @param aside whether lines that are no records are left out; otherwise one of them is a failure */
-    private static Survey survey(Source wanted, int threads, boolean aside) {
+    /** Surveys a source, or one with wider types where these are needed. */
+    private static <T> T survey(Source wanted, Function<Source, T> work) {
         Source source = wanted;
         while (true) {
             try {
-                Aside left = Aside.counting("records");
-                Source readable = aside ? settingAside(source, left) : source;
-                return told(new Surveyor(readable, new Notices()).run(threads), left);
+                return work.apply(source);
             } catch (OutOfMemoryError e) {
                 throw new MachineException(
                         "The memory of the virtual machine, "
@@ -62,6 +77,73 @@ public final class Surveyor {
             } catch (Source.Widened widened) {
                 source = widened.source();
             }
+        }
+    }
+
+    /** @param aside whether lines that are no records are left out; otherwise one of them is a failure */
+    private Survey alone(Source source, boolean aside) {
+        Aside left = Aside.counting("records");
+        Source readable = aside ? settingAside(source, left) : source;
+        SurveyFindings findings = new SurveyFindings(source.schema(), threads);
+        try (Source.Scan scan = readable.scan(findings.notices())) {
+            findings.read(scan);
+        }
+        return told(findings.finish(), left);
+    }
+
+    /** What members of a crew see; nothing where it is read here alone, or where lines are no records: which ones, is for one to look at. */
+    private Optional<Survey> together(Source source, Crew members) {
+        try (Crew.Work work = members.begin(Crew.Purpose.TABLES)) {
+            return survey(source, s -> together(s, members, work));
+        } catch (DataException e) {
+            return Optional.empty();
+        }
+    }
+
+    private Optional<Survey> together(Source source, Crew members, Crew.Work work) {
+        SurveyFindings findings = new SurveyFindings(source.schema(), threads);
+        try (Source.Scan scan = source.scan(findings.notices())) {
+            if (Sharing.step(members, source, scan) == 0) {
+                return Optional.empty();
+            }
+            Sharing sharing = new Sharing(members, work, tasks.about((Portable) source));
+            try (Together together = new Together(sharing, (Portable) source, (PiecedScan) scan, threads)) {
+                together.readByOthers(findings, Surveyor::write);
+            }
+        } catch (IOException e) {
+            throw new MachineException("The files of an input cannot be looked at", e);
+        }
+        return Optional.of(findings.finish());
+    }
+
+    private static void write(int from, int to, long start, List<String> answers, DataOutput out) throws IOException {
+        out.writeInt(from);
+        out.writeInt(to);
+        out.writeLong(start);
+        Packing.texts(out, answers);
+    }
+
+    /**
+     * Does what somebody else asks for who surveys.
+     *
+     * @param source the one that is surveyed there
+     * @param asked what {@link Sharing#task} was given there
+     * @param laid opens what others have answered
+     * @param out takes what came of it
+     */
+    public static void answer(Portable source, int threads, DataInput asked, Crew.Laid laid, Sections out)
+            throws IOException {
+        int from = asked.readInt();
+        int to = asked.readInt();
+        long start = asked.readLong();
+        List<String> answers = Packing.texts(asked);
+        SurveyFindings findings = new SurveyFindings(source.schema(), threads);
+        if (!answers.isEmpty()) {
+            findings.merge(answers, laid, source.ofCells(), out);
+            return;
+        }
+        try (PiecedScan some = source.stretch(from, to, start)) {
+            findings.answer(some, from, to, out);
         }
     }
 
@@ -86,106 +168,5 @@ public final class Surveyor {
                 + aside.first().get(0).text() + "). To set them aside instead of ending the run: unreadable aside"
                 + (many ? " at most " + count : ""));
         return new Survey(survey.records(), survey.fields(), remarks, count);
-    }
-
-    private Survey run(int threads) {
-        try (Source.Scan scan = source.scan(notices)) {
-            Workers.run(threads, () -> work(scan), () -> {
-                scan.stop(0);
-                failures.met(0, new Interrupted());
-            });
-        }
-        try {
-            failures.rethrow();
-        } catch (RuntimeException e) {
-            throw Interrupted.orItself(e);
-        }
-        Sheet all = sheets.get(0);
-        sheets.subList(1, sheets.size()).forEach(all::merge);
-        Map<String, Long> bad = new HashMap<>();
-        notices.list().stream()
-                .filter(n -> n.kind() == Notices.Kind.BAD_AS_MISSING)
-                .forEach(n -> bad.put(n.subject(), n.count()));
-        List<FieldSurvey> fields = new ArrayList<>();
-        for (int f = 0; f < schema.size(); f++) {
-            String name = schema.field(f).name();
-            fields.add(all.tallies.get(f).finish(name, all.rows, bad.getOrDefault(name, 0L)));
-        }
-        return new Survey(all.rows, fields, notices.warnings(), 0);
-    }
-
-    private void work(Source.Scan scan) {
-        Sheet sheet = new Sheet(schema);
-        synchronized (this) {
-            sheets.add(sheet);
-        }
-        Source.Reader reader = scan.reader(notices);
-        try {
-            for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
-                sheet.add(batch);
-                reader.settled(Integer.MAX_VALUE);
-                reader.finish();
-                if (Thread.currentThread().isInterrupted()) {
-                    throw new Interrupted();
-                }
-            }
-        } catch (RuntimeException e) {
-            scan.stop(reader.sequence());
-            failures.met(reader.sequence(), e);
-        } catch (Error e) {
-            scan.stop(0);
-            failures.met(e);
-        }
-    }
-
-    /** What one worker has seen. */
-    private static final class Sheet {
-        private final List<Tally> tallies = new ArrayList<>();
-        private final Draw draw;
-        private long rows;
-
-        Sheet(Schema schema) {
-            schema.fields().forEach(f -> tallies.add(tally(f.type())));
-            draw = new Draw(schema.size());
-        }
-
-        private static Tally tally(Type type) {
-            return type.kind() == Kind.TEXT ? new TextTally() : new ValueTally(type);
-        }
-
-        void add(Batch batch) {
-            rows += batch.size();
-            long[] origins = ((LongColumn) batch.column(tallies.size() + 1).flat()).values();
-            while (draw.wouldBeOverfull(origins, batch.size())) {
-                thin(draw.level() + 1);
-            }
-            int count = draw.draw(origins, batch.size());
-            for (int f = 0; f < tallies.size(); f++) {
-                tallies.get(f).add(batch.once(f), draw.picked(), count);
-            }
-        }
-
-        private void thin() {
-            while (draw.isOverfull()) {
-                thin(draw.level() + 1);
-            }
-        }
-
-        private void thin(int level) {
-            int[] stay = draw.thin(level);
-            tallies.forEach(t -> t.thin(stay));
-        }
-
-        void merge(Sheet other) {
-            int level = Math.max(draw.level(), other.draw.level());
-            thin(level);
-            other.thin(level);
-            draw.merge(other.draw);
-            for (int f = 0; f < tallies.size(); f++) {
-                tallies.get(f).merge(other.tallies.get(f));
-            }
-            rows += other.rows;
-            thin();
-        }
     }
 }

@@ -1,6 +1,9 @@
 package dev.fiesta.survey;
 
 import dev.fiesta.value.Column;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 
 /** What one worker has seen of one field. */
 interface Tally {
@@ -16,6 +19,12 @@ interface Tally {
 
     /** Takes in what another worker has seen, whose sample is as thin as this one's. */
     void merge(Tally other);
+
+    /** Writes what was seen. */
+    void write(DataOutput out) throws IOException;
+
+    /** Begins with what another one wrote, of a field of the same type. */
+    void read(DataInput in) throws IOException;
 
     FieldSurvey finish(String name, long records, long bad);
 }

@@ -4,8 +4,12 @@ import dev.fiesta.survey.FieldSurvey.Frequent;
 import dev.fiesta.survey.FieldSurvey.Oddity;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Dictionary;
+import dev.fiesta.value.Packing;
 import dev.fiesta.value.TextColumn;
 import dev.fiesta.value.Type;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -151,6 +155,56 @@ final class TextTally implements Tally {
             int code = other.sample[i];
             draw(code < 0 ? -1 : sampleTexts.intern(other.sampleTexts, code));
         }
+    }
+
+    @Override
+    public void write(DataOutput out) throws IOException {
+        fold();
+        out.writeInt(level);
+        write(known, out);
+        for (int code = 0; code < known.size(); code++) {
+            out.writeLong(times[code]);
+        }
+        out.writeLong(present);
+        Packing.perhaps(out, least);
+        Packing.perhaps(out, greatest);
+        write(sampleTexts, out);
+        out.writeInt(drawn);
+        for (int i = 0; i < drawn; i++) {
+            out.writeInt(sample[i]);
+        }
+    }
+
+    private static void write(Dictionary texts, DataOutput out) throws IOException {
+        out.writeInt(texts.size());
+        for (int code = 0; code < texts.size(); code++) {
+            Packing.text(out, texts.text(code));
+        }
+    }
+
+    @Override
+    public void read(DataInput in) throws IOException {
+        level = in.readInt();
+        known = texts(in);
+        times = new long[Math.max(16, known.size())];
+        for (int code = 0; code < known.size(); code++) {
+            times[code] = in.readLong();
+        }
+        present = in.readLong();
+        least = Packing.perhaps(in);
+        greatest = Packing.perhaps(in);
+        sampleTexts = texts(in);
+        for (int left = in.readInt(); left > 0; left--) {
+            draw(in.readInt());
+        }
+    }
+
+    private static Dictionary texts(DataInput in) throws IOException {
+        Dictionary texts = new Dictionary();
+        for (int left = in.readInt(); left > 0; left--) {
+            texts.intern(Packing.text(in));
+        }
+        return texts;
     }
 
     @Override

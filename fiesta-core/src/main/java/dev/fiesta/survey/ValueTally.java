@@ -14,6 +14,9 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.Exact;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.Type;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -133,6 +136,36 @@ final class ValueTally implements Tally {
         }
         for (int i = 0; i < other.drawn; i++) {
             draw(other.sample[i], other.sampled[i]);
+        }
+    }
+
+    @Override
+    public void write(DataOutput out) throws IOException {
+        counts.write(out);
+        out.writeLong(present);
+        out.writeLong(least);
+        out.writeLong(greatest);
+        if (mean != null) {
+            mean.write(0, out);
+        }
+        out.writeInt(drawn);
+        for (int i = 0; i < drawn; i++) {
+            out.writeLong(sample[i]);
+            out.writeBoolean(sampled[i]);
+        }
+    }
+
+    @Override
+    public void read(DataInput in) throws IOException {
+        counts.read(in);
+        present = in.readLong();
+        least = in.readLong();
+        greatest = in.readLong();
+        if (mean != null) {
+            mean.read(0, in);
+        }
+        for (int left = in.readInt(); left > 0; left--) {
+            draw(in.readLong(), in.readBoolean());
         }
     }
 

@@ -23,7 +23,9 @@ public final class Task {
         /** To read pieces of an input for tables. */
         READ,
         /** To work out what tells whether pieces of a file are the ones they were. */
-        SUM
+        SUM,
+        /** To look at what stands in pieces of an input. */
+        SURVEY
     }
 
     /**
@@ -33,9 +35,7 @@ public final class Task {
      */
     public static byte[] sums(String version, SharedFile file, long from, long to) throws IOException {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-        DataOutputStream out = new DataOutputStream(bytes);
-        Packing.texts(out, makers(version));
-        out.writeByte(Kind.SUM.ordinal());
+        DataOutputStream out = begun(Kind.SUM, version, bytes);
         file.write(out);
         out.writeLong(from);
         out.writeLong(to);
@@ -50,9 +50,7 @@ public final class Task {
      */
     public static byte[] head(String version, PlanText tables, Map<String, Source> inputs) throws IOException {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-        DataOutputStream out = new DataOutputStream(bytes);
-        Packing.texts(out, makers(version));
-        out.writeByte(Kind.READ.ordinal());
+        DataOutputStream out = begun(Kind.READ, version, bytes);
         tables.write(out);
         Packing.list(out, List.copyOf(inputs.entrySet()), input -> {
             Packing.text(out, input.getKey());
@@ -65,6 +63,21 @@ public final class Task {
             }
         });
         return bytes.toByteArray();
+    }
+
+    /** The part that all tasks of a survey have in common. */
+    public static byte[] survey(String version, Portable source) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        DataOutputStream out = begun(Kind.SURVEY, version, bytes);
+        source.write(out);
+        return bytes.toByteArray();
+    }
+
+    private static DataOutputStream begun(Kind kind, String version, ByteArrayOutputStream bytes) throws IOException {
+        DataOutputStream out = new DataOutputStream(bytes);
+        Packing.texts(out, makers(version));
+        out.writeByte(kind.ordinal());
+        return out;
     }
 
     /** The bytes of a task. */
