@@ -73,12 +73,12 @@ class StoppingTest {
             for (int i = 0; i < 2; i++) {
                 CountDownLatch one = new CountDownLatch(1);
                 running.add(other.submit(() -> endless(fiesta, one).run(options)));
-                assertThat(one.await(20, TimeUnit.SECONDS)).isTrue();
+                assertThat(one.await(60, TimeUnit.SECONDS)).isTrue();
                 begun.countDown();
             }
             cancellation.cancel();
             for (Future<Result> one : running) {
-                assertThatThrownBy(() -> one.get(20, TimeUnit.SECONDS))
+                assertThatThrownBy(() -> one.get(60, TimeUnit.SECONDS))
                         .hasCauseInstanceOf(Interrupted.class)
                         .hasMessageContaining("The run was stopped: it was cancelled.");
             }

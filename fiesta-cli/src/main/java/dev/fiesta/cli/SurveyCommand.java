@@ -1,8 +1,8 @@
 package dev.fiesta.cli;
 
 import dev.fiesta.Fiesta;
-import dev.fiesta.cli.options.Crewing;
 import dev.fiesta.cli.options.Common;
+import dev.fiesta.cli.options.Crewing;
 import dev.fiesta.cli.options.InputFiles;
 import dev.fiesta.cli.options.Window;
 import dev.fiesta.output.OutputFile;

@@ -133,7 +133,7 @@ final class Browser implements AutoCloseable {
                     .put("expression", "String(" + script + ")")
                     .put("returnByValue", true);
             socket.sendText(asked.toString(), true).join();
-            JsonNode told = answer.orTimeout(20, TimeUnit.SECONDS).join();
+            JsonNode told = answer.orTimeout(60, TimeUnit.SECONDS).join();
             return told.path("result").path("result").path("value").asString("");
         }
 

@@ -352,14 +352,14 @@ class TryTest {
         command.addAll(List.of(words));
         Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
         String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
         return said;
     }
 
     /** An empty line is asked for. */
     private void untilItWaits() throws IOException, InterruptedException {
         String seen = "";
-        for (int i = 0; i < 150; i++) {
+        for (int i = 0; i < 300; i++) {
             seen = tmux("capture-pane", "-p").stripTrailing();
             if (seen.endsWith("\n>")) {
                 return;
@@ -371,7 +371,7 @@ class TryTest {
 
     private void until(String wanted) throws IOException, InterruptedException {
         String seen = "";
-        for (int i = 0; i < 150; i++) {
+        for (int i = 0; i < 300; i++) {
             seen = tmux("capture-pane", "-p");
             if (seen.contains(wanted)) {
                 return;

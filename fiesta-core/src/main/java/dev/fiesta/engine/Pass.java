@@ -9,6 +9,7 @@ import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
+import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.FilterStep;
@@ -107,7 +108,7 @@ final class Pass {
             workers(scan, root, texts);
         } else {
             others.read(
-                    new PassParts(this, root, texts),
+                    new PassParts(this, root, texts, (Portable) fed.source()),
                     readers -> resources.watch().phase(phase + " by " + readers, 0, others.together()::share));
         }
         end(scan, root, fed.nothing());
@@ -150,7 +151,7 @@ final class Pass {
      */
     PassParts handedOver(Fed fed, int parts) {
         Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HANDED_OVER, parts);
-        return new PassParts(this, noted(lanes.of(fed)), fed.texts());
+        return new PassParts(this, noted(lanes.of(fed)), fed.texts(), (Portable) fed.source());
     }
 
     /** Whether no row is wanted any more. */

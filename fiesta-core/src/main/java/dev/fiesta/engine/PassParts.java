@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.crew.Sections;
+import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
@@ -21,8 +22,10 @@ final class PassParts implements Findings {
     private final Pass pass;
     private final List<Lane> lanes = new ArrayList<>();
     private final TextsMet texts;
+    private final Portable source;
 
-    PassParts(Pass pass, Lane root, TextsMet texts) {
+    PassParts(Pass pass, Lane root, TextsMet texts, Portable source) {
+        this.source = source;
         this.pass = pass;
         this.texts = texts;
         root.addTo(lanes);
@@ -120,6 +123,7 @@ final class PassParts implements Findings {
             pass.join(match).write(out);
         }
         NoticeBytes.write(pass.notices(), out);
+        source.writeAside(out);
         for (Sink sink : sinks()) {
             sink.write(out);
         }
@@ -129,7 +133,7 @@ final class PassParts implements Findings {
     }
 
     @Override
-    public void read(DataInput in, Source source) throws IOException {
+    public void read(DataInput in, Portable source) throws IOException {
         pass.readRows(in.readLong());
         for (Lane lane : lanes) {
             pass.counted().read(lane, in);
@@ -138,7 +142,8 @@ final class PassParts implements Findings {
         for (MatchStep match : lookedUp()) {
             pass.join(match).read(in);
         }
-        NoticeBytes.read(pass.notices(), source, in);
+        NoticeBytes.read(pass.notices(), source.ofCells(), in);
+        source.readAside(in);
         for (Sink sink : sinks()) {
             sink.read(in);
         }

@@ -2,7 +2,10 @@ package dev.fiesta.source;
 
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
+import dev.fiesta.value.Packing;
 import java.io.ByteArrayOutputStream;
+import java.io.DataInput;
+import java.io.DataOutput;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;
@@ -97,6 +100,43 @@ public final class Aside {
             this.values = bytes.toByteArray();
         }
 
+        /** As {@link #write} told it. */
+        Judged(DataInput in) throws IOException {
+            rows = in.readInt();
+            count = in.readInt();
+            part = in.readInt();
+            int size = in.readInt();
+            starts = new long[size];
+            lengths = new int[size];
+            fields = new String[size];
+            reasons = new String[size];
+            valueEnds = new int[size];
+            for (int i = 0; i < size; i++) {
+                starts[i] = in.readLong();
+                lengths[i] = in.readInt();
+                fields[i] = Packing.text(in).intern();
+                reasons[i] = Packing.text(in).intern();
+                valueEnds[i] = in.readInt();
+            }
+            values = new byte[size == 0 ? 0 : valueEnds[size - 1]];
+            in.readFully(values);
+        }
+
+        void write(DataOutput out) throws IOException {
+            out.writeInt(rows);
+            out.writeInt(count);
+            out.writeInt(part);
+            out.writeInt(size());
+            for (int i = 0; i < size(); i++) {
+                out.writeLong(starts[i]);
+                out.writeInt(lengths[i]);
+                Packing.text(out, fields[i]);
+                Packing.text(out, reasons[i]);
+                out.writeInt(valueEnds[i]);
+            }
+            out.write(values);
+        }
+
         int size() {
             return starts.length;
         }
@@ -167,7 +207,35 @@ public final class Aside {
                         .map(e -> e.getValue().because(reasons))
                         .toList(),
                 remembered);
+        judged(piece, now);
+    }
+
+    private void judged(long piece, Judged now) {
         pieces.merge(piece, now, (one, other) -> one.rows >= other.rows ? one : other);
+    }
+
+    /** One for somebody else who reads the same records: it takes note of them, and tells what it noted by {@link #write}. */
+    void writeSetting(DataOutput out) throws IOException {
+        out.writeInt(remembered);
+    }
+
+    static Aside ofSetting(DataInput in) throws IOException {
+        return new Aside("", BigDecimal.valueOf(100), true, in.readInt());
+    }
+
+    /** Writes what was noted. */
+    void write(DataOutput out) throws IOException {
+        Packing.list(out, List.copyOf(pieces.entrySet()), piece -> {
+            out.writeLong(piece.getKey());
+            piece.getValue().write(out);
+        });
+    }
+
+    /** Takes note of what another one wrote. */
+    void read(DataInput in) throws IOException {
+        for (int left = in.readInt(); left > 0; left--) {
+            judged(in.readLong(), new Judged(in));
+        }
     }
 
     /** Those of some files, in their order. */

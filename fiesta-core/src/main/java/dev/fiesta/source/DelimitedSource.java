@@ -10,6 +10,7 @@ import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.Spool;
 import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.Schema;
+import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -230,7 +231,7 @@ public final class DelimitedSource implements Portable {
 
     @Override
     public boolean isPortable() {
-        return judging == null && parts.stream().noneMatch(p -> TemporaryFiles.holds(p.path()));
+        return parts.stream().noneMatch(p -> TemporaryFiles.holds(p.path()));
     }
 
     @Override
@@ -254,6 +255,20 @@ public final class DelimitedSource implements Portable {
     @Override
     public void write(DataOutput out) throws IOException {
         PortableSources.write(this, remarks, out);
+    }
+
+    @Override
+    public void writeAside(DataOutput out) throws IOException {
+        if (judging != null) {
+            judging.aside().write(out);
+        }
+    }
+
+    @Override
+    public void readAside(DataInput in) throws IOException {
+        if (judging != null) {
+            judging.aside().read(in);
+        }
     }
 
     /** The start of a file: its layout and the names of its columns. */

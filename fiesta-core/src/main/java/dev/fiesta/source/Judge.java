@@ -5,6 +5,10 @@ import dev.fiesta.source.cells.BadCell;
 import dev.fiesta.source.cells.CellReader;
 import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.value.Packing;
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
@@ -23,7 +27,17 @@ final class Judge {
      *
      * @param fields the fields that a record must be readable in
      */
-    record Judging(BitSet fields, Aside aside) {}
+    record Judging(BitSet fields, Aside aside) {
+        /** Tells it to somebody else who reads the same records. */
+        void write(DataOutput out) throws IOException {
+            Packing.bits(out, fields);
+            aside.writeSetting(out);
+        }
+
+        static Judging read(DataInput in) throws IOException {
+            return new Judging(Packing.bits(in), Aside.ofSetting(in));
+        }
+    }
 
     /** The records of a piece. */
     interface Piece {

@@ -15,6 +15,7 @@ import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayOutputStream;
+import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -204,6 +205,16 @@ public final class PathFields implements Portable {
     @Override
     public PiecedScan stretch(int from, int to, long start) {
         return new Pieces(((Portable) files).stretch(from, to, start));
+    }
+
+    @Override
+    public void writeAside(DataOutput out) throws IOException {
+        ((Portable) files).writeAside(out);
+    }
+
+    @Override
+    public void readAside(DataInput in) throws IOException {
+        ((Portable) files).readAside(in);
     }
 
     @Override

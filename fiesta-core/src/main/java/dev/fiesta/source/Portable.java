@@ -1,5 +1,6 @@
 package dev.fiesta.source;
 
+import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.List;
@@ -16,6 +17,12 @@ public interface Portable extends Source {
      * @param start where the first record of the first piece starts in its file; {@link PiecedScan#UNKNOWN} to guess it
      */
     PiecedScan stretch(int from, int to, long start);
+
+    /** Writes what was set aside of what was read of it, if it sets any aside. */
+    default void writeAside(DataOutput out) throws IOException {}
+
+    /** Takes note of what was set aside by somebody who reads the same records. */
+    default void readAside(DataInput in) throws IOException {}
 
     /** What cells are cells of that are told of, see {@link dev.fiesta.problem.Notices#cell}. */
     default Source ofCells() {

@@ -37,6 +37,11 @@ public final class PortableSources {
         Packing.list(out, source.fields(), field -> write(field, out));
         Packing.texts(out, remarks);
         out.writeInt(source.piece());
+        Judge.Judging judging = source.judging();
+        out.writeBoolean(judging != null);
+        if (judging != null) {
+            judging.write(out);
+        }
     }
 
     /**
@@ -52,7 +57,12 @@ public final class PortableSources {
         }
         List<DelimitedSource.Part> parts = Packing.list(in, () -> part(in, refuse));
         List<FieldSpec> fields = Packing.list(in, () -> field(in));
-        return new DelimitedSource(parts, List.copyOf(fields), Packing.texts(in), in.readInt(), null);
+        return new DelimitedSource(
+                parts,
+                List.copyOf(fields),
+                Packing.texts(in),
+                in.readInt(),
+                in.readBoolean() ? Judge.Judging.read(in) : null);
     }
 
     private static void write(DelimitedSource.Part part, DataOutput out) throws IOException {

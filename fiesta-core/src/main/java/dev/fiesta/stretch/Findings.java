@@ -5,6 +5,7 @@ import dev.fiesta.crew.GivenTask;
 import dev.fiesta.crew.Sections;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.source.PiecedScan;
+import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
 import java.io.BufferedInputStream;
 import java.io.DataInput;
@@ -28,9 +29,9 @@ public interface Findings {
     /**
      * Takes in what was written elsewhere; several may do so at once.
      *
-     * @param source what cells that were counted there are cells of here
+     * @param source what was read there, as it stands here
      */
-    void read(DataInput in, Source source) throws IOException;
+    void read(DataInput in, Portable source) throws IOException;
 
     /** Whether what has come of several parts becomes less once it is in one. */
     boolean reduces();
@@ -88,7 +89,7 @@ public interface Findings {
      *
      * @param answers their names
      */
-    default void merge(List<String> answers, Crew.Laid laid, Source ofCells, Sections out) throws IOException {
+    default void merge(List<String> answers, Crew.Laid laid, Portable source, Sections out) throws IOException {
         LongStream.Builder starts = LongStream.builder();
         long behind = PiecedScan.UNKNOWN;
         boolean apart = false;
@@ -101,7 +102,7 @@ public interface Findings {
                 }
                 Arrays.stream(head.starts(), 0, head.starts().length - 1).forEach(starts::add);
                 behind = head.behind();
-                read(in, ofCells);
+                read(in, source);
             } catch (IOException e) {
                 throw GivenTask.unreadable(e);
             }

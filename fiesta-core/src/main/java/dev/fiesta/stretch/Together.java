@@ -190,7 +190,7 @@ public final class Together implements AutoCloseable {
             }
             taken.add(() -> {
                 try (in) {
-                    findings.read(in, source.ofCells());
+                    findings.read(in, source);
                 } finally {
                     if (!stands) {
                         stretch.close();

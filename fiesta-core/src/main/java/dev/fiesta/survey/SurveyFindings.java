@@ -3,6 +3,7 @@ package dev.fiesta.survey;
 import dev.fiesta.crew.Sections;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
 import dev.fiesta.stretch.Findings;
 import dev.fiesta.stretch.NoticeBytes;
@@ -20,13 +21,15 @@ import java.util.Map;
 
 /** What a survey sees of records: each worker has a sheet of its own, which are brought together at the end. */
 final class SurveyFindings implements Findings {
+    private final Source source;
     private final Schema schema;
     private final int threads;
     private final Notices notices = new Notices();
     private final List<Sheet> sheets = new ArrayList<>();
 
-    SurveyFindings(Schema schema, int threads) {
-        this.schema = schema;
+    SurveyFindings(Source source, int threads) {
+        this.source = source;
+        this.schema = source.schema();
         this.threads = threads;
     }
 
@@ -93,14 +96,16 @@ final class SurveyFindings implements Findings {
         DataOutputStream to = new DataOutputStream(out);
         all().write(to);
         NoticeBytes.write(notices, to);
+        ((Portable) source).writeAside(to);
     }
 
     @Override
-    public void read(DataInput in, Source source) throws IOException {
+    public void read(DataInput in, Portable from) throws IOException {
         Sheet sheet = Sheet.read(schema, in);
         add(sheet);
         all();
-        NoticeBytes.read(notices, source, in);
+        NoticeBytes.read(notices, from.ofCells(), in);
+        from.readAside(in);
     }
 
     Survey finish() {

@@ -2,7 +2,6 @@ package dev.fiesta.survey;
 
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.Sections;
-import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.Aside;
 import dev.fiesta.source.PiecedScan;
@@ -18,8 +17,6 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.Optional;
-import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -53,21 +50,18 @@ public final class Surveyor {
      */
     public Survey survey(Source wanted) {
         Source source = wanted.lenient();
-        Optional<Survey> shared = crew == null ? Optional.empty() : together(source, crew);
-        if (shared.isPresent()) {
-            return shared.get();
-        }
-        Survey survey = survey(source, s -> alone(s, true));
+        Survey survey = survey(source, true);
         boolean most = survey.unreadable() > survey.records();
-        return most ? survey(source, s -> alone(s, false)) : survey;
+        return most ? survey(source, false) : survey;
     }
 
-    /** Surveys a source, or one with wider types where these are needed. */
-    private static <T> T survey(Source wanted, Function<Source, T> work) {
+    /** @param aside whether lines that are no records are left out; otherwise one of them is a failure */
+    private Survey survey(Source wanted, boolean aside) {
         Source source = wanted;
         while (true) {
             try {
-                return work.apply(source);
+                Aside left = Aside.counting("records");
+                return told(look(aside ? settingAside(source, left) : source), left);
             } catch (OutOfMemoryError e) {
                 throw new MachineException(
                         "The memory of the virtual machine, "
@@ -80,40 +74,27 @@ public final class Surveyor {
         }
     }
 
-    /** @param aside whether lines that are no records are left out; otherwise one of them is a failure */
-    private Survey alone(Source source, boolean aside) {
-        Aside left = Aside.counting("records");
-        Source readable = aside ? settingAside(source, left) : source;
-        SurveyFindings findings = new SurveyFindings(source.schema(), threads);
-        try (Source.Scan scan = readable.scan(findings.notices())) {
-            findings.read(scan);
-        }
-        return told(findings.finish(), left);
-    }
-
-    /** What members of a crew see; nothing where it is read here alone, or where lines are no records: which ones, is for one to look at. */
-    private Optional<Survey> together(Source source, Crew members) {
-        try (Crew.Work work = members.begin(Crew.Purpose.TABLES)) {
-            return survey(source, s -> together(s, members, work));
-        } catch (DataException e) {
-            return Optional.empty();
-        }
-    }
-
-    private Optional<Survey> together(Source source, Crew members, Crew.Work work) {
-        SurveyFindings findings = new SurveyFindings(source.schema(), threads);
+    private Survey look(Source source) {
+        SurveyFindings findings = new SurveyFindings(source, threads);
         try (Source.Scan scan = source.scan(findings.notices())) {
-            if (Sharing.step(members, source, scan) == 0) {
-                return Optional.empty();
+            if (crew == null || Sharing.step(crew, source, scan) == 0) {
+                findings.read(scan);
+            } else {
+                look(findings, (Portable) source, (PiecedScan) scan, crew);
             }
-            Sharing sharing = new Sharing(members, work, tasks.about((Portable) source));
-            try (Together together = new Together(sharing, (Portable) source, (PiecedScan) scan, threads)) {
+        }
+        return findings.finish();
+    }
+
+    private void look(SurveyFindings findings, Portable source, PiecedScan scan, Crew members) {
+        try (Crew.Work work = members.begin(Crew.Purpose.TABLES)) {
+            Sharing sharing = new Sharing(members, work, tasks.about(source));
+            try (Together together = new Together(sharing, source, scan, threads)) {
                 together.readByOthers(findings, Surveyor::write);
             }
         } catch (IOException e) {
             throw new MachineException("The files of an input cannot be looked at", e);
         }
-        return Optional.of(findings.finish());
     }
 
     private static void write(int from, int to, long start, List<String> answers, DataOutput out) throws IOException {
@@ -137,9 +118,9 @@ public final class Surveyor {
         int to = asked.readInt();
         long start = asked.readLong();
         List<String> answers = Packing.texts(asked);
-        SurveyFindings findings = new SurveyFindings(source.schema(), threads);
+        SurveyFindings findings = new SurveyFindings(source, threads);
         if (!answers.isEmpty()) {
-            findings.merge(answers, laid, source.ofCells(), out);
+            findings.merge(answers, laid, source, out);
             return;
         }
         try (PiecedScan some = source.stretch(from, to, start)) {

@@ -13,33 +13,36 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 
-/** A member alone, whose answers stand in memory; those that tasks open can be lost, and the first one can come late. */
+/** A member alone, whose answers stand in memory; those that tasks open can be lost, and the first one can come once nobody asks any more. */
 final class HeldCrew implements Crew {
+    private static final int QUIET = 200;
+
     private final Member member = Fiesta.with().threads(2).member();
     private final long taskBytes;
     private final int mergedAtOnce;
-    private final long late;
+    private final boolean firstIsLast;
     private final Map<String, List<byte[]>> answers = new ConcurrentHashMap<>();
     private final Map<String, List<byte[]>> laid = new ConcurrentHashMap<>();
     /** The names of the answers that tasks have opened sections of. */
     final List<String> opened = new ArrayList<>();
 
     private int lost;
-    private int asked;
+    private volatile int asked;
+    private volatile boolean working;
 
     /** One that goes on with parts and merges nothing. */
     HeldCrew(long taskBytes, int lost) {
-        this(taskBytes, Integer.MAX_VALUE, 0, lost);
+        this(taskBytes, Integer.MAX_VALUE, false, lost);
     }
 
     /**
-     * @param late milliseconds until the first answer is there
+     * @param firstIsLast whether the first answer is there only once nothing more is asked
      * @param lost how many of the first sections opened cannot be read
      */
-    HeldCrew(long taskBytes, int mergedAtOnce, long late, int lost) {
+    HeldCrew(long taskBytes, int mergedAtOnce, boolean firstIsLast, int lost) {
         this.taskBytes = taskBytes;
         this.mergedAtOnce = mergedAtOnce;
-        this.late = late;
+        this.firstIsLast = firstIsLast;
         this.lost = lost;
     }
 
@@ -108,19 +111,22 @@ final class HeldCrew implements Crew {
             @Override
             public CompletableFuture<Answer> ask(byte[] task) {
                 CompletableFuture<Answer> done = new CompletableFuture<>();
-                int number = asked++;
+                int number = asked;
+                working = true;
+                asked = number + 1;
                 try {
                     HeldSections out = new HeldSections();
                     member.work(task, HeldCrew.this::open, out);
                     Answer found = answer("answer-" + number, out.bytes());
-                    if (number == 0 && late > 0) {
-                        CompletableFuture.delayedExecutor(late, TimeUnit.MILLISECONDS)
-                                .execute(() -> give(found, done));
+                    if (number == 0 && firstIsLast) {
+                        onceNobodyAsks(() -> give(found, done), asked);
                     } else {
                         give(found, done);
                     }
                 } catch (IOException | RuntimeException e) {
                     done.completeExceptionally(e);
+                } finally {
+                    working = false;
                 }
                 return done;
             }
@@ -128,6 +134,18 @@ final class HeldCrew implements Crew {
             @Override
             public void close() {}
         };
+    }
+
+    /** @param seen how many tasks had been given when it was looked at last */
+    private void onceNobodyAsks(Runnable job, int seen) {
+        CompletableFuture.delayedExecutor(QUIET, TimeUnit.MILLISECONDS).execute(() -> {
+            int now = asked;
+            if (working || now != seen) {
+                onceNobodyAsks(job, now);
+            } else {
+                job.run();
+            }
+        });
     }
 
     /** Gives an answer, or drops it where nobody waits for it any more. */

@@ -22,7 +22,6 @@ import org.junit.jupiter.api.io.TempDir;
 class MergedAnswersTest {
     private static final int ROWS = 1_500;
     private static final int PIECE = 300;
-    private static final int LATE = 500;
     private static final String FIGURES = """
             per site give n = count(), s = sum(amount), d = stddev(score), k = count_distinct(item),
               f = first(quantity along day, score), g = max(amount), l = last(item)
@@ -48,7 +47,7 @@ class MergedAnswersTest {
     }
 
     private static HeldCrew crew(int lost) {
-        return new HeldCrew(1, 4, LATE, lost);
+        return new HeldCrew(1, 4, true, lost);
     }
 
     private String outcome(String clauses, boolean badAsMissing, Crew crew) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.problem.FiestaException;
@@ -45,11 +46,12 @@ class AsideTest {
             Dirty lines = dirty(questions.table(), random);
             String clauses = questions.clauses();
             Path dirty = file("dirty.csv", lines.all());
-            String expected = outcome(file("sound.csv", lines.sound()), clauses, null, 1 << 20, 1, 1 << 30);
+            String expected = outcome(file("sound.csv", lines.sound()), clauses, null, 1 << 20, 1, 1 << 30, -1);
             for (int way = 0; way < 4; way++) {
                 Aside records = new Aside("sales", BigDecimal.valueOf(100), true);
                 int piece = way == 0 ? 1 << 20 : 30 + random.nextInt(200);
-                String outcome = outcome(dirty, clauses, records, piece, 1 + way % 3, way == 3 ? 1 : 1 << 30);
+                long crew = seed * 4 + way;
+                String outcome = outcome(dirty, clauses, records, piece, 1 + way % 3, way == 3 ? 1 : 1 << 30, crew);
                 String what = "seed " + seed + ", way " + way + ":\n" + clauses + "\n" + String.join("\n", lines.all());
                 assertThat(outcome).as(what).isEqualTo(expected);
                 if (!clauses.contains("first")) { // which may end the reading before all are judged
@@ -78,10 +80,10 @@ class AsideTest {
                 (bad ? lines.bad() : lines.sound()).add(line);
             }
             Path dirty = file("dirty.csv", lines.all());
-            String expected = outcome(file("sound.csv", lines.sound()), "sort quantity", null, 1 << 20, 1, 1 << 30);
+            String expected = outcome(file("sound.csv", lines.sound()), "sort quantity", null, 1 << 20, 1, 1 << 30, -1);
             for (int piece : new int[] {1 << 20, 31, 64, 200}) {
                 Aside records = new Aside("sales", BigDecimal.valueOf(100), true);
-                String outcome = outcome(dirty, "sort quantity", records, piece, 2, 1 << 30);
+                String outcome = outcome(dirty, "sort quantity", records, piece, 2, 1 << 30, seed + piece);
                 assertThat(outcome).as("seed " + seed + " " + piece).isEqualTo(expected);
                 assertThat(written(records)).isEqualTo(lines.bad());
             }
@@ -125,8 +127,12 @@ class AsideTest {
         return lines.isEmpty() ? lines : lines.subList(1, lines.size());
     }
 
-    private static String outcome(Path file, String clauses, Aside aside, int piece, int threads, long memory) {
-        try (Fiesta fiesta = Fiesta.with().threads(threads).memory(memory).open()) {
+    /** @param crew a number that tells whether others read too; -1 for none */
+    private static String outcome(
+            Path file, String clauses, Aside aside, int piece, int threads, long memory, long crew) {
+        FiestaBuilder settings = Fiesta.with().threads(threads).memory(memory);
+        try (SmallCrew small = SmallCrew.of(settings, crew)) {
+            Fiesta fiesta = small.fiesta();
             Result result = (aside == null
                             ? TinyPieces.read(fiesta, file, piece)
                             : TinyPieces.settingAside(fiesta, file, piece, aside))

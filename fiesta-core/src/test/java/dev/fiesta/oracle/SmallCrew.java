@@ -11,8 +11,9 @@ record SmallCrew(@Nullable LocalCrew crew, Fiesta fiesta) implements AutoCloseab
     /** One question of so many is asked of a crew; 1 for all. */
     private static final int ONE_OF = Integer.getInteger("fiesta.crews", Repeats.of(20, 5));
 
+    /** @param seed a number that tells whether it has a crew, and which; -1 for none */
     static SmallCrew of(FiestaBuilder settings, long seed) {
-        if (seed % ONE_OF != 3 % ONE_OF) {
+        if (seed < 0 || seed % ONE_OF != 3 % ONE_OF) {
             return new SmallCrew(null, settings.open());
         }
         int members = 1 + (int) (seed / ONE_OF % 7);

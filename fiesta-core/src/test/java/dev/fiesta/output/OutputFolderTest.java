@@ -143,12 +143,12 @@ class OutputFolderTest {
                         out.finish();
                     }
                 });
-                assertThat(open.await(10, TimeUnit.SECONDS)).isTrue();
+                assertThat(open.await(30, TimeUnit.SECONDS)).isTrue();
                 first.write("a.csv", to -> to.append("first"));
                 first.finish();
                 assertThat(second.isDone()).isFalse();
             }
-            second.get(10, TimeUnit.SECONDS);
+            second.get(30, TimeUnit.SECONDS);
         } finally {
             pool.shutdownNow();
         }

@@ -424,6 +424,6 @@ class LanguageServerTest {
     void anEditorThatIsGoneEndsTheServer() throws Exception {
         Editor other = new Editor(folder.resolve("errors"));
         other.process.getOutputStream().close();
-        assertThat(other.process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        assertThat(other.process.waitFor(60, TimeUnit.SECONDS)).isTrue();
     }
 }
