@@ -109,6 +109,11 @@ public final class ClusterCrew implements Crew {
         return used;
     }
 
+    /** {@return whether something was worked out without asking anybody, as nothing of it was large enough} */
+    public boolean isSpared() {
+        return begun.get() && !isUsed();
+    }
+
     /** {@return how many tasks members have done: parts of inputs read, answers merged} */
     public int tasks() {
         return tasks.get();

@@ -174,9 +174,10 @@ final class Fabric {
         TcpCommunicationSpi messages = new TcpCommunicationSpi();
         if (at != null) {
             finding.setLocalPort(at.port());
-            finding.setLocalPortRange(at.last() - at.port());
+            int tried = at.last() - at.port() + 1;
+            finding.setLocalPortRange(tried);
             messages.setLocalPort(at.port() + MESSAGES);
-            messages.setLocalPortRange(Math.max(1, at.last() - at.port()));
+            messages.setLocalPortRange(tried);
         } else {
             messages.setLocalPort(crew.members().get(0).port() + 2 * MESSAGES);
         }

@@ -62,6 +62,7 @@ class ClusterCrewTest {
                 assertThat(Crowd.answer(folder, question, crew)).as(question).isEqualTo(ALONE.get(question));
             }
             assertThat(crew.isUsed()).isTrue();
+            assertThat(crew.isSpared()).isFalse();
         }
         assertThat(shared()).isEmpty();
     }
@@ -183,6 +184,21 @@ class ClusterCrewTest {
         }
         try (Stream<Path> left = Files.list(other.resolve("shared"))) {
             assertThat(left).isEmpty();
+        }
+    }
+
+    /** As many members as a range of places has. */
+    @Test
+    void everyPlaceIsTaken() throws IOException, InterruptedException {
+        Path other = Files.createDirectory(folder.resolve("places"));
+        Path conf = other.resolve("crew.conf");
+        int port = 46_000 + (int) (ProcessHandle.current().pid() % 500) * 2;
+        Files.writeString(conf, "members 127.0.0.1:" + port + ".." + (port + 1) + "\nfolder shared\nthreads 1\n");
+        try (Members both = new Members(conf, Map.of());
+                ClusterCrew crew = ClusterCrew.of(CrewFile.read(conf))) {
+            both.start();
+            both.start();
+            assertThat(crew.members()).as(both.said(0) + both.said(1)).isEqualTo(2);
         }
     }
 }

@@ -77,19 +77,23 @@ public final class Surveyor {
     private Survey look(Source source) {
         SurveyFindings findings = new SurveyFindings(source, threads);
         try (Source.Scan scan = source.scan(findings.notices())) {
-            if (crew == null || Sharing.step(crew, source, scan) == 0) {
+            if (crew == null) {
                 findings.read(scan);
             } else {
-                look(findings, (Portable) source, (PiecedScan) scan, crew);
+                look(findings, source, scan, crew);
             }
         }
         return findings.finish();
     }
 
-    private void look(SurveyFindings findings, Portable source, PiecedScan scan, Crew members) {
+    private void look(SurveyFindings findings, Source source, Source.Scan scan, Crew members) {
         try (Crew.Work work = members.begin(Crew.Purpose.TABLES)) {
-            Sharing sharing = new Sharing(members, work, tasks.about(source));
-            try (Together together = new Together(sharing, source, scan, threads)) {
+            if (Sharing.step(members, source, scan) == 0) {
+                findings.read(scan);
+                return;
+            }
+            Sharing sharing = new Sharing(members, work, tasks.about((Portable) source));
+            try (Together together = new Together(sharing, (Portable) source, (PiecedScan) scan, threads)) {
                 together.readByOthers(findings, Surveyor::write);
             }
         } catch (IOException e) {

@@ -49,7 +49,7 @@ public final class Crewing {
         @Override
         public void close() {
             if (crew != null) {
-                if (err != null && !crew.isUsed()) {
+                if (err != null && crew.isSpared()) {
                     err.println(
                             "Note: read on this machine alone: no input is so large that others would help, or only its first records are wanted.");
                 } else if (err != null && crew.tasks() > 0) {
