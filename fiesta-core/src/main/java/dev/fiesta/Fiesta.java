@@ -54,9 +54,6 @@ import org.jspecify.annotations.Nullable;
  * <p>Thread-safe. Tables made from it are descriptions; nothing is worked out before {@link Table#run}.
  */
 public final class Fiesta implements AutoCloseable {
-    /** What a run holds that is made again because memory ended. */
-    private static final long TIGHT = 1 << 20;
-
     private static final Path HERE = Path.of("");
 
     private final int threads;
@@ -153,12 +150,12 @@ public final class Fiesta implements AutoCloseable {
             try {
                 return work.apply(share.resources(memory, new Watch(told)));
             } catch (Memory.Exhausted first) {
-                if (memory <= TIGHT) {
+                if (memory <= Memory.tight(memory)) {
                     throw first.asFailure();
                 }
             }
             try {
-                return work.apply(share.resources(TIGHT, new Watch(told)));
+                return work.apply(share.resources(Memory.tight(memory), new Watch(told)));
             } catch (Memory.Exhausted again) {
                 throw again.asFailure();
             }

@@ -212,7 +212,8 @@ public final class FiestaBuilder {
     public Member member() {
         Access allowed = access(Fiesta.version());
         Path root = Path.of("").toAbsolutePath().getRoot();
-        return new Member(Fiesta.version(), threads, memory, file -> allowed.refuseOutside(root, file.toString()));
+        return new Member(
+                Fiesta.version(), threads, memory, file -> allowed.refuseOutside(root, file.toString()), formats);
     }
 
     /** {@return one with the settings told so far; may be called again} */

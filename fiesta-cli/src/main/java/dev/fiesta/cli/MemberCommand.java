@@ -3,6 +3,7 @@ package dev.fiesta.cli;
 import dev.fiesta.cluster.CrewFile;
 import dev.fiesta.cluster.Encryption;
 import dev.fiesta.cluster.MemberNode;
+import dev.fiesta.parquet.ParquetFiles;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
@@ -41,7 +42,7 @@ final class MemberCommand implements Callable<Integer> {
         Encryption encryption = insecure ? Encryption.WAIVED : Encryption.NEEDED;
         CrewFile crew = CrewFile.read(file);
         while (true) {
-            try (MemberNode member = MemberNode.join(crew, encryption)) {
+            try (MemberNode member = MemberNode.join(crew, encryption, ParquetFiles.FORMAT)) {
                 int members = member.members();
                 out.println("A member of the crew, at " + member.place() + "; "
                         + (members == 1 ? "the first" : members + " are there") + ". Ctrl-C ends it.");

@@ -2,7 +2,9 @@ package dev.fiesta.cluster;
 
 import dev.fiesta.Fiesta;
 import dev.fiesta.FiestaBuilder;
+import dev.fiesta.source.InputFormat;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import org.apache.ignite.Ignite;
@@ -25,12 +27,14 @@ public final class MemberNode implements AutoCloseable {
      *
      * @param file who belongs to it
      * @param encryption whether it may be joined without certificates, where it is on other machines
+     * @param formats of inputs that it reads besides delimited text
      * @return the member, which works until it is closed
      * @throws dev.fiesta.problem.RequestException when it may not be joined so
      * @throws dev.fiesta.problem.MachineException when it cannot be joined
      */
-    public static MemberNode join(CrewFile file, Encryption encryption) {
+    public static MemberNode join(CrewFile file, Encryption encryption, InputFormat... formats) {
         FiestaBuilder settings = Fiesta.with();
+        List.of(formats).forEach(settings::reads);
         if (file.threads() > 0) {
             settings.threads(file.threads());
         }

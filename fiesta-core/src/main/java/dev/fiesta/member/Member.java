@@ -8,6 +8,7 @@ import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.progress.Watch;
+import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.PortableSources;
 import dev.fiesta.source.Source;
 import dev.fiesta.source.files.FileSum;
@@ -27,6 +28,7 @@ import java.io.DataOutputStream;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 
@@ -35,25 +37,25 @@ import java.util.function.Consumer;
  * Thread-safe.
  */
 public final class Member {
-    /** What a task holds that is done again because memory ended. */
-    private static final long TIGHT = 1 << 20;
-
     private final String version;
     private final long memory;
     private final Shares shares;
     private final Consumer<Path> refuse;
+    private final PortableSources inputs;
 
     /**
      * @param version of this library
      * @param threads of all tasks together, at least 1
      * @param memory that all tasks together may hold, in bytes
      * @param refuse fails for files that may not be read
+     * @param formats of inputs that it reads besides delimited text
      */
-    public Member(String version, int threads, long memory, Consumer<Path> refuse) {
+    public Member(String version, int threads, long memory, Consumer<Path> refuse, List<InputFormat> formats) {
         this.version = version;
         this.memory = memory;
         this.shares = new Shares(threads, memory);
         this.refuse = refuse;
+        this.inputs = new PortableSources(refuse, formats);
     }
 
     /**
@@ -71,10 +73,10 @@ public final class Member {
             try {
                 work(task, laid, share.resources(memory, new Watch(told -> {})), counted);
             } catch (OutOfMemoryError e) {
-                if (counted.written > 0 || memory <= TIGHT) {
+                if (counted.written > 0 || memory <= Memory.tight(memory)) {
                     throw Memory.exhausted(e, "a task of a crew").asFailure();
                 }
-                work(task, laid, share.resources(TIGHT, new Watch(told -> {})), counted);
+                work(task, laid, share.resources(Memory.tight(memory), new Watch(told -> {})), counted);
             }
         }
     }
@@ -112,7 +114,7 @@ public final class Member {
         Task.refuseOthers(version, in);
         switch (Task.Kind.values()[in.readByte()]) {
             case SUM -> sum(in, new DataOutputStream(out));
-            case SURVEY -> Surveyor.answer(PortableSources.read(in, refuse), resources.threads(), in, laid, out);
+            case SURVEY -> Surveyor.answer(inputs.read(in), resources.threads(), in, laid, out);
             case READ -> read(in, laid, resources, out);
         }
     }
@@ -130,11 +132,11 @@ public final class Member {
         for (int left = in.readInt(); left > 0; left--) {
             sources.put(Packing.text(in), source(in));
         }
-        Map<String, TablePlan> inputs = new LinkedHashMap<>();
+        Map<String, TablePlan> known = new LinkedHashMap<>();
         sources.forEach(
-                (name, source) -> inputs.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
+                (name, source) -> known.put(name, TablePlan.input(name, source.schema(), new FirstTexts(source))));
         try {
-            new StretchReading(sources, resources).read(tables.plan(inputs), in, laid, out);
+            new StretchReading(sources, resources).read(tables.plan(known), in, laid, out);
         } catch (FiestaException e) {
             throw e;
         } catch (RuntimeException e) {
@@ -146,6 +148,6 @@ public final class Member {
         if (!in.readBoolean()) {
             return new FieldsOnly(Packing.schema(in));
         }
-        return PortableSources.read(in, refuse);
+        return inputs.read(in);
     }
 }

@@ -67,87 +67,6 @@ public final class Aside {
         }
     }
 
-    /** What was judged of a piece, packed: there may be many records. */
-    private static final class Judged {
-        final int rows;
-        /** How many records are set aside; what follows may be told of the first of them only. */
-        final int count;
-
-        private final int part;
-        private final long[] starts;
-        private final int[] lengths;
-        private final String[] fields;
-        private final String[] reasons;
-        private final byte[] values;
-        private final int[] valueEnds;
-
-        Judged(int rows, List<Found> all, int most) {
-            this.rows = rows;
-            this.count = all.size();
-            List<Found> bad = all.subList(0, Math.min(most, all.size()));
-            this.part = bad.isEmpty() ? 0 : bad.get(0).part();
-            this.starts = bad.stream().mapToLong(Found::start).toArray();
-            this.lengths =
-                    bad.stream().mapToInt(f -> (int) (f.end() - f.start())).toArray();
-            this.fields = bad.stream().map(Found::field).toArray(String[]::new);
-            this.reasons = bad.stream().map(Found::reason).toArray(String[]::new);
-            ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-            this.valueEnds = new int[bad.size()];
-            for (int i = 0; i < valueEnds.length; i++) {
-                bytes.writeBytes(bad.get(i).value().getBytes(StandardCharsets.UTF_8));
-                valueEnds[i] = bytes.size();
-            }
-            this.values = bytes.toByteArray();
-        }
-
-        /** As {@link #write} told it. */
-        Judged(DataInput in) throws IOException {
-            rows = in.readInt();
-            count = in.readInt();
-            part = in.readInt();
-            int size = in.readInt();
-            starts = new long[size];
-            lengths = new int[size];
-            fields = new String[size];
-            reasons = new String[size];
-            valueEnds = new int[size];
-            for (int i = 0; i < size; i++) {
-                starts[i] = in.readLong();
-                lengths[i] = in.readInt();
-                fields[i] = Packing.text(in).intern();
-                reasons[i] = Packing.text(in).intern();
-                valueEnds[i] = in.readInt();
-            }
-            values = new byte[size == 0 ? 0 : valueEnds[size - 1]];
-            in.readFully(values);
-        }
-
-        void write(DataOutput out) throws IOException {
-            out.writeInt(rows);
-            out.writeInt(count);
-            out.writeInt(part);
-            out.writeInt(size());
-            for (int i = 0; i < size(); i++) {
-                out.writeLong(starts[i]);
-                out.writeInt(lengths[i]);
-                Packing.text(out, fields[i]);
-                Packing.text(out, reasons[i]);
-                out.writeInt(valueEnds[i]);
-            }
-            out.write(values);
-        }
-
-        int size() {
-            return starts.length;
-        }
-
-        Found get(int i) {
-            int from = i == 0 ? 0 : valueEnds[i - 1];
-            String value = new String(values, from, valueEnds[i] - from, StandardCharsets.UTF_8);
-            return new Found(part, starts[i], starts[i] + lengths[i], fields[i], value, reasons[i]);
-        }
-    }
-
     /**
      * A record set aside, as it is told.
      *
@@ -170,7 +89,7 @@ public final class Aside {
     private final Map<String, String> reasons = new ConcurrentHashMap<>();
 
     /** For each piece how many of its rows were judged, and those of them that are set aside. */
-    private final Map<Long, Judged> pieces = new ConcurrentSkipListMap<>();
+    private final Map<Long, AsidePiece> pieces = new ConcurrentSkipListMap<>();
 
     private List<InputFile> parts = List.of();
 
@@ -200,7 +119,7 @@ public final class Aside {
 
     /** Takes note of a piece of which some first rows were judged, and of those that are set aside, by row. */
     void judged(long piece, int rows, Map<Integer, Found> bad) {
-        Judged now = new Judged(
+        AsidePiece now = new AsidePiece(
                 rows,
                 bad.entrySet().stream()
                         .filter(e -> e.getKey() < rows)
@@ -210,7 +129,7 @@ public final class Aside {
         judged(piece, now);
     }
 
-    private void judged(long piece, Judged now) {
+    private void judged(long piece, AsidePiece now) {
         pieces.merge(piece, now, (one, other) -> one.rows >= other.rows ? one : other);
     }
 
@@ -234,7 +153,7 @@ public final class Aside {
     /** Takes note of what another one wrote. */
     void read(DataInput in) throws IOException {
         for (int left = in.readInt(); left > 0; left--) {
-            judged(in.readLong(), new Judged(in));
+            judged(in.readLong(), new AsidePiece(in));
         }
     }
 
@@ -320,7 +239,7 @@ public final class Aside {
     /** How many records have which field and reason. */
     public Map<List<String>, Integer> counts() {
         Map<List<String>, Integer> counts = new TreeMap<>(Comparator.comparing(List::toString));
-        for (Judged piece : pieces.values()) {
+        for (AsidePiece piece : pieces.values()) {
             for (int i = 0; i < piece.size(); i++) {
                 counts.merge(List.of(piece.fields[i], piece.reasons[i]), 1, Integer::sum);
             }
@@ -339,7 +258,7 @@ public final class Aside {
     private Collection<Set<Integer>> groups() {
         Map<String, Set<Integer>> groups = new LinkedHashMap<>();
         try (Files files = new Files()) {
-            for (Judged piece : pieces.values()) {
+            for (AsidePiece piece : pieces.values()) {
                 if (piece.size() > 0) {
                     String head = new String(files.head(piece.part), StandardCharsets.ISO_8859_1);
                     groups.computeIfAbsent(head, h -> new LinkedHashSet<>()).add(piece.part);

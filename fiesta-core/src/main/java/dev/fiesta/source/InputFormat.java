@@ -45,6 +45,15 @@ public interface InputFormat {
      */
     Source open(List<Paths.Named> files, Dialect dialect, Inside inside, List<FieldSpec> fields);
 
+    /**
+     * The same source as {@link #open} made, somewhere else; for formats whose sources are {@link Portable}.
+     *
+     * @param told what {@link PortableSources#write(InputFormat, PortableSources.Told, java.io.DataOutput)} was given
+     */
+    default Portable portable(PortableSources.Told told) {
+        throw new UnsupportedOperationException("inputs 'as " + name() + "' are read by the one who asks");
+    }
+
     /** A format whose records are lines; they are read side by side. */
     static InputFormat lines(String name, List<String> endings, LineFormat lines) {
         return new LineInput(name, endings, Set.of("encoding", "quoted empty as missing"), inside -> lines);

@@ -4,6 +4,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.source.cells.CellRules;
 import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.SharedFile;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Packing;
@@ -20,8 +21,44 @@ import org.jspecify.annotations.Nullable;
 public final class PortableSources {
     private static final int DELIMITED = 0;
     private static final int WITH_PATHS = 1;
+    private static final int OF_FORMAT = 2;
 
-    private PortableSources() {}
+    private final Consumer<Path> refuse;
+    private final List<InputFormat> formats;
+
+    /**
+     * @param refuse fails for files that may not be read, before they are looked at
+     * @param formats those that are read besides delimited text
+     */
+    public PortableSources(Consumer<Path> refuse, List<InputFormat> formats) {
+        this.refuse = refuse;
+        this.formats = List.copyOf(formats);
+    }
+
+    /**
+     * What a format tells of a source.
+     *
+     * @param files its files
+     * @param fields all of its fields
+     * @param dialect how cells are written
+     */
+    public record Told(List<Paths.Named> files, List<FieldSpec> fields, Dialect dialect) {}
+
+    /**
+     * Tells a source of a format, for {@link InputFormat#portable}.
+     *
+     * @throws IOException when a file cannot be looked at, or this not be written
+     */
+    public static void write(InputFormat format, Told told, DataOutput out) throws IOException {
+        out.writeByte(OF_FORMAT);
+        Packing.text(out, format.name());
+        Packing.list(
+                out,
+                told.files(),
+                file -> SharedFile.of(file.name(), file.path()).write(out));
+        Packing.list(out, told.fields(), field -> write(field, out));
+        write(told.dialect(), out);
+    }
 
     static void write(Portable inFiles, List<FieldSpec> fields, List<Column> values, DataOutput out)
             throws IOException {
@@ -47,15 +84,19 @@ public final class PortableSources {
     /**
      * A source as {@link Portable#write} told it.
      *
-     * @param refuse fails for files that may not be read, before they are looked at
      * @throws MachineException when a file here is not the one that was looked at, or cannot be read
      */
-    public static Portable read(DataInput in, Consumer<Path> refuse) throws IOException {
-        if (in.readByte() == WITH_PATHS) {
-            return new PathFields(
-                    read(in, refuse), Packing.list(in, () -> field(in)), Packing.list(in, () -> Packing.column(in)));
-        }
-        List<DelimitedSource.Part> parts = Packing.list(in, () -> part(in, refuse));
+    public Portable read(DataInput in) throws IOException {
+        return switch (in.readByte()) {
+            case WITH_PATHS ->
+                new PathFields(read(in), Packing.list(in, () -> field(in)), Packing.list(in, () -> Packing.column(in)));
+            case OF_FORMAT -> ofFormat(in);
+            default -> delimited(in);
+        };
+    }
+
+    private DelimitedSource delimited(DataInput in) throws IOException {
+        List<DelimitedSource.Part> parts = Packing.list(in, () -> part(in));
         List<FieldSpec> fields = Packing.list(in, () -> field(in));
         return new DelimitedSource(
                 parts,
@@ -63,6 +104,19 @@ public final class PortableSources {
                 Packing.texts(in),
                 in.readInt(),
                 in.readBoolean() ? Judge.Judging.read(in) : null);
+    }
+
+    private Portable ofFormat(DataInput in) throws IOException {
+        String name = Packing.text(in);
+        InputFormat format = formats.stream()
+                .filter(f -> f.name().equals(name))
+                .findFirst()
+                .orElseThrow(() -> new MachineException("This member does not read inputs 'as " + name + "'", null));
+        List<Paths.Named> files = Packing.list(in, () -> {
+            SharedFile file = SharedFile.read(in, refuse);
+            return new Paths.Named(file.name(), file.path());
+        });
+        return format.portable(new Told(files, Packing.list(in, () -> field(in)), dialect(in)));
     }
 
     private static void write(DelimitedSource.Part part, DataOutput out) throws IOException {
@@ -77,7 +131,7 @@ public final class PortableSources {
         Packing.texts(out, part.remarks());
     }
 
-    private static DelimitedSource.Part part(DataInput in, Consumer<Path> refuse) throws IOException {
+    private DelimitedSource.Part part(DataInput in) throws IOException {
         SharedFile file = SharedFile.read(in, refuse);
         long dataStart = in.readLong();
         Dialect dialect = dialect(in);

@@ -12,6 +12,8 @@ import org.jspecify.annotations.Nullable;
  * process ends.
  */
 public final class Memory {
+    private static final long TIGHT = 1 << 20;
+    private static final int TIGHT_PART = 8;
     private static final int PART_OF_HEAP = 4;
     /** What a run takes besides, whatever its budget: the program itself, pieces of files, what workers have in hand. */
     private static final long BESIDES = 24L << 20;
@@ -47,6 +49,14 @@ public final class Memory {
     public static long usual() {
         long heap = Runtime.getRuntime().maxMemory();
         return Math.max(heap / LEAST_PART_OF_HEAP, (heap - BESIDES) / PART_OF_HEAP);
+    }
+
+    /**
+     * How much is held where the machine had no more than some of it: of what stands beside it there may be much, but what is held in
+     * very small pieces takes more to be found again than it saves.
+     */
+    public static long tight(long limit) {
+        return Math.max(TIGHT, limit / TIGHT_PART);
     }
 
     public long limit() {

@@ -231,7 +231,7 @@ class MemberTest {
 
     @Test
     void anotherVersionIsRefused() {
-        Member old = new Member("0.0.1", 1, 1 << 20, file -> {});
+        Member old = new Member("0.0.1", 1, 1 << 20, file -> {}, List.of());
         assertThatThrownBy(() -> withoutSites(new Changed(old, MemberTest::same, MemberTest::none, MemberTest::same)))
                 .isInstanceOf(MachineException.class)
                 .hasMessage("This member has Fiesta 0.0.1, the one who asks Fiesta " + Fiesta.version()

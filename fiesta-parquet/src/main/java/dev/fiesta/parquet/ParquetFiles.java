@@ -5,6 +5,8 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.source.FieldNames;
 import dev.fiesta.source.InputFormat;
 import dev.fiesta.source.Inside;
+import dev.fiesta.source.Portable;
+import dev.fiesta.source.PortableSources;
 import dev.fiesta.source.Source;
 import dev.fiesta.source.cells.CellType;
 import dev.fiesta.source.cells.Dialect;
@@ -71,12 +73,24 @@ public final class ParquetFiles implements InputFormat {
                 .findFirst()
                 .map(f -> f.openScale() ? f.as(type.isExact() ? type : f.type()) : f)
                 .orElse(FieldSpec.typed(name, type))));
-        parts.forEach(part -> all.forEach(field -> part.columns()
+        return source(parts, all, dialect, remarks);
+    }
+
+    @Override
+    public Portable portable(PortableSources.Told told) {
+        List<ParquetSource.Part> parts = new ArrayList<>();
+        told.files().forEach(file -> parts.add(part(file, new ArrayList<>())));
+        return source(parts, told.fields(), told.dialect(), List.of());
+    }
+
+    private static ParquetSource source(
+            List<ParquetSource.Part> parts, List<FieldSpec> fields, Dialect dialect, List<String> remarks) {
+        parts.forEach(part -> fields.forEach(field -> part.columns()
                 .computeIfPresent(
                         field.column(),
                         (name, column) ->
                                 field.type().equals(Type.REAL) && column.type().isExact() ? column.asReal() : column)));
-        return new ParquetSource(parts, all, dialect, remarks);
+        return new ParquetSource(parts, fields, dialect, remarks);
     }
 
     private static ParquetSource.Part part(Paths.Named file, List<String> remarks) {

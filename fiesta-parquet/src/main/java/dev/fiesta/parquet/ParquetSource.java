@@ -3,6 +3,9 @@ package dev.fiesta.parquet;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.PieceTurns;
+import dev.fiesta.source.PiecedScan;
+import dev.fiesta.source.Portable;
+import dev.fiesta.source.PortableSources;
 import dev.fiesta.source.Recast;
 import dev.fiesta.source.Source;
 import dev.fiesta.source.cells.Dialect;
@@ -15,6 +18,7 @@ import dev.fiesta.value.Field;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import java.io.DataOutput;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -30,7 +34,7 @@ import org.apache.parquet.hadoop.metadata.ColumnChunkMetaData;
 import org.jspecify.annotations.Nullable;
 
 /** Records in files of columns. A worker takes groups of rows; a column of a group is read when somebody asks for it. */
-final class ParquetSource implements Source {
+final class ParquetSource implements Portable {
     /**
      * A file.
      *
@@ -97,13 +101,68 @@ final class ParquetSource implements Source {
     @Override
     public Scan scan(Notices notices) {
         remarks.forEach(notices::warn);
-        return new GroupScan();
+        return new GroupScan(0, groupCount());
     }
 
-    /** One reading: groups of rows are given out in order. */
-    private final class GroupScan implements Scan {
-        private final PieceTurns turns = new PieceTurns(firstPieces.size() - 1, firstPieces::get);
+    private int groupCount() {
+        return firstPieces.size() - 1;
+    }
+
+    @Override
+    public boolean isPortable() {
+        return true;
+    }
+
+    @Override
+    public PiecedScan stretch(int from, int to, long start) {
+        return new GroupScan(from, to);
+    }
+
+    @Override
+    public Widened widened(List<Widening> wider) {
+        throw new IllegalStateException("files of columns tell their types");
+    }
+
+    @Override
+    public void write(DataOutput out) throws IOException {
+        List<Paths.Named> files = parts.stream().map(Part::file).toList();
+        PortableSources.write(ParquetFiles.FORMAT, new PortableSources.Told(files, fields, dialect), out);
+    }
+
+    /** One reading: groups of rows are given out in order, and are what others may read apart. */
+    private final class GroupScan implements PiecedScan {
+        private final int from;
+        private final PieceTurns turns;
         private final List<GroupReader> readers = new ArrayList<>();
+
+        /** @param from the first group, {@code to} the first behind them */
+        GroupScan(int from, int to) {
+            this.from = from;
+            this.turns = new PieceTurns(to - from, group -> firstPieces.get(from + group));
+        }
+
+        @Override
+        public int pieces() {
+            return groupCount();
+        }
+
+        @Override
+        public int pieceBytes() {
+            long bytes = parts.stream()
+                    .flatMap(p -> p.groups().stream())
+                    .mapToLong(BlockMetaData::getCompressedSize)
+                    .sum();
+            return (int) Math.max(1, Math.min(Integer.MAX_VALUE, bytes / Math.max(1, groupCount())));
+        }
+
+        /** Groups begin where the file says, whoever reads them. */
+        @Override
+        public long start(int piece) {
+            return piece;
+        }
+
+        @Override
+        public void publish(int piece, long start) {}
 
         @Override
         public synchronized Reader reader(Notices notices) {
@@ -129,7 +188,8 @@ final class ParquetSource implements Source {
 
         /** The first piece of a group that nobody has, or -1. */
         int claim() {
-            return turns.claim();
+            int group = turns.claim();
+            return group < 0 ? -1 : from + group;
         }
 
         @Override

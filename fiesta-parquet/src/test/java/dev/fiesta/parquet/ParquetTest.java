@@ -5,9 +5,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
+import dev.fiesta.crew.Crew;
+import dev.fiesta.member.LocalCrew;
+import dev.fiesta.member.Member;
 import dev.fiesta.output.TextStyle;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.FiestaException;
 import dev.fiesta.value.Type;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -19,6 +24,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
+import java.util.SplittableRandom;
 import org.apache.parquet.column.ParquetProperties.WriterVersion;
 import org.apache.parquet.conf.PlainParquetConfiguration;
 import org.apache.parquet.example.data.Group;
@@ -31,6 +37,7 @@ import org.apache.parquet.io.LocalOutputFile;
 import org.apache.parquet.io.api.Binary;
 import org.apache.parquet.schema.MessageType;
 import org.apache.parquet.schema.MessageTypeParser;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -491,5 +498,102 @@ class ParquetTest {
         write(t, "two.parquet");
         assertThat(Files.mismatch(folder.resolve("one.parquet"), folder.resolve("two.parquet")))
                 .isEqualTo(-1);
+    }
+
+    /** Two files of 700 rows a group; some values are no decimals. */
+    private void sales() throws IOException {
+        MessageType schema = MessageTypeParser.parseMessageType(
+                "message t { optional binary site (STRING); optional int32 sale; optional int64 fee (DECIMAL(9,2)); optional binary amount (STRING); }");
+        SplittableRandom random = new SplittableRandom(8);
+        for (String file : List.of("sales-1.parquet", "sales-2.parquet")) {
+            try (ParquetWriter<Group> writer =
+                    writer(file, schema, CompressionCodecName.ZSTD, WriterVersion.PARQUET_2_0)) {
+                for (int i = 0; i < 6_000; i++) {
+                    Group row = new SimpleGroup(schema)
+                            .append("sale", i)
+                            .append("amount", random.nextInt(900) == 0 ? "some" : random.nextInt(5_000) + ".50");
+                    if (random.nextInt(50) > 0) {
+                        row.append("site", "site " + random.nextInt(9)).append("fee", (long) random.nextInt(900));
+                    }
+                    writer.write(row);
+                }
+            }
+        }
+    }
+
+    private static Fiesta open(@Nullable Crew crew) {
+        FiestaBuilder settings = Fiesta.with().threads(2).reads(ParquetFiles.FORMAT);
+        return crew == null ? settings.open() : settings.crew(crew).open();
+    }
+
+    private Object outcome(String clauses, @Nullable Crew crew) {
+        String options = clauses.contains("strict") ? "" : " bad as missing";
+        try (Fiesta fiesta = open(crew)) {
+            Result t = Brief.of(
+                            "t",
+                            "input s from 'sales-*.parquet' fields amount decimal(2)" + options + "\ntable t from s "
+                                    + clauses.replace("strict", ""),
+                            folder)
+                    .run(fiesta)
+                    .get("t");
+            return List.of(
+                    t.stream()
+                            .map(r -> t.schema().names().stream()
+                                    .map(n -> String.valueOf(r.get(n)))
+                                    .toList())
+                            .toList(),
+                    t.totals().toString(),
+                    t.notices().list().stream().map(n -> n.text()).toList());
+        } catch (FiestaException e) {
+            return e.getMessage();
+        }
+    }
+
+    /** Groups of rows are what members of a crew read. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "per site give n = count(), s = sum(amount), m = median(fee) totals",
+                "add r = rank(within site along amount desc) only r <= 3",
+                "sort amount desc, sale first 20",
+                "first 900",
+                "distinct site, fee",
+                "add s = sum(fee within site along sale running) only s > 90",
+                "only sale >= 5990 columns sale, amount",
+                "strict per site give s = sum(amount)",
+                "add x = 1 / (sale - 4321)"
+            })
+    void aCrewReadsGroupsOfRows(String clauses) throws IOException {
+        sales();
+        Object alone = outcome(clauses, null);
+        for (int members : new int[] {1, 3}) {
+            Member member = Fiesta.with().threads(2).reads(ParquetFiles.FORMAT).member();
+            try (LocalCrew crew = new LocalCrew(member, members, 1, 0, 2)) {
+                assertThat(outcome(clauses, crew)).isEqualTo(alone);
+            }
+        }
+    }
+
+    @Test
+    void aCrewSurveysThem() throws IOException {
+        sales();
+        Member member = Fiesta.with().threads(2).reads(ParquetFiles.FORMAT).member();
+        try (LocalCrew crew = new LocalCrew(member, 3, 1, 0, 2);
+                Fiesta together = open(crew);
+                Fiesta alone = open(null)) {
+            Path file = folder.resolve("sales-1.parquet");
+            assertThat(together.read(file).survey())
+                    .usingRecursiveComparison()
+                    .isEqualTo(alone.read(file).survey());
+        }
+    }
+
+    @Test
+    void aMemberSaysWhatItDoesNotRead() throws IOException {
+        sales();
+        try (LocalCrew crew = new LocalCrew(Fiesta.with().member(), 1, 1, 0, 2)) {
+            assertThat(outcome("per site give n = count()", crew))
+                    .isEqualTo("This member does not read inputs 'as parquet'");
+        }
     }
 }
