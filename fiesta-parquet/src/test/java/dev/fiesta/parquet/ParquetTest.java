@@ -508,7 +508,7 @@ class ParquetTest {
         for (String file : List.of("sales-1.parquet", "sales-2.parquet")) {
             try (ParquetWriter<Group> writer =
                     writer(file, schema, CompressionCodecName.ZSTD, WriterVersion.PARQUET_2_0)) {
-                for (int i = 0; i < 2_800; i++) {
+                for (int i = 0; i < 1_600; i++) {
                     Group row = new SimpleGroup(schema)
                             .append("sale", i)
                             .append("amount", random.nextInt(900) == 0 ? "some" : random.nextInt(5_000) + ".50");
@@ -559,18 +559,16 @@ class ParquetTest {
                 "first 900",
                 "distinct site, fee",
                 "add s = sum(fee within site along sale running) only s > 90",
-                "only sale >= 2790 columns sale, amount",
+                "only sale >= 1590 columns sale, amount",
                 "strict per site give s = sum(amount)",
                 "add x = 1 / (sale - 1321)"
             })
     void aCrewReadsGroupsOfRows(String clauses) throws IOException {
         sales();
         Object alone = outcome(clauses, null);
-        for (int members : new int[] {1, 3}) {
-            Member member = Fiesta.with().threads(2).reads(ParquetFiles.FORMAT).member();
-            try (LocalCrew crew = new LocalCrew(member, members, 1, 0, 2)) {
-                assertThat(outcome(clauses, crew)).isEqualTo(alone);
-            }
+        Member member = Fiesta.with().threads(2).reads(ParquetFiles.FORMAT).member();
+        try (LocalCrew crew = new LocalCrew(member, 3, 1, 0, 2)) {
+            assertThat(outcome(clauses, crew)).isEqualTo(alone);
         }
     }
 
