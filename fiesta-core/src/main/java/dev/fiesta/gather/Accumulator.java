@@ -48,6 +48,11 @@ public interface Accumulator {
         return false;
     }
 
+    /** What gathers the values that it shows: itself, where it is no view. */
+    default Accumulator gathering() {
+        return this;
+    }
+
     /** The figures of groups 0 to {@code groups - 1}. */
     Column finish(int groups);
 

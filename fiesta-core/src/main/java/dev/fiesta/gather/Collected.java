@@ -71,7 +71,7 @@ abstract class Collected implements Accumulator {
 
     @Override
     public void merge(Accumulator other, int[] into) {
-        Collected theirs = (Collected) other;
+        Collected theirs = (Collected) other.gathering();
         theirs.settle();
         if (theirs.shelf != null) {
             shelf = shelf == null ? theirs.shelf.another() : shelf;
@@ -142,25 +142,38 @@ abstract class Collected implements Accumulator {
 
     @Override
     public Column finish(int count) {
+        Shelf away = away();
+        if (away != null) {
+            return figures(away, count);
+        }
+        int[] starts = new int[count + 1];
+        return figures(sideBySide(starts), starts, count);
+    }
+
+    /** All values where they are put away, the last of them too; null where none is. */
+    final @Nullable Shelf away() {
         Shelf away = shelf;
         if (away != null) {
             putAway(() -> away);
-            return figures(away, count);
         }
+        return away;
+    }
+
+    /** The values, those of a group together; where they begin, and behind the last where they end, is told. */
+    final long[] sideBySide(int[] starts) {
         settle();
-        int[] starts = new int[count + 1];
         for (int i = 0; i < size; i++) {
             starts[groups[i] + 1]++;
         }
-        for (int g = 0; g < count; g++) {
-            starts[g + 1] += starts[g];
+        for (int g = 1; g < starts.length; g++) {
+            starts[g] += starts[g - 1];
         }
         int[] next = starts.clone();
-        long[] sorted = new long[size];
+        long[] together = new long[size];
         for (int i = 0; i < size; i++) {
-            sorted[next[groups[i]]++] = values[i];
+            together[next[groups[i]]++] = values[i];
         }
-        return figures(sorted, starts, count);
+        return together;
     }
 
     /** @param sorted the values, those of group g from {@code starts[g]} to before {@code starts[g + 1]} */
@@ -238,6 +251,11 @@ abstract class Collected implements Accumulator {
 
     int size() {
         return size;
+    }
+
+    /** What the values stand in, which is another once some were forgotten. */
+    final long[] held() {
+        return values;
     }
 
     final int group(int place) {

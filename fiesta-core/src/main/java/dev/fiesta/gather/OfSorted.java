@@ -5,6 +5,7 @@ import dev.fiesta.compute.Misuse;
 import dev.fiesta.gather.frames.SlidingRanks;
 import dev.fiesta.gather.values.QuantilePosition;
 import dev.fiesta.gather.values.RankedValues;
+import dev.fiesta.gather.values.Selection;
 import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.gather.values.Sorted;
 import dev.fiesta.gather.values.SortedFigure;
@@ -13,24 +14,41 @@ import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Exact;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
+import java.io.DataInput;
+import java.io.DataOutput;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.ToDoubleFunction;
+import org.jspecify.annotations.Nullable;
 
 /** Figures that are told from the values of a group in their order: quantiles, and means of some of them. Rounded once. */
 final class OfSorted extends Collected {
     private static final BigDecimal HALF = new BigDecimal("0.5");
 
     private final Type type;
-    private final ToDoubleFunction<Sorted> figure;
+    private final Figure figure;
+    /** How many other figures are told from these values, and how many figures have been. */
+    private int views;
 
-    private OfSorted(Type type, ToDoubleFunction<Sorted> figure) {
+    private int told;
+    /** Until all figures are told. */
+    private @Nullable Together together;
+
+    private OfSorted(Type type, Figure figure) {
         super(type, null);
         this.type = type;
         this.figure = figure;
     }
+
+    /**
+     * What is told.
+     *
+     * @param part of a quantile, which looks at one or two of the values; null where all are looked at
+     */
+    private record Figure(
+            ToDoubleFunction<Sorted> of, @Nullable BigDecimal part) {}
 
     static List<GatherFunction> functions() {
         return List.of(
@@ -72,7 +90,7 @@ final class OfSorted extends Collected {
                                         "With {} taken away at each end no value is left.",
                                         "Write a part below 0.5, for instance 0.1.");
                             }
-                            return bound(type, true, values -> trimmedMean(values, part));
+                            return bound(type, true, new Figure(values -> trimmedMean(values, part), null));
                         }),
                 GatherFunction.of(
                         "mean_abs_deviation",
@@ -83,17 +101,17 @@ final class OfSorted extends Collected {
                         args -> {
                             args.expectCount(1, 1, "mean_abs_deviation(x)");
                             Type type = GatherFunctions.numeric(args, "mean_abs_deviation(x)");
-                            return bound(type, true, OfSorted::meanDistance);
+                            return bound(type, true, new Figure(OfSorted::meanDistance, null));
                         }));
     }
 
     private static GatherFunction.Bound quantile(Type type, BigDecimal part) {
-        return bound(type, false, values -> quantile(values, part));
+        return bound(type, false, new Figure(values -> quantile(values, part), part));
     }
 
     /** @param sums whether the figure asks for sums */
-    private static GatherFunction.Bound bound(Type type, boolean sums, ToDoubleFunction<Sorted> figure) {
-        SortedFigure told = new SortedFigure(type, sums, figure);
+    private static GatherFunction.Bound bound(Type type, boolean sums, Figure figure) {
+        SortedFigure told = new SortedFigure(type, sums, figure.of());
         return new GatherFunction.Bound(Type.REAL, () -> new OfSorted(type, figure))
                 .ranked(all -> new SlidingRanks(told, new RankedValues(told, all)));
     }
@@ -108,23 +126,110 @@ final class OfSorted extends Collected {
     }
 
     @Override
-    Column figures(long[] sorted, int[] starts, int count) {
-        double[] out = new double[count];
-        long[] valid = null;
-        for (int g = 0; g < count; g++) {
-            int n = starts[g + 1] - starts[g];
-            if (n == 0) {
-                valid = Validity.without(valid, count, g);
-                continue;
-            }
-            Arrays.sort(sorted, starts[g], starts[g + 1]);
-            out[g] = figure.applyAsDouble(new Sorted.Held(type, sorted, starts[g], starts[g + 1]));
+    public boolean mayView(Accumulator other) {
+        return other instanceof OfSorted sorted && sorted.type.equals(type);
+    }
+
+    @Override
+    public Accumulator view(Accumulator other) {
+        OfSorted values = (OfSorted) other;
+        values.views++;
+        return new View(values, figure);
+    }
+
+    @Override
+    public Column finish(int count) {
+        return finish(figure, count);
+    }
+
+    private synchronized Column finish(Figure wanted, int count) {
+        Shelf away = away();
+        if (away != null) {
+            return figures(away, count, wanted);
         }
-        return DoubleColumn.cleaned(out, count, valid);
+        Together values = together;
+        if (values == null || !values.isOf(held(), size(), count)) {
+            int[] starts = new int[count + 1];
+            values = new Together(sideBySide(starts), starts, held(), size());
+            together = values;
+        }
+        Column figures = figures(values, count, wanted);
+        told++;
+        if (told > views) {
+            together = null;
+            told = 0;
+        }
+        return figures;
+    }
+
+    /** The values of each group together. */
+    private static final class Together {
+        final long[] values;
+        final int[] starts;
+        private final long[] from;
+        private final int size;
+        private boolean isSorted;
+
+        /** @param from where they are from, {@code size} how many there were */
+        Together(long[] values, int[] starts, long[] from, int size) {
+            this.values = values;
+            this.starts = starts;
+            this.from = from;
+            this.size = size;
+        }
+
+        /** Whether nothing has come or gone since. */
+        boolean isOf(long[] held, int count, int groups) {
+            return from == held && size == count && starts.length == groups + 1;
+        }
+
+        /** Sorts a group, or puts those in their places that a quantile looks at. */
+        void order(int group, @Nullable BigDecimal part) {
+            int from = starts[group];
+            int to = starts[group + 1];
+            if (isSorted) {
+                return;
+            }
+            if (part == null) {
+                Arrays.sort(values, from, to);
+                return;
+            }
+            int below = from + QuantilePosition.of(part, to - from).below();
+            Selection.put(values, from, to, below);
+            if (below + 1 < to) {
+                Selection.least(values, below + 1, to);
+            }
+        }
+    }
+
+    @Override
+    Column figures(long[] values, int[] starts, int count) {
+        return figures(new Together(values, starts, values, values.length), count, figure);
     }
 
     @Override
     Column figures(Shelf all, int count) {
+        return figures(all, count, figure);
+    }
+
+    private Column figures(Together all, int count, Figure wanted) {
+        double[] out = new double[count];
+        long[] valid = null;
+        for (int g = 0; g < count; g++) {
+            int from = all.starts[g];
+            int to = all.starts[g + 1];
+            if (from == to) {
+                valid = Validity.without(valid, count, g);
+                continue;
+            }
+            all.order(g, wanted.part());
+            out[g] = wanted.of().applyAsDouble(new Sorted.Held(type, all.values, from, to));
+        }
+        all.isSorted |= wanted.part() == null;
+        return DoubleColumn.cleaned(out, count, valid);
+    }
+
+    private Column figures(Shelf all, int count, Figure wanted) {
         Shelf.ByGroup byGroup = all.byGroup(count);
         Sorted.Paged values = new Sorted.Paged(type, byGroup.values());
         double[] out = new double[count];
@@ -134,10 +239,48 @@ final class OfSorted extends Collected {
             if (values.size() == 0) {
                 valid = Validity.without(valid, count, g);
             } else {
-                out[g] = figure.applyAsDouble(values);
+                out[g] = wanted.of().applyAsDouble(values);
             }
         }
         return DoubleColumn.cleaned(out, count, valid);
+    }
+
+    /** A figure that is told from the values that another one gathers. */
+    private record View(OfSorted values, Figure figure) implements Accumulator {
+        @Override
+        public boolean isView() {
+            return true;
+        }
+
+        @Override
+        public Accumulator gathering() {
+            return values;
+        }
+
+        @Override
+        public void grow(int groups) {}
+
+        @Override
+        public void add(int[] groups, Column[] args, int rows, long order) {}
+
+        @Override
+        public void merge(Accumulator other, int[] into) {}
+
+        @Override
+        public Column finish(int groups) {
+            return values.finish(figure, groups);
+        }
+
+        @Override
+        public long memory() {
+            return 0;
+        }
+
+        @Override
+        public void write(int group, DataOutput out) {}
+
+        @Override
+        public void read(int group, DataInput in) {}
     }
 
     /** Linear interpolation between order statistics. */

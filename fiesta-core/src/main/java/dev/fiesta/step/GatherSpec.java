@@ -1,10 +1,12 @@
 package dev.fiesta.step;
 
 import dev.fiesta.compute.Apply.Place;
+import dev.fiesta.compute.Constant;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.gather.GatherFunction;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -21,16 +23,28 @@ public record GatherSpec(
         int @Nullable [] wider,
         List<OrderKey> along,
         Place place) {
-    /** Whether it gathers the same values of the same rows as another. */
+    /** Whether it gathers the same values of the same rows as another, whatever it tells of them. */
     public boolean gathersAs(GatherSpec other) {
-        return Expression.areSame(only, other.only)
-                && along.isEmpty()
-                && other.along.isEmpty()
-                && Expression.areSame(args, other.args);
+        return gathersOf(other) && Expression.areSame(gathered(), other.gathered());
+    }
+
+    private boolean gathersOf(GatherSpec other) {
+        return Expression.areSame(only, other.only) && along.isEmpty() && other.along.isEmpty();
+    }
+
+    /** The arguments without those behind the first that only say what is told of them: the part of a quantile. */
+    private List<Expression> gathered() {
+        return IntStream.range(0, args.size())
+                .filter(i -> i == 0 || !(args.get(i) instanceof Constant))
+                .mapToObj(args::get)
+                .toList();
     }
 
     /** Whether it is the same figure as another, written twice. */
     public boolean isSameAs(GatherSpec other) {
-        return function == other.function && Arrays.equals(wider, other.wider) && gathersAs(other);
+        return function == other.function
+                && Arrays.equals(wider, other.wider)
+                && gathersOf(other)
+                && Expression.areSame(args, other.args);
     }
 }

@@ -96,6 +96,8 @@ class EveryStepTest {
         "per site, item give t = sum(amount), d = count_distinct(day), q = quantile(score, 0.9)",
         "per item give m = median(amount), o = mode(quantity), l = last(score along day)",
         "per all give t = sum(amount), s = stddev(score), c = count_distinct(item)",
+        "per site, item give m = median(amount), q = quantile(amount, 0.9), w = median(amount within site), "
+                + "t = trimmed_mean(amount, 0.1) totals by site",
         "per site, item give t = sum(amount), p = share(amount within site) only p > 0.1",
         "per site, item give t = sum(amount), m = median(score) totals by site",
         "per site give t = sum(amount), m = median(score) first 3 along t desc rest as 'Rest' totals",

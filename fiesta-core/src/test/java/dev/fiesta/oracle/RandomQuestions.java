@@ -505,6 +505,8 @@ final class RandomQuestions {
                 "min(" + x + only + ")",
                 "max(" + x + ")",
                 "sum(" + x + " within site)",
+                "median(" + x + only + ")",
+                "quantile(" + x + ", 0.3)",
                 "count_if(quantity > 2)");
         String second = pick(
                 "mean(" + x + only + ")",
@@ -514,6 +516,7 @@ final class RandomQuestions {
                 "share(" + x + " within site)",
                 "share(" + x + ")",
                 "quantile(" + x + ", 0.9)",
+                "median(" + x + " within site)",
                 "trimmed_mean(" + x + ", 0.2" + only + ")",
                 "mode(" + x + ")",
                 "at_max(" + x + ", amount)",
