@@ -3,19 +3,25 @@ package dev.fiesta.cluster;
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.Result;
+import dev.fiesta.Tables;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.Notices;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /** Sales for a crew, questions to them, and what comes of these in a text. */
 final class Crowd {
+    /** What is asked of records of which some are set aside. */
+    private static final String ASIDE = "aside ";
+
+    /** What came in. */
+    private static final String SURVEY = "survey";
+
     static final List<String> QUESTIONS = List.of(
             "table t from sales per site, item give n = count(), s = sum(amount), m = median(quantity) totals by site",
             "table t from sales match sites on site bring town add r = rank(within site along amount desc) only r <= 2",
@@ -23,7 +29,9 @@ final class Crowd {
             "table t from sales only amount > 99000 sort amount desc, sale_id first 20",
             "table t from sales first 2 within site along amount desc columns sale_id, site, amount",
             "table t from sales add m = mean(amount within site, item along sale_id last 5) only m < 9000 "
-                    + "columns sale_id, m\ntable u from sales distinct item, quantity");
+                    + "columns sale_id, m\ntable u from sales distinct item, quantity",
+            ASIDE + "table t from sales per site, item give n = count(), s = sum(amount)",
+            SURVEY);
 
     private Crowd() {}
 
@@ -67,13 +75,21 @@ final class Crowd {
 
     /** @param crew reads large inputs, or null */
     static String answer(Path folder, String question, @org.jspecify.annotations.Nullable Crew crew) {
-        String brief =
-                "input sales from 'sales.csv' fields quantity integer bad as missing\ninput sites from 'sites.csv'\n"
-                        + question;
+        boolean aside = question.startsWith(ASIDE);
+        String quantity = aside ? ", amount decimal(2) unreadable aside" : " bad as missing";
+        String brief = "input sales from 'sales.csv' fields quantity integer" + quantity
+                + "\ninput sites from 'sites.csv'\n" + question.substring(aside ? ASIDE.length() : 0);
         try (Fiesta fiesta =
                 crew == null ? Fiesta.open() : Fiesta.with().crew(crew).open()) {
-            Map<String, Result> results = Brief.of("crowd", brief, folder).run(fiesta);
-            return results.values().stream().map(Crowd::told).collect(Collectors.joining("\n"));
+            if (question.equals(SURVEY)) {
+                return fiesta.read(folder.resolve("sales.csv")).survey().toString();
+            }
+            Tables tables = Brief.of("crowd", brief, folder).tables(fiesta);
+            Tables.Outcome outcome = tables.runCounted(tables.outputs());
+            return outcome.results().values().stream().map(Crowd::told).collect(Collectors.joining("\n"))
+                    + outcome.asides().values().stream()
+                            .map(a -> a.count() + " " + a.first())
+                            .toList();
         }
     }
 
