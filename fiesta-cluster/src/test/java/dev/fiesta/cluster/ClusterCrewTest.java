@@ -170,7 +170,7 @@ class ClusterCrewTest {
     void allMembersAreLost() throws IOException, InterruptedException {
         Path other = Files.createDirectory(folder.resolve("lost"));
         Path alone = other.resolve("crew.conf");
-        int port = 45_000 + (int) (ProcessHandle.current().pid() % 1_000);
+        int port = 13_000 + (int) (ProcessHandle.current().pid() % 900);
         Files.writeString(
                 alone, "members 127.0.0.1:" + port + "\nfolder shared\nalone-below 0\ntask 300k\nthreads 1\n");
         try (Members few = new Members(alone, Map.of());
@@ -192,7 +192,7 @@ class ClusterCrewTest {
     void everyPlaceIsTaken() throws IOException, InterruptedException {
         Path other = Files.createDirectory(folder.resolve("places"));
         Path conf = other.resolve("crew.conf");
-        int port = 46_000 + (int) (ProcessHandle.current().pid() % 500) * 2;
+        int port = 16_000 + (int) (ProcessHandle.current().pid() % 500) * 2;
         Files.writeString(conf, "members 127.0.0.1:" + port + ".." + (port + 1) + "\nfolder shared\nthreads 1\n");
         try (Members both = new Members(conf, Map.of());
                 ClusterCrew crew = ClusterCrew.of(CrewFile.read(conf))) {
