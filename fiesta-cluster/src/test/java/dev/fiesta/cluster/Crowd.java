@@ -64,7 +64,7 @@ final class Crowd {
 
     /** The settings of a crew on this machine, at ports that nobody else uses. */
     static Path conf(Path folder, String more) throws IOException {
-        int port = 20_000 + (int) (ProcessHandle.current().pid() * 37 % 20_000);
+        int port = 20_000 + (int) (ProcessHandle.current().pid() * 37 % 12_000);
         Path conf = folder.resolve("crew.conf");
         Files.writeString(
                 conf,
