@@ -6,6 +6,7 @@ import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.CellNotes;
 import dev.fiesta.source.PieceTurns;
+import dev.fiesta.source.ScanInTurns;
 import dev.fiesta.source.Source;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
@@ -156,7 +157,7 @@ final class CopySource implements Source {
     }
 
     /** One reading: blocks are given out in order. */
-    private final class BlockScan implements Scan {
+    private final class BlockScan implements ScanInTurns {
         private final PieceTurns turns = new PieceTurns(
                 index.blocks().size(), block -> index.blocks().get(block).sequence());
         private final CopyFile from;
@@ -166,23 +167,13 @@ final class CopySource implements Source {
         }
 
         @Override
+        public PieceTurns turns() {
+            return turns;
+        }
+
+        @Override
         public Reader reader(Notices notices) {
             return new BlockReader(this, notices);
-        }
-
-        @Override
-        public double share() {
-            return turns.share();
-        }
-
-        @Override
-        public boolean readsAgain() {
-            return true;
-        }
-
-        @Override
-        public void stop(long sequence) {
-            turns.stop(sequence);
         }
 
         @Nullable

@@ -23,7 +23,7 @@ public interface Crew extends AutoCloseable {
 
     /** What is asked for. */
     enum Purpose {
-        /** Tables of a run. */
+        /** Tables of a run, or a survey. */
         TABLES,
         /** Sums that tell whether files are the ones they were. */
         SUMS

@@ -133,7 +133,7 @@ final class PassParts implements Findings {
     }
 
     @Override
-    public void read(DataInput in, Portable source) throws IOException {
+    public void read(DataInput in) throws IOException {
         pass.readRows(in.readLong());
         for (Lane lane : lanes) {
             pass.counted().read(lane, in);

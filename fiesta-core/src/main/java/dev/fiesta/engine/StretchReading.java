@@ -78,7 +78,7 @@ public final class StretchReading {
             } else if (stretch.answers().isEmpty()) {
                 parts.answer(some, stretch.from(), stretch.to(), out);
             } else {
-                parts.merge(stretch.answers(), laid, source, out);
+                parts.merge(stretch.answers(), laid, out);
             }
         } finally {
             resources.memory().discard();

@@ -33,7 +33,7 @@ import java.util.Map;
 import java.util.function.Consumer;
 
 /**
- * Does tasks for runs that others have begun: reads some pieces of an input for their tables, and writes what came of them.
+ * Does tasks for runs and surveys that others have begun: reads some pieces of an input, and writes what came of them.
  * Thread-safe.
  */
 public final class Member {

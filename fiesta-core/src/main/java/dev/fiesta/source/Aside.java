@@ -133,7 +133,7 @@ public final class Aside {
         pieces.merge(piece, now, (one, other) -> one.rows >= other.rows ? one : other);
     }
 
-    /** One for somebody else who reads the same records: it takes note of them, and tells what it noted by {@link #write}. */
+    /** Tells {@link #ofSetting} how to make one for somebody else who reads the same records, whose notes come back by {@link #write}. */
     void writeSetting(DataOutput out) throws IOException {
         out.writeInt(remembered);
     }

@@ -22,7 +22,7 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** One reading of files of lines by several workers: a record belongs to the piece in which its line starts. */
-final class LineScan implements Source.Scan {
+final class LineScan implements ScanInTurns {
     /** A field that fewer than one in so many records have. */
     private static final int SPARSE = 8;
 
@@ -49,23 +49,13 @@ final class LineScan implements Source.Scan {
     }
 
     @Override
+    public PieceTurns turns() {
+        return turns;
+    }
+
+    @Override
     public Source.Reader reader(Notices notices) {
         return new PieceReader(notices);
-    }
-
-    @Override
-    public double share() {
-        return turns.share();
-    }
-
-    @Override
-    public boolean readsAgain() {
-        return true;
-    }
-
-    @Override
-    public void stop(long sequence) {
-        turns.stop(sequence);
     }
 
     @Override

@@ -25,6 +25,7 @@ public final class PortableSources {
 
     private final Consumer<Path> refuse;
     private final List<InputFormat> formats;
+    private @Nullable Known known;
 
     /**
      * @param refuse fails for files that may not be read, before they are looked at
@@ -34,6 +35,8 @@ public final class PortableSources {
         this.refuse = refuse;
         this.formats = List.copyOf(formats);
     }
+
+    private record Known(InputFormat format, List<SharedFile> files, Told told, Portable source) {}
 
     /**
      * What a format tells of a source.
@@ -112,11 +115,20 @@ public final class PortableSources {
                 .filter(f -> f.name().equals(name))
                 .findFirst()
                 .orElseThrow(() -> new MachineException("This member does not read inputs 'as " + name + "'", null));
-        List<Paths.Named> files = Packing.list(in, () -> {
-            SharedFile file = SharedFile.read(in, refuse);
-            return new Paths.Named(file.name(), file.path());
-        });
-        return format.portable(new Told(files, Packing.list(in, () -> field(in)), dialect(in)));
+        List<SharedFile> files = Packing.list(in, () -> SharedFile.read(in, refuse));
+        List<Paths.Named> named =
+                files.stream().map(f -> new Paths.Named(f.name(), f.path())).toList();
+        return known(format, files, new Told(named, Packing.list(in, () -> field(in)), dialect(in)));
+    }
+
+    /** The source of the task before, where it is the same: a format may open all files to tell where its records stand. */
+    private synchronized Portable known(InputFormat format, List<SharedFile> files, Told told) {
+        Known last = known;
+        if (last == null || last.format != format || !last.files.equals(files) || !last.told.equals(told)) {
+            last = new Known(format, files, told, format.portable(told));
+            known = last;
+        }
+        return last.source;
     }
 
     private static void write(DelimitedSource.Part part, DataOutput out) throws IOException {

@@ -5,7 +5,6 @@ import dev.fiesta.crew.GivenTask;
 import dev.fiesta.crew.Sections;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.source.PiecedScan;
-import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
 import java.io.BufferedInputStream;
 import java.io.DataInput;
@@ -26,12 +25,8 @@ public interface Findings {
     /** Writes what has come of all that was read. */
     void write(Sections out) throws IOException;
 
-    /**
-     * Takes in what was written elsewhere; several may do so at once.
-     *
-     * @param source what was read there, as it stands here
-     */
-    void read(DataInput in, Portable source) throws IOException;
+    /** Takes in what was written elsewhere; several may do so at once. */
+    void read(DataInput in) throws IOException;
 
     /** Whether what has come of several parts becomes less once it is in one. */
     boolean reduces();
@@ -89,7 +84,7 @@ public interface Findings {
      *
      * @param answers their names
      */
-    default void merge(List<String> answers, Crew.Laid laid, Portable source, Sections out) throws IOException {
+    default void merge(List<String> answers, Crew.Laid laid, Sections out) throws IOException {
         LongStream.Builder starts = LongStream.builder();
         long behind = PiecedScan.UNKNOWN;
         boolean apart = false;
@@ -102,7 +97,7 @@ public interface Findings {
                 }
                 Arrays.stream(head.starts(), 0, head.starts().length - 1).forEach(starts::add);
                 behind = head.behind();
-                read(in, source);
+                read(in);
             } catch (IOException e) {
                 throw GivenTask.unreadable(e);
             }

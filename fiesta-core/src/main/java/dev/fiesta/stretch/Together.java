@@ -190,7 +190,7 @@ public final class Together implements AutoCloseable {
             }
             taken.add(() -> {
                 try (in) {
-                    findings.read(in, source);
+                    findings.read(in);
                 } finally {
                     if (!stands) {
                         stretch.close();

@@ -100,10 +100,11 @@ final class SurveyFindings implements Findings {
     }
 
     @Override
-    public void read(DataInput in, Portable from) throws IOException {
+    public void read(DataInput in) throws IOException {
         Sheet sheet = Sheet.read(schema, in);
         add(sheet);
         all();
+        Portable from = (Portable) source; // what somebody else has read can be told to others
         NoticeBytes.read(notices, from.ofCells(), in);
         from.readAside(in);
     }

@@ -124,7 +124,7 @@ public final class Surveyor {
         List<String> answers = Packing.texts(asked);
         SurveyFindings findings = new SurveyFindings(source, threads);
         if (!answers.isEmpty()) {
-            findings.merge(answers, laid, source, out);
+            findings.merge(answers, laid, out);
             return;
         }
         try (PiecedScan some = source.stretch(from, to, start)) {

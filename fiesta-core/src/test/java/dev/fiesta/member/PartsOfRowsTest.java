@@ -10,9 +10,7 @@ import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.FiestaException;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Random;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
@@ -32,19 +30,7 @@ class PartsOfRowsTest {
 
     @BeforeAll
     static void data() throws IOException {
-        sales = folder.resolve("sales.csv");
-        Random random = new Random(5);
-        StringBuilder text = new StringBuilder("site,item,day,quantity,amount,score\n");
-        for (int i = 0; i < 400; i++) {
-            text.append(random.nextInt(30) == 0 ? "" : "site " + random.nextInt(12))
-                    .append(",item ")
-                    .append(random.nextInt(40))
-                    .append(String.format(",2026-%02d-%02d,", 5 + random.nextInt(4), 10 + random.nextInt(10)))
-                    .append(i)
-                    .append(random.nextInt(50) == 0 ? ",some" : String.format(",%d.50", random.nextInt(90)))
-                    .append(String.format(",%d.25\n", i % 13));
-        }
-        Files.writeString(sales, text);
+        sales = DirtySales.write(folder, 400, 12, 40);
     }
 
     private static String outcome(String clauses, @Nullable Crew crew) {

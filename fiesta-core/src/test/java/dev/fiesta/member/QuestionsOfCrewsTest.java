@@ -14,11 +14,9 @@ import dev.fiesta.Trace;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.FiestaException;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import java.util.Random;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -51,19 +49,7 @@ class QuestionsOfCrewsTest {
 
     @BeforeAll
     static void data() throws IOException {
-        sales = folder.resolve("sales.csv");
-        Random random = new Random(9);
-        StringBuilder text = new StringBuilder("site,item,day,quantity,amount,score\n");
-        for (int i = 0; i < 70_000; i++) {
-            text.append(random.nextInt(30) == 0 ? "" : "site " + random.nextInt(5))
-                    .append(",item ")
-                    .append(random.nextInt(20))
-                    .append(String.format(",2026-%02d-%02d,", 5 + random.nextInt(4), 10 + random.nextInt(10)))
-                    .append(i)
-                    .append(random.nextInt(50) == 0 ? ",some" : String.format(",%d.50", random.nextInt(90)))
-                    .append(String.format(",%d.25\n", i % 13));
-        }
-        Files.writeString(sales, text);
+        sales = DirtySales.write(folder, 70_000, 5, 20);
     }
 
     private static Arguments asked(String name, Function<Trace, Object> question) {

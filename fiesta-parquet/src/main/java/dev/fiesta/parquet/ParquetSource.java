@@ -5,6 +5,7 @@ import dev.fiesta.source.PieceTurns;
 import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.source.PortableSources;
+import dev.fiesta.source.ScanInTurns;
 import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.Paths;
@@ -138,7 +139,7 @@ final class ParquetSource implements Portable {
     }
 
     /** One reading: groups of rows are given out in order, and are what others may read apart. */
-    private final class GroupScan implements PiecedScan, ParquetReader.Turns {
+    private final class GroupScan implements PiecedScan, ScanInTurns, ParquetReader.Turns {
         private final int from;
         private final PieceTurns turns;
         private final List<ParquetReader> readers = new ArrayList<>();
@@ -147,6 +148,11 @@ final class ParquetSource implements Portable {
         GroupScan(int from, int to) {
             this.from = from;
             this.turns = new PieceTurns(to - from, group -> firstPieces.get(from + group));
+        }
+
+        @Override
+        public PieceTurns turns() {
+            return turns;
         }
 
         @Override
@@ -177,21 +183,6 @@ final class ParquetSource implements Portable {
             ParquetReader reader = new ParquetReader(ParquetSource.this, this, notices);
             readers.add(reader);
             return reader;
-        }
-
-        @Override
-        public double share() {
-            return turns.share();
-        }
-
-        @Override
-        public boolean readsAgain() {
-            return true;
-        }
-
-        @Override
-        public void stop(long sequence) {
-            turns.stop(sequence);
         }
 
         @Override
