@@ -39,7 +39,7 @@ final class Hands implements LifecycleBean {
             return e.getMessage();
         } catch (IOException e) {
             return "the folder '" + own + "' cannot be written (" + e.getMessage() + ")";
-        } catch (RuntimeException e) {
+        } catch (RuntimeException | OutOfMemoryError e) {
             return "it failed: " + e;
         }
     }

@@ -74,11 +74,23 @@ public final class Member {
                 work(task, laid, share.resources(memory, new Watch(told -> {})), counted);
             } catch (OutOfMemoryError e) {
                 if (counted.written > 0 || memory <= Memory.tight(memory)) {
-                    throw Memory.exhausted(e, "a task of a crew").asFailure();
+                    throw exhausted(e);
                 }
-                work(task, laid, share.resources(Memory.tight(memory), new Watch(told -> {})), counted);
+                again(task, laid, share, counted);
             }
         }
+    }
+
+    private void again(byte[] task, Crew.Laid laid, Shares.Share share, Sections out) throws IOException {
+        try {
+            work(task, laid, share.resources(Memory.tight(memory), new Watch(told -> {})), out);
+        } catch (OutOfMemoryError e) {
+            throw exhausted(e);
+        }
+    }
+
+    private static FiestaException exhausted(OutOfMemoryError e) {
+        return Memory.exhausted(e, "a task of a crew").asFailure();
     }
 
     /** Knows whether anything was written. */

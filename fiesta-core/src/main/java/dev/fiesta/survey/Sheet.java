@@ -84,14 +84,21 @@ final class Sheet {
         }
     }
 
-    /** What another one wrote, of the same fields. */
-    static Sheet read(Schema schema, DataInput in) throws IOException {
-        Sheet sheet = new Sheet(schema);
-        sheet.rows = in.readLong();
-        sheet.draw.read(in);
-        for (Tally tally : sheet.tallies) {
-            tally.read(in);
+    /** Takes in what another one wrote, of the same fields, one after the other: two of all of them may be more than fits. */
+    void merge(DataInput in) throws IOException {
+        rows += in.readLong();
+        Draw theirs = new Draw(tallies.size());
+        theirs.read(in);
+        int level = Math.max(draw.level(), theirs.level());
+        thin(level);
+        int[] stay = theirs.thin(level);
+        draw.merge(theirs);
+        for (Tally tally : tallies) {
+            Tally other = tally.empty();
+            other.read(in);
+            other.thin(stay);
+            tally.merge(other);
         }
-        return sheet;
+        thin();
     }
 }

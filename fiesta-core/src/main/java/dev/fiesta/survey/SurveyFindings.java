@@ -100,10 +100,8 @@ final class SurveyFindings implements Findings {
     }
 
     @Override
-    public void read(DataInput in) throws IOException {
-        Sheet sheet = Sheet.read(schema, in);
-        add(sheet);
-        all();
+    public synchronized void read(DataInput in) throws IOException {
+        all().merge(in);
         Portable from = (Portable) source; // what somebody else has read can be told to others
         NoticeBytes.read(notices, from.ofCells(), in);
         from.readAside(in);

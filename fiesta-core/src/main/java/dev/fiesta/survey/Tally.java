@@ -20,6 +20,9 @@ interface Tally {
     /** Takes in what another worker has seen, whose sample is as thin as this one's. */
     void merge(Tally other);
 
+    /** One of the same field that has seen nothing. */
+    Tally empty();
+
     /** Writes what was seen. */
     void write(DataOutput out) throws IOException;
 

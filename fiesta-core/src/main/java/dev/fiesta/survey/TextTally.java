@@ -158,6 +158,11 @@ final class TextTally implements Tally {
     }
 
     @Override
+    public Tally empty() {
+        return new TextTally();
+    }
+
+    @Override
     public void write(DataOutput out) throws IOException {
         fold();
         out.writeInt(level);

@@ -140,6 +140,11 @@ final class ValueTally implements Tally {
     }
 
     @Override
+    public Tally empty() {
+        return new ValueTally(type);
+    }
+
+    @Override
     public void write(DataOutput out) throws IOException {
         counts.write(out);
         out.writeLong(present);
