@@ -156,7 +156,7 @@ public final class ClusterCrew implements Crew {
     }
 
     private MachineException lost(RuntimeException e) {
-        return new MachineException("The members of the crew at " + file.places() + " were lost", e);
+        return new MachineException("The members of the crew at " + file.places() + " were lost", Fabric.deepest(e));
     }
 
     private ClusterGroup servers() {

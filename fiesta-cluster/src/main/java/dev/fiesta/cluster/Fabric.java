@@ -146,7 +146,8 @@ final class Fabric {
         }
     }
 
-    private static Throwable deepest(Throwable failure) {
+    /** What all else came of. */
+    static Throwable deepest(Throwable failure) {
         Throwable cause = failure;
         while (cause.getCause() != null) {
             cause = cause.getCause();
