@@ -3,6 +3,7 @@ package dev.fiesta.source;
 import dev.fiesta.source.cells.CellFinder;
 import dev.fiesta.source.cells.CellType;
 import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.source.cells.FoundCells;
 import dev.fiesta.value.Type;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
@@ -124,7 +125,7 @@ final class LineCells implements LineFormat.Fields {
     }
 
     /** Hands the cells of a field over, one a row. */
-    void column(int field, CellFinder to) {
+    void column(int field, FoundCells to) {
         int[] starts = new int[rows];
         int[] ends = new int[rows];
         for (int i = firsts[field]; i < firsts[field + 1]; i++) {
@@ -145,7 +146,7 @@ final class LineCells implements LineFormat.Fields {
      *
      * @return for each row which of them is its own
      */
-    int[] thinned(int field, CellFinder to) {
+    int[] thinned(int field, FoundCells to) {
         int there = cells(field);
         int[] spread = new int[rows];
         int[] starts = new int[there + 1];

@@ -3,10 +3,10 @@ package dev.fiesta.source;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.cells.BadCell;
-import dev.fiesta.source.cells.CellFinder;
 import dev.fiesta.source.cells.CellReader;
 import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.source.cells.FoundCells;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
@@ -84,7 +84,7 @@ final class LineScan implements ScanInTurns {
                 .map(f -> CellReader.of(f, layout, FieldSpec.texts(fields)))
                 .toArray(CellReader[]::new);
         private final LineCells records = new LineCells(fields);
-        private final CellFinder cells = new CellFinder(layout, 1);
+        private final FoundCells cells = new FoundCells(1);
         private final CellNotes notes = new CellNotes(source);
         private final @Nullable Judge judge;
         private int part = -1;

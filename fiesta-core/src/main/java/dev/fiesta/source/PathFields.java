@@ -3,10 +3,10 @@ package dev.fiesta.source;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.cells.BadCell;
-import dev.fiesta.source.cells.CellFinder;
 import dev.fiesta.source.cells.CellReader;
 import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.source.cells.FoundCells;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
@@ -146,7 +146,7 @@ public final class PathFields implements Portable {
             cells.endRow(0, 0);
         });
         cells.gather();
-        CellFinder found = new CellFinder(dialect, 1);
+        FoundCells found = new FoundCells(1);
         cells.column(0, found);
         try {
             return CellReader.of(field, dialect, 1)

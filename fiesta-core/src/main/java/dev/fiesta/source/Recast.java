@@ -3,10 +3,10 @@ package dev.fiesta.source;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.source.cells.BadCell;
-import dev.fiesta.source.cells.CellFinder;
 import dev.fiesta.source.cells.CellReader;
 import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.cells.FieldSpec;
+import dev.fiesta.source.cells.FoundCells;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Texts;
 import java.util.List;
@@ -54,7 +54,7 @@ public final class Recast {
             cells.endRow(i, i);
         }
         cells.gather();
-        CellFinder found = new CellFinder(dialect, 1);
+        FoundCells found = new FoundCells(1);
         cells.column(0, found);
         try {
             return reader.read(

@@ -1,18 +1,16 @@
 package dev.fiesta.source.cells;
 
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.VarHandle;
-import java.nio.ByteOrder;
 import java.util.Arrays;
 import java.util.Map;
 import java.util.TreeMap;
 
 /**
- * Finds the cells of rows in a block of bytes: where each row starts and where each cell ends. Of 64 bytes those that are a
- * delimiter, a line end or a quote become the bits of one long, eight bytes at a time; only these are looked at alone. A quote
- * counts only where a cell starts; inside a quoted cell nothing else counts until its closing quote.
+ * Finds the cells of rows in a block of bytes. Most are as they should be and found by {@link PlainCells}; here all others are, and what
+ * is wrong with them. Of 64 bytes those that are a delimiter, a line end or a quote become the bits of one long, eight bytes at a time;
+ * only these are looked at alone. A quote counts only where a cell starts; inside a quoted cell nothing else counts until its closing
+ * quote.
  */
-public final class CellFinder {
+public final class CellFinder extends FoundCells {
     /**
      * What is wrong with a row.
      *
@@ -30,27 +28,16 @@ public final class CellFinder {
         }
     }
 
-    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
-    private static final long LOW = 0x7F7F7F7F7F7F7F7FL;
-    private static final long HIGH = ~LOW;
-    private static final long ONES = 0x0101010101010101L;
-    private static final long TOGETHER = 0x0102040810204080L;
     /** Where odd rows are kept, a quote that does not close within so many bytes never does. */
     private static final int LONGEST_SOUGHT = 8 << 20;
 
     /** Bytes that a block must have behind its last one. */
     public static final int PADDING = 72;
 
-    private static final int BLOCK = 64;
-
     private final Dialect dialect;
-    private final int width;
     private final boolean keepsOdd;
     private final Map<Integer, Ragged> odd = new TreeMap<>();
-    private int[] rowEnds = new int[0];
-    private int[] ends = new int[1 << 14];
-    private int[] starts = new int[1 << 11];
-    private int rows;
+    private final PlainCells plain;
     private int behind;
     private @org.jspecify.annotations.Nullable Ragged ragged;
 
@@ -61,30 +48,15 @@ public final class CellFinder {
 
     /** @param keepsOdd whether rows with another number of cells are kept, as {@link #odd}, rather than ending what is found */
     public CellFinder(Dialect dialect, int width, boolean keepsOdd) {
+        super(width);
         this.dialect = dialect;
-        this.width = width;
         this.keepsOdd = keepsOdd;
+        this.plain = new PlainCells(this, dialect, keepsOdd);
     }
 
     /** Rows that have another number of cells, or a quote that never closes, by number; where they are kept. */
     public Map<Integer, Ragged> odd() {
         return odd;
-    }
-
-    /** Where the line of a row ends; where odd rows are kept. */
-    public int rowEnd(int row) {
-        return rowEnds[row];
-    }
-
-    /** Cells of rows of one cell each, known otherwise: where they start and end; both equal where there is none. */
-    public void take(int[] starts, int[] ends, int rows) {
-        this.starts = starts;
-        this.ends = ends;
-        this.rows = rows;
-    }
-
-    public int rows() {
-        return rows;
     }
 
     /** Where the first row behind those found starts. */
@@ -96,33 +68,6 @@ public final class CellFinder {
     @org.jspecify.annotations.Nullable
     public Ragged ragged() {
         return ragged;
-    }
-
-    public int start(int row, int cell) {
-        return cell == 0 ? starts[row] : ends[row * width + cell - 1] + 1;
-    }
-
-    public int end(int row, int cell) {
-        return ends[row * width + cell];
-    }
-
-    /** The row of a cell that starts at a byte. */
-    public int row(int offset) {
-        int from = 0;
-        int to = rows;
-        while (to - from > 1) {
-            int middle = (from + to) >>> 1;
-            if (starts[middle] <= offset) {
-                from = middle;
-            } else {
-                to = middle;
-            }
-        }
-        return from;
-    }
-
-    public int rowStart(int row) {
-        return starts[row];
     }
 
     /**
@@ -143,14 +88,15 @@ public final class CellFinder {
         byte quote = dialect.quote();
         int wanted = width;
         int[] found = ends;
-        long delimiters = ONES * dialect.delimiter();
-        long newlines = ONES * lineEnd;
-        long quotes = ONES * quote;
+        long delimiters = PlainCells.ONES * dialect.delimiter();
+        long newlines = PlainCells.ONES * lineEnd;
+        long quotes = PlainCells.ONES * quote;
         int position = skipComments(bytes, from, filled);
         int rowStart = position;
         int cellStart = position;
         int cell = 0;
         int base = 0;
+        int closely = dialect.comment() == 0 ? position : Integer.MAX_VALUE;
         byte saved = bytes[filled];
         if (last) {
             bytes[filled] = lineEnd; // stands in for the line end that the last line may lack
@@ -158,13 +104,21 @@ public final class CellFinder {
         int end = last && rowStart < filled && bytes[filled - 1] != lineEnd ? filled + 1 : filled;
         try {
             while (position < end && rowStart < limit) {
+                if (position >= closely) {
+                    plain.cell = cell;
+                    plain.rowStart = rowStart;
+                    position = plain.goOn(bytes, position, position == cellStart, end, limit);
+                    closely = plain.seen;
+                    cell = plain.cell;
+                    rowStart = plain.rowStart;
+                    base = rows * wanted;
+                    cellStart = cell == 0 ? rowStart : ends[base + cell - 1] + 1;
+                    continue;
+                }
                 int block = position;
                 long hits = hits(bytes, block, delimiters, newlines, quotes);
                 position += BLOCK;
-                if (base + cell + BLOCK >= found.length) {
-                    ends = Arrays.copyOf(ends, ends.length * 2 + BLOCK);
-                    found = ends;
-                }
+                found = room(base + cell);
                 while (hits != 0) {
                     int at = block + Long.numberOfTrailingZeros(hits);
                     hits &= hits - 1;
@@ -202,9 +156,7 @@ public final class CellFinder {
                         }
                         continue;
                     }
-                    if (cell < wanted) {
-                        found[base + cell] = at;
-                    }
+                    found[base + cell] = at;
                     cell++;
                     cellStart = at + 1;
                     if (hit == lineEnd) {
@@ -235,18 +187,20 @@ public final class CellFinder {
         return rowStart >= limit || last;
     }
 
-    /** Which of 64 bytes are one of three, as bits: the highest bits of eight bytes are moved together by a product. */
+    /** Which of 64 bytes are one of three, as bits. */
     private static long hits(byte[] bytes, int from, long delimiters, long newlines, long quotes) {
         long hits = 0;
         for (int i = 0; i < BLOCK; i += 8) {
-            long word = (long) LONGS.get(bytes, from + i);
+            long word = (long) PlainCells.LONGS.get(bytes, from + i);
             long d = word ^ delimiters;
             long n = word ^ newlines;
             long q = word ^ quotes;
-            long others = ((d & LOW) + LOW | d) & ((n & LOW) + LOW | n) & ((q & LOW) + LOW | q);
-            hits |= ((~others & HIGH) >>> 7) * TOGETHER >>> 56 << i;
+            long others = ((d & PlainCells.LOW) + PlainCells.LOW | d)
+                    & ((n & PlainCells.LOW) + PlainCells.LOW | n)
+                    & ((q & PlainCells.LOW) + PlainCells.LOW | q);
+            hits |= (~others & PlainCells.HIGH) >>> 7 - i / Long.BYTES;
         }
-        return hits;
+        return PlainCells.inOrder(hits);
     }
 
     /** Takes a row; false when it has too few or too many cells. */
@@ -264,9 +218,7 @@ public final class CellFinder {
                 behind = end + 1;
                 return false;
             }
-            if (base + width + BLOCK >= ends.length) {
-                ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 2 * BLOCK));
-            }
+            room(base + width);
             Arrays.fill(ends, base + Math.min(cells, width), base + width, end);
         }
         if (bytes[Math.max(start, end - 1)] == '\r' && end > start && dialect.newline() == '\n') {
@@ -274,19 +226,8 @@ public final class CellFinder {
             ends[base + last - 1] = Math.min(ends[base + last - 1], end - 1);
             Arrays.fill(ends, base + last, base + width, end - 1);
         }
-        add(start, end);
+        add(start, end, keepsOdd);
         return true;
-    }
-
-    private void add(int start, int end) {
-        if (rows == starts.length) {
-            starts = Arrays.copyOf(starts, rows * 2);
-        }
-        if (keepsOdd) {
-            rowEnds = rowEnds.length > rows ? rowEnds : Arrays.copyOf(rowEnds, starts.length);
-            rowEnds[rows] = end;
-        }
-        starts[rows++] = start;
     }
 
     /** Whether what closes a quote stands in another line, in front of further letters: it opens one there, and ours never closes. */
@@ -308,23 +249,21 @@ public final class CellFinder {
         while (end < filled && bytes[end] != dialect.newline()) {
             end++;
         }
-        if (base + width + BLOCK >= ends.length) {
-            ends = Arrays.copyOf(ends, Math.max(ends.length * 2, base + width + 2 * BLOCK));
-        }
+        room(base + width);
         Arrays.fill(ends, base, base + width, end);
         odd.put(rows, new Ragged(rows, quote, Ragged.UNCLOSED));
-        add(start, end);
+        add(start, end, keepsOdd);
         return skipComments(bytes, Math.min(filled, end + 1), filled);
     }
 
     /** Where the quote stands that closes one, or -1. */
     private int closing(byte[] bytes, int open, int filled) {
         byte quote = dialect.quote();
-        long quotes = ONES * quote;
+        long quotes = PlainCells.ONES * quote;
         int i = open + 1;
         while (i < filled) {
-            long q = (long) LONGS.get(bytes, i) ^ quotes;
-            q = ~((q & LOW) + LOW | q | LOW);
+            long q = (long) PlainCells.LONGS.get(bytes, i) ^ quotes;
+            q = ~((q & PlainCells.LOW) + PlainCells.LOW | q | PlainCells.LOW);
             if (q == 0) {
                 i += 8;
                 continue;

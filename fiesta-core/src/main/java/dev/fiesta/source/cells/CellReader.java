@@ -46,13 +46,13 @@ public abstract class CellReader {
 
     /** @param cell the place of the field in its row, or -1 when the file lacks it */
     public final Column read(
-            byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count, Counted noted) {
+            byte[] bytes, FoundCells cells, int cell, int @Nullable [] rows, int count, Counted noted) {
         this.counted = noted;
         return cell < 0 ? Column.missing(field.type(), count) : column(bytes, cells, cell, rows, count);
     }
 
     /** The values of some rows, or of all. */
-    abstract Column column(byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count);
+    abstract Column column(byte[] bytes, FoundCells cells, int cell, int @Nullable [] rows, int count);
 
     /** Counts the cell that is looked at. */
     final void note(Notices.Kind kind, int offset, String value) {

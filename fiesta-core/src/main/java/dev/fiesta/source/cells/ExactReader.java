@@ -15,7 +15,7 @@ final class ExactReader extends NumberReader {
     }
 
     @Override
-    Column column(byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count) {
+    Column column(byte[] bytes, FoundCells cells, int cell, int @Nullable [] rows, int count) {
         long[] values = new long[count];
         long[] valid = null;
         int scale = field.type().scale();

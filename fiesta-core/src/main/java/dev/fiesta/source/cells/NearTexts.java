@@ -14,6 +14,17 @@ final class NearTexts {
     private static final long MIX = 0x9E3779B97F4A7C15L;
     private static final int LONGEST = 16;
     private static final int BITS = 8;
+    /** Which bytes of the first and of the second eight belong to a text, by its length. */
+    private static final long[] HEADS = new long[LONGEST + 1];
+
+    private static final long[] TAILS = new long[LONGEST + 1];
+
+    static {
+        for (int length = 1; length <= LONGEST; length++) {
+            HEADS[length] = -1L >>> Byte.SIZE * Math.max(0, Long.BYTES - length);
+            TAILS[length] = length <= Long.BYTES ? 0 : -1L >>> Byte.SIZE * (LONGEST - length);
+        }
+    }
 
     private final Dictionary dictionary;
 
@@ -34,13 +45,9 @@ final class NearTexts {
         if (length == 0 || length > LONGEST || start + LONGEST > bytes.length) {
             return dictionary.intern(bytes, start, end);
         }
-        long head = (long) LONGS.get(bytes, start);
-        long tail = 0;
-        if (length > 8) {
-            tail = (long) LONGS.get(bytes, start + 8) & -1L >>> 8 * (LONGEST - length);
-        } else {
-            head &= -1L >>> 8 * (8 - length);
-        }
+        // Lengths come as they like: masks cost less than asking.
+        long head = (long) LONGS.get(bytes, start) & HEADS[length];
+        long tail = (long) LONGS.get(bytes, start + Long.BYTES) & TAILS[length];
         int place = (int) ((head + tail * 31) * MIX >>> 64 - BITS) << 2;
         long known = near[place + 2];
         if (near[place] == head && near[place + 1] == tail && known >>> 32 == length) {

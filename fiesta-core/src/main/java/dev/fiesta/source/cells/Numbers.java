@@ -2,16 +2,62 @@ package dev.fiesta.source.cells;
 
 import ch.randelshofer.fastdoubleparser.JavaDoubleParser;
 import dev.fiesta.value.Values;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 
 /** Numbers straight from bytes. */
 public final class Numbers {
     /** What no value can be: the bytes are none. */
     public static final long BAD = Long.MIN_VALUE;
 
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+    private static final long ZEROS = 0x3030303030303030L;
+    private static final long SIXES = 0x0606060606060606L;
+    private static final long HALVES = 0xF0F0F0F0F0F0F0F0L;
+
     private Numbers() {}
 
     /** A scaled decimal (scale 0 for integers) of at most 18 digits in all, or {@link #BAD}. */
     public static long exact(byte[] b, int start, int end, int scale) {
+        if (end - start <= Long.BYTES && end >= Long.BYTES && start < end && scale < Long.BYTES) {
+            boolean negative = b[start] == '-';
+            long value = ofEight(b, negative ? start + 1 : start, end, scale);
+            if (value >= 0) {
+                return negative ? -value : value;
+            }
+        }
+        return digitByDigit(b, start, end, scale);
+    }
+
+    /**
+     * Digits with as many of them behind the point as there may be, as one long of eight bytes: what stands in front of them counts as
+     * zeros, those in front of the point move up to it, and then two, four and eight digits are put together by a product each. Negative
+     * where they are not so.
+     */
+    private static long ofEight(byte[] b, int start, int end, int scale) {
+        int length = end - start;
+        if (length <= (scale == 0 ? 0 : scale + 1)) {
+            return -1;
+        }
+        long above = -1L << Byte.SIZE * (Long.BYTES - length);
+        long word = (long) LONGS.get(b, end - Long.BYTES) & above | ZEROS & ~above;
+        if (scale > 0) {
+            int point = Byte.SIZE * (Long.BYTES - 1 - scale);
+            if ((word >>> point & 0xFF) != '.') {
+                return -1;
+            }
+            word = word & -1L << point + Byte.SIZE | (word & (1L << point) - 1) << Byte.SIZE | '0';
+        }
+        if (((word & HALVES) ^ ZEROS | (word + SIXES & HALVES) ^ ZEROS) != 0) {
+            return -1;
+        }
+        word = (word & 0x0F0F0F0F0F0F0F0FL) * (10 << 8 | 1) >>> 8;
+        word = (word & 0x00FF00FF00FF00FFL) * (100 << 16 | 1) >>> 16;
+        return (word & 0x0000FFFF0000FFFFL) * (10_000L << 32 | 1) >>> 32;
+    }
+
+    private static long digitByDigit(byte[] b, int start, int end, int scale) {
         int i = start;
         boolean negative = false;
         if (i < end && (b[i] == '-' || b[i] == '+')) {

@@ -14,7 +14,7 @@ final class RealReader extends NumberReader {
     }
 
     @Override
-    Column column(byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count) {
+    Column column(byte[] bytes, FoundCells cells, int cell, int @Nullable [] rows, int count) {
         double[] values = new double[count];
         long[] valid = null;
         for (int i = 0; i < count; i++) {

@@ -32,7 +32,7 @@ final class TextReader extends CellReader {
     }
 
     @Override
-    Column column(byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count) {
+    Column column(byte[] bytes, FoundCells cells, int cell, int @Nullable [] rows, int count) {
         Dictionary dictionary = texts.dictionary();
         if (dictionary.memory() > mostBytes || dictionary.size() > MOST_TEXTS && hardlyRepeat(dictionary.size())) {
             dictionary = new Dictionary();

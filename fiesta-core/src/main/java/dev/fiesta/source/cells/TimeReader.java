@@ -28,7 +28,7 @@ final class TimeReader extends CellReader {
     }
 
     @Override
-    Column column(byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count) {
+    Column column(byte[] bytes, FoundCells cells, int cell, int @Nullable [] rows, int count) {
         long[] values = new long[count];
         long[] valid = null;
         for (int i = 0; i < count; i++) {

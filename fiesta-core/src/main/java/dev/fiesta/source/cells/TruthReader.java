@@ -13,7 +13,7 @@ final class TruthReader extends CellReader {
     }
 
     @Override
-    Column column(byte[] bytes, CellFinder cells, int cell, int @Nullable [] rows, int count) {
+    Column column(byte[] bytes, FoundCells cells, int cell, int @Nullable [] rows, int count) {
         long[] bits = Bits.none(count);
         long[] valid = null;
         for (int i = 0; i < count; i++) {
