@@ -70,6 +70,9 @@ public final class Main {
 
     /** Runs the command and ends the process with its exit status. */
     public static void main(String[] args) {
+        // Both would be looked for in every jar, which takes as long as a small question.
+        System.setProperty("picocli.disable.closures", "true");
+        System.setProperty("slf4j.provider", "org.slf4j.jul.JULServiceProvider");
         PrintWriter out = new Utf8Printer(new StandardOutput());
         PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
         int[] status = {Failures.MACHINE};

@@ -87,9 +87,10 @@ public final class Access {
     }
 
     /** The files of an input, or a copy of them where copies are kept and the files can be read more than once. */
-    Source copied(String input, String how, List<Paths.Named> files, boolean onceOnly, Supplier<Source> open) {
+    Source copied(
+            String input, Supplier<String> how, List<Paths.Named> files, boolean onceOnly, Supplier<Source> open) {
         return copies == null || onceOnly
                 ? open.get()
-                : copies.of(input, version + "\n" + how, files, open, threads, new Watch(progress));
+                : copies.of(input, version + "\n" + how.get(), files, open, threads, new Watch(progress));
     }
 }

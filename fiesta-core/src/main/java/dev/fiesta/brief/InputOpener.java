@@ -243,7 +243,7 @@ public final class InputOpener {
     /** @param onceOnly whether the files themselves are needed */
     private Source copied(BriefTree.Input input, List<Paths.Named> files, List<FieldSpec> fields, boolean onceOnly) {
         InputOptions options = input.options();
-        String how = String.join(
+        Supplier<String> how = () -> String.join(
                 "\n",
                 "as " + options.as() + " " + options.delimiter() + " " + options.fieldsByName(),
                 language,

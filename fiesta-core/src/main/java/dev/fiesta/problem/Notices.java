@@ -130,7 +130,18 @@ public final class Notices {
     public record Check(String at, String check, boolean holds, boolean warns, String message)
             implements java.io.Serializable {}
 
-    private record Key(Kind kind, String subject) {}
+    /** Compared in every run that notices something: by hand, as types are. */
+    private record Key(Kind kind, String subject) {
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Key key && key.kind == kind && key.subject.equals(subject);
+        }
+
+        @Override
+        public int hashCode() {
+            return kind.ordinal() * 31 + subject.hashCode();
+        }
+    }
 
     /** Cells of one field in one piece of a source; by identity of the source. */
     private record Cells(Object source, Key key, long sequence) {}

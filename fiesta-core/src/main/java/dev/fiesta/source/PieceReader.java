@@ -6,6 +6,7 @@ import dev.fiesta.problem.Notices;
 import dev.fiesta.source.cells.BadCell;
 import dev.fiesta.source.cells.CellFinder;
 import dev.fiesta.source.cells.CellReader;
+import dev.fiesta.source.cells.Dialect;
 import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.FileLines;
 import dev.fiesta.value.Batch;
@@ -154,11 +155,12 @@ final class PieceReader implements Source.Reader {
     }
 
     private boolean sameDialect(int at) {
-        return at > 0
-                && source.parts()
-                        .get(at)
-                        .dialect()
-                        .equals(source.parts().get(at - 1).dialect());
+        if (at == 0) {
+            return false;
+        }
+        Dialect dialect = source.parts().get(at).dialect();
+        Dialect before = source.parts().get(at - 1).dialect();
+        return dialect == before || dialect.equals(before);
     }
 
     /** The cells of the piece; null when reading was stopped. */

@@ -25,6 +25,18 @@ public record Type(Kind kind, int scale) {
         }
     }
 
+    // Asked for in every run: what Java makes of a record when it is first compared takes longer than a small question.
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Type type && type.kind == kind && type.scale == scale;
+    }
+
+    @Override
+    public int hashCode() {
+        return kind.hashCode() * 31 + scale;
+    }
+
     /** The decimals with so many digits after the point. */
     public static Type decimal(int scale) {
         return new Type(Kind.DECIMAL, scale);

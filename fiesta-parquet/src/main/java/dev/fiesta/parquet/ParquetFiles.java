@@ -30,10 +30,6 @@ import org.slf4j.LoggerFactory;
  * }</pre>
  */
 public final class ParquetFiles implements InputFormat {
-    static {
-        Logging.find(LoggerFactory::getILoggerFactory);
-    }
-
     /** {@code as parquet}, and files that end in {@code .parquet}. */
     public static final InputFormat FORMAT = new ParquetFiles();
 
@@ -94,6 +90,7 @@ public final class ParquetFiles implements InputFormat {
     }
 
     private static ParquetSource.Part part(Paths.Named file, List<String> remarks) {
+        Logging.find(LoggerFactory::getILoggerFactory);
         try (ParquetFileReader reader = ParquetOpening.open(file)) {
             MessageType schema = reader.getFileMetaData().getSchema();
             Map<String, ParquetField> columns = new LinkedHashMap<>();

@@ -40,6 +40,9 @@ public record Dialect(
     public Dialect seen(byte[] start, boolean delimiterTold) {
         byte found = delimiterTold ? delimiter : guess(start);
         byte end = lineEnd(start);
+        if (found == delimiter && end == newline) {
+            return this;
+        }
         return new Dialect(
                 found,
                 quote,

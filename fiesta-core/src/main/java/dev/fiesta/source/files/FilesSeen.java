@@ -9,12 +9,21 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** What tells whether the files of an input are the ones that were looked at: their names, sizes, times and identities. */
 public final class FilesSeen {
     private record Stamp(
-            String name, long size, FileTime time, @Nullable Object key) {}
+            String name, long size, FileTime time, @Nullable Object key) {
+        boolean isSame(Stamp other) {
+            return name.equals(other.name)
+                    && size == other.size
+                    && time.equals(other.time)
+                    && Objects.equals(key, other.key);
+        }
+    }
 
     private final List<Stamp> stamps;
 
@@ -59,7 +68,8 @@ public final class FilesSeen {
 
     /** Whether nothing has changed since others were seen. */
     public boolean isSame(FilesSeen before) {
-        return stamps.equals(before.stamps);
+        return stamps.size() == before.stamps.size()
+                && IntStream.range(0, stamps.size()).allMatch(i -> stamps.get(i).isSame(before.stamps.get(i)));
     }
 
     /**
@@ -69,7 +79,7 @@ public final class FilesSeen {
      */
     public void refuseChange(FilesSeen now) {
         for (Stamp stamp : stamps) {
-            if (!now.stamps.contains(stamp)) {
+            if (now.stamps.stream().noneMatch(stamp::isSame)) {
                 throw new DataException(
                         "'" + stamp.name + "' was changed while it was read. Run again when it is whole.",
                         stamp.name,

@@ -13,7 +13,7 @@ import dev.fiesta.report.chart.Charts;
 import dev.fiesta.report.text.CellFormat;
 import dev.fiesta.value.LocaleStyle;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -33,7 +33,7 @@ public final class Content {
     private final Tables tables;
     private final Tables.Outcome outcome;
     private final int behind;
-    private final Map<BriefTree.Chart, ChartSheet> drawn = new HashMap<>();
+    private final Map<BriefTree.Chart, ChartSheet> drawn = new IdentityHashMap<>();
 
     /**
      * @param settings those of the brief
