@@ -23,7 +23,9 @@ public final class Dictionary {
     private byte[] bytes = new byte[256];
     private int[] starts = new int[17];
     private int[] hashes = new int[16];
-    private int[] slots = new int[32];
+    /** A key and a code counted from 1 for each place, side by side: texts of up to seven bytes are found where they are looked for. */
+    private long[] slots = new long[64];
+
     private @Nullable String[] texts = new String[0];
     private int @Nullable [] ranks;
     private int size;
@@ -44,46 +46,40 @@ public final class Dictionary {
 
     /** The code of the UTF-8 bytes from {@code start} to before {@code end}, which are added when new. */
     public int intern(byte[] from, int start, int end) {
-        return intern(from, start, end, hash(from, start, end));
-    }
-
-    private int intern(byte[] from, int start, int end, int hash) {
-        int mask = slots.length - 1;
-        int slot = hash & mask;
+        long key = key(from, start, end);
+        long[] places = slots;
+        int mask = places.length - 1;
+        int at = hash(key) << 1 & mask;
         while (true) {
-            int code = slots[slot] - 1;
+            int code = (int) places[at + 1] - 1;
             if (code < 0) {
-                return add(from, start, end, hash, slot);
+                return add(from, start, end, key, at);
             }
-            if (hashes[code] == hash && equal(code, from, start, end)) {
+            if (places[at] == key && (key >= 0 || equal(code, from, start, end))) {
                 return code;
             }
-            slot = (slot + 1) & mask;
+            at = at + 2 & mask;
         }
     }
 
     /** The code of a text, or -1. */
     public int find(String text) {
         byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
-        int hash = hash(utf8, 0, utf8.length);
-        int mask = slots.length - 1;
-        for (int slot = hash & mask; slots[slot] != 0; slot = (slot + 1) & mask) {
-            int code = slots[slot] - 1;
-            if (hashes[code] == hash && equal(code, utf8, 0, utf8.length)) {
-                return code;
-            }
-        }
-        return -1;
+        return find(utf8, 0, utf8.length);
     }
 
     /** The code of a text of another dictionary, or -1. */
     public int find(Dictionary other, int code) {
-        int hash = other.hashes[code];
+        return find(other.bytes, other.starts[code], other.starts[code + 1]);
+    }
+
+    private int find(byte[] from, int start, int end) {
+        long key = key(from, start, end);
         int mask = slots.length - 1;
-        for (int slot = hash & mask; slots[slot] != 0; slot = (slot + 1) & mask) {
-            int own = slots[slot] - 1;
-            if (hashes[own] == hash && equal(own, other.bytes, other.starts[code], other.starts[code + 1])) {
-                return own;
+        for (int at = hash(key) << 1 & mask; slots[at + 1] != 0; at = at + 2 & mask) {
+            int code = (int) slots[at + 1] - 1;
+            if (slots[at] == key && (key >= 0 || equal(code, from, start, end))) {
+                return code;
             }
         }
         return -1;
@@ -102,7 +98,7 @@ public final class Dictionary {
 
     /** The code of a text of another dictionary, which is added when new. */
     public int intern(Dictionary other, int code) {
-        return intern(other.bytes, other.starts[code], other.starts[code + 1], other.hashes[code]);
+        return intern(other.bytes, other.starts[code], other.starts[code + 1]);
     }
 
     /** A hash of the bytes of a text, the same in every dictionary. */
@@ -143,7 +139,7 @@ public final class Dictionary {
 
     /** About the memory that it takes, in bytes. */
     public long memory() {
-        return bytes.length + 4L * (starts.length + hashes.length + slots.length + texts.length);
+        return bytes.length + 8L * slots.length + 4L * (starts.length + hashes.length + texts.length);
     }
 
     /** Compares two texts of this dictionary by code points. */
@@ -230,7 +226,7 @@ public final class Dictionary {
         }
     }
 
-    private int add(byte[] from, int start, int end, int hash, int slot) {
+    private int add(byte[] from, int start, int end, long key, int place) {
         int code = size;
         int at = starts[code];
         int after = Math.addExact(at, end - start);
@@ -243,25 +239,32 @@ public final class Dictionary {
         }
         System.arraycopy(from, start, bytes, at, end - start);
         starts[code + 1] = after;
-        hashes[code] = hash;
-        slots[slot] = code + 1;
+        hashes[code] = hash(key);
+        slots[place] = key;
+        slots[place + 1] = code + 1;
         size++;
-        if (size * 2 > slots.length) {
+        if (size * 5L > slots.length * 2L) {
             rehash();
         }
         return code;
     }
 
+    /** Four of five places are taken at most, of two longs each: those that follow a taken one stand in the same line of memory. */
     private void rehash() {
-        slots = new int[slots.length * 2];
-        int mask = slots.length - 1;
-        for (int code = 0; code < size; code++) {
-            int slot = hashes[code] & mask;
-            while (slots[slot] != 0) {
-                slot = (slot + 1) & mask;
+        long[] before = slots;
+        long[] places = new long[before.length * 2];
+        int mask = places.length - 1;
+        for (int i = 0; i < before.length; i += 2) {
+            if (before[i + 1] != 0) {
+                int at = hash(before[i]) << 1 & mask;
+                while (places[at + 1] != 0) {
+                    at = at + 2 & mask;
+                }
+                places[at] = before[i];
+                places[at + 1] = before[i + 1];
             }
-            slots[slot] = code + 1;
         }
+        slots = places;
     }
 
     private boolean equal(int code, byte[] from, int start, int end) {
@@ -279,16 +282,25 @@ public final class Dictionary {
         return i == length || rest(bytes, at + i, length - i) == rest(from, start + i, length - i);
     }
 
-    private static int hash(byte[] from, int start, int end) {
-        long hash = end - start;
+    /** Up to seven bytes and how many they are, which no other text has; of longer ones a negative hash. */
+    private static long key(byte[] from, int start, int end) {
+        int length = end - start;
+        if (length < Long.BYTES) {
+            return length == 0 ? 0 : rest(from, start, length) | (long) length << 56;
+        }
+        long hash = length;
         int i = start;
         for (; i + 8 <= end; i += 8) {
             hash = (hash ^ (long) LONGS.get(from, i)) * MIX;
             hash ^= hash >>> 32;
         }
         long rest = i == end ? 0 : rest(from, i, end - i);
-        hash = (hash ^ rest) * MIX;
-        return (int) (hash >>> 32);
+        return (hash ^ rest) * MIX | Long.MIN_VALUE;
+    }
+
+    private static int hash(long key) {
+        long mixed = (key ^ key >>> 32) * MIX;
+        return (int) (mixed >>> 32);
     }
 
     /** One to seven bytes as a long: a whole long is read and cut where the array goes on far enough. */

@@ -14,6 +14,9 @@ final class NearTexts {
     private static final long MIX = 0x9E3779B97F4A7C15L;
     private static final int LONGEST = 16;
     private static final int BITS = 8;
+    /** Of more different texts than these hardly one came a moment ago. */
+    private static final int MANY = 8 << BITS;
+
     /** Which bytes of the first and of the second eight belong to a text, by its length. */
     private static final long[] HEADS = new long[LONGEST + 1];
 
@@ -42,7 +45,7 @@ final class NearTexts {
     /** The code of the UTF-8 bytes from {@code start} to before {@code end}, which are added when new. */
     int intern(byte[] bytes, int start, int end) {
         int length = end - start;
-        if (length == 0 || length > LONGEST || start + LONGEST > bytes.length) {
+        if (length == 0 || length > LONGEST || start + LONGEST > bytes.length || dictionary.size() > MANY) {
             return dictionary.intern(bytes, start, end);
         }
         // Lengths come as they like: masks cost less than asking.
