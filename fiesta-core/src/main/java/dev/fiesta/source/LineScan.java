@@ -22,17 +22,25 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** One reading of files of lines by several workers: a record belongs to the piece in which its line starts. */
-final class LineScan implements ScanInTurns {
+final class LineScan implements PiecedScan, ScanInTurns {
     /** A field that fewer than one in so many records have. */
     private static final int SPARSE = 8;
 
     private final LineSource source;
     private final List<FileChannel> channels = new ArrayList<>();
     private final int[] firstPiece;
+    private final int from;
     private final PieceTurns turns;
 
+    /** A reading of all pieces. */
     LineScan(LineSource source) {
+        this(source, 0, Integer.MAX_VALUE);
+    }
+
+    /** A reading of some pieces, see {@link Portable#stretch}. */
+    LineScan(LineSource source, int from, int to) {
         this.source = source;
+        this.from = from;
         List<LineSource.Part> parts = source.parts();
         this.firstPiece = new int[parts.size() + 1];
         for (int i = 0; i < parts.size(); i++) {
@@ -45,8 +53,26 @@ final class LineScan implements ScanInTurns {
                 throw new MachineException("'" + parts.get(i).file().name() + "' cannot be opened", e);
             }
         }
-        this.turns = new PieceTurns(firstPiece[parts.size()]);
+        this.turns = new PieceTurns(Math.min(to, pieces()) - from, piece -> from + piece);
     }
+
+    @Override
+    public int pieces() {
+        return firstPiece[firstPiece.length - 1];
+    }
+
+    @Override
+    public int pieceBytes() {
+        return source.piece();
+    }
+
+    @Override
+    public long start(int piece) {
+        return piece;
+    }
+
+    @Override
+    public void publish(int piece, long start) {}
 
     @Override
     public PieceTurns turns() {
@@ -114,7 +140,7 @@ final class LineScan implements ScanInTurns {
                 if (claimed < 0) {
                     return null;
                 }
-                piece = claimed;
+                piece = from + claimed;
                 read();
                 if (records.rows() > 0) {
                     return judge == null ? batch() : readable(judge);
@@ -179,10 +205,10 @@ final class LineScan implements ScanInTurns {
 
         private void read() {
             enter();
-            long from = (long) (piece - firstPiece[part]) * source.piece();
+            long first = (long) (piece - firstPiece[part]) * source.piece();
             LineReader reader = Objects.requireNonNull(lines);
             records.clear();
-            reader.read(from, from + source.piece(), records, line -> records.endRow(line, reader.behind()));
+            reader.read(first, first + source.piece(), records, line -> records.endRow(line, reader.behind()));
             if (!records.unknown().isEmpty()) {
                 throw widened();
             }

@@ -8,24 +8,30 @@ import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.files.FileLines;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.SampledBytes;
+import dev.fiesta.source.files.SharedFile;
 import dev.fiesta.source.files.Spool;
+import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
+import java.io.DataInput;
+import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Records that stand in lines of their own and name their fields. A record without a field has a missing value there. */
-final class LineSource implements Source {
+final class LineSource implements Portable {
     /**
      * A file of lines.
      *
@@ -46,9 +52,13 @@ final class LineSource implements Source {
         }
     }
 
+    /** How the lines of plain files are read, in words that others understand. */
+    record Told(LineInput input, Inside inside) {}
+
     /** What the records of plain files are counted in. */
     static final String LINE = "line";
 
+    private final @Nullable Told told;
     private final List<Part> parts;
     private final Dialect dialect;
     private final List<FieldSpec> fields;
@@ -57,12 +67,14 @@ final class LineSource implements Source {
     private final Judge.@Nullable Judging judging;
 
     private LineSource(
+            @Nullable Told told,
             List<Part> parts,
             Dialect dialect,
             List<FieldSpec> fields,
             List<String> remarks,
             int piece,
             Judge.@Nullable Judging judging) {
+        this.told = told;
         this.judging = judging;
         this.parts = parts;
         this.dialect = dialect;
@@ -75,8 +87,8 @@ final class LineSource implements Source {
      * @param dialect which words stand for missing values; nothing else of it counts
      * @param declared fields whose types or names in the file were told
      */
-    static LineSource open(
-            LineFormat format, List<Paths.Named> files, Dialect dialect, List<FieldSpec> declared, int piece) {
+    static LineSource open(Told told, List<Paths.Named> files, Dialect dialect, List<FieldSpec> declared, int piece) {
+        LineFormat format = told.input().lines(told.inside());
         List<Part> parts = new ArrayList<>();
         List<String> remarks = new ArrayList<>();
         for (Paths.Named file : files) {
@@ -91,9 +103,24 @@ final class LineSource implements Source {
             }
         }
         LineGuess guess = new LineGuess(dialect);
-        LineSource closed = new LineSource(parts, dialect, List.of(), remarks, piece, null);
+        LineSource closed = new LineSource(told, parts, dialect, List.of(), remarks, piece, null);
         parts.forEach(part -> closed.sample(part, guess));
-        return of(parts, dialect, declared, guess, remarks, piece);
+        return of(told, parts, dialect, declared, guess, remarks, piece);
+    }
+
+    /** What another process made of such lines. */
+    static LineSource elsewhere(
+            Told told,
+            List<SharedFile> files,
+            Dialect dialect,
+            List<FieldSpec> fields,
+            int piece,
+            Judge.@Nullable Judging judging) {
+        LineFormat format = told.input().lines(told.inside());
+        List<Part> parts = files.stream()
+                .map(f -> new Part(new Paths.Named(f.name(), f.path()), f.size(), format, LINE))
+                .toList();
+        return new LineSource(told, parts, dialect, List.copyOf(fields), List.of(), piece, judging);
     }
 
     /** Records that were handed over one after another. */
@@ -114,10 +141,11 @@ final class LineSource implements Source {
             guess.add(spool.guess());
             remarks.addAll(spool.remarks());
         }
-        return of(parts, dialect, declared, guess, remarks, piece);
+        return of(null, parts, dialect, declared, guess, remarks, piece);
     }
 
     private static LineSource of(
+            @Nullable Told told,
             List<Part> parts,
             Dialect dialect,
             List<FieldSpec> declared,
@@ -126,7 +154,7 @@ final class LineSource implements Source {
             int piece) {
         remarks.addAll(guess.remarks());
         List<FieldSpec> fields = fields(guess.types(), declared, parts.get(0).file());
-        return new LineSource(parts, dialect, fields, List.copyOf(remarks), piece, null);
+        return new LineSource(told, parts, dialect, fields, List.copyOf(remarks), piece, null);
     }
 
     private static List<FieldSpec> fields(Map<String, Type> met, List<FieldSpec> declared, Paths.Named first) {
@@ -168,7 +196,7 @@ final class LineSource implements Source {
         Map<String, FieldSpec> all = new LinkedHashMap<>();
         fields.forEach(f -> all.put(f.name(), f));
         changed.forEach(f -> all.put(f.name(), f));
-        return new LineSource(parts, dialect, List.copyOf(all.values()), remarks, piece, judging);
+        return new LineSource(told, parts, dialect, List.copyOf(all.values()), remarks, piece, judging);
     }
 
     @Override
@@ -180,7 +208,7 @@ final class LineSource implements Source {
                 .map(p -> new Aside.InputFile(p.file().name(), p.file().path(), 0, (byte) '\n', dialect.encoding()))
                 .toList());
         List<FieldSpec> judged = FieldSpec.judged(fields, used);
-        return new LineSource(parts, dialect, judged, remarks, piece, new Judge.Judging(used, aside));
+        return new LineSource(told, parts, dialect, judged, remarks, piece, new Judge.Judging(used, aside));
     }
 
     /** Files of one input are counted alike. */
@@ -232,5 +260,48 @@ final class LineSource implements Source {
     public Scan scan(Notices notices) {
         remarks.forEach(notices::warn);
         return new LineScan(this);
+    }
+
+    @Override
+    public boolean isPortable() {
+        return told != null
+                && parts.stream().noneMatch(p -> TemporaryFiles.holds(p.file().path()));
+    }
+
+    /** Lines begin where they begin, whoever reads them. */
+    @Override
+    public PiecedScan stretch(int from, int to, long start) {
+        return new LineScan(this, from, to);
+    }
+
+    /** Fields that nobody had met stand behind those known, in the order in which they are met. */
+    @Override
+    public Widened widened(List<Widening> wider) {
+        Map<String, FieldSpec> known = new HashMap<>();
+        fields.forEach(f -> known.put(f.name(), f));
+        List<FieldSpec> changed = wider.stream()
+                .map(w -> known.getOrDefault(w.field(), FieldSpec.undeclared(w.field()))
+                        .as(w.to()))
+                .toList();
+        return new Widened(this, with(changed), wider);
+    }
+
+    @Override
+    public void write(DataOutput out) throws IOException {
+        PortableSources.write(this, Objects.requireNonNull(told), out);
+    }
+
+    @Override
+    public void writeAside(DataOutput out) throws IOException {
+        if (judging != null) {
+            judging.aside().write(out);
+        }
+    }
+
+    @Override
+    public void readAside(DataInput in) throws IOException {
+        if (judging != null) {
+            judging.aside().read(in);
+        }
     }
 }

@@ -15,6 +15,7 @@ import java.nio.charset.Charset;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Sources as bytes: what one process found out about files, so that another need not look, or guess otherwise. */
@@ -22,6 +23,7 @@ public final class PortableSources {
     private static final int DELIMITED = 0;
     private static final int WITH_PATHS = 1;
     private static final int OF_FORMAT = 2;
+    private static final int OF_LINES = 3;
 
     private final Consumer<Path> refuse;
     private final List<InputFormat> formats;
@@ -77,7 +79,29 @@ public final class PortableSources {
         Packing.list(out, source.fields(), field -> write(field, out));
         Packing.texts(out, remarks);
         out.writeInt(source.piece());
-        Judge.Judging judging = source.judging();
+        write(source.judging(), out);
+    }
+
+    static void write(LineSource source, LineSource.Told told, DataOutput out) throws IOException {
+        out.writeByte(OF_LINES);
+        Packing.text(out, told.input().name());
+        Packing.list(out, told.inside().slices(), slice -> {
+            Packing.text(out, slice.name());
+            out.writeInt(slice.from());
+            out.writeInt(slice.to());
+        });
+        out.writeBoolean(told.inside().shortLines());
+        Packing.list(
+                out,
+                source.parts(),
+                part -> SharedFile.of(part.file().name(), part.file().path()).write(out));
+        write(source.dialect(), out);
+        Packing.list(out, source.fields(), field -> write(field, out));
+        out.writeInt(source.piece());
+        write(source.judging(), out);
+    }
+
+    private static void write(Judge.@Nullable Judging judging, DataOutput out) throws IOException {
         out.writeBoolean(judging != null);
         if (judging != null) {
             judging.write(out);
@@ -94,6 +118,7 @@ public final class PortableSources {
             case WITH_PATHS ->
                 new PathFields(read(in), Packing.list(in, () -> field(in)), Packing.list(in, () -> Packing.column(in)));
             case OF_FORMAT -> ofFormat(in);
+            case OF_LINES -> ofLines(in);
             default -> delimited(in);
         };
     }
@@ -101,20 +126,34 @@ public final class PortableSources {
     private DelimitedSource delimited(DataInput in) throws IOException {
         List<DelimitedSource.Part> parts = Packing.list(in, () -> part(in));
         List<FieldSpec> fields = Packing.list(in, () -> field(in));
-        return new DelimitedSource(
-                parts,
-                List.copyOf(fields),
-                Packing.texts(in),
-                in.readInt(),
-                in.readBoolean() ? Judge.Judging.read(in) : null);
+        return new DelimitedSource(parts, List.copyOf(fields), Packing.texts(in), in.readInt(), judging(in));
     }
 
-    private Portable ofFormat(DataInput in) throws IOException {
-        String name = Packing.text(in);
-        InputFormat format = formats.stream()
+    private static Judge.@Nullable Judging judging(DataInput in) throws IOException {
+        return in.readBoolean() ? Judge.Judging.read(in) : null;
+    }
+
+    private LineSource ofLines(DataInput in) throws IOException {
+        LineInput input = (LineInput) format(Packing.text(in));
+        List<Inside.Slice> slices =
+                Packing.list(in, () -> new Inside.Slice(Packing.text(in), in.readInt(), in.readInt()));
+        Inside inside = new Inside(null, null, null, null, slices, true, in.readBoolean(), false);
+        List<SharedFile> files = Packing.list(in, () -> SharedFile.read(in, refuse));
+        Dialect dialect = dialect(in);
+        List<FieldSpec> fields = Packing.list(in, () -> field(in));
+        return LineSource.elsewhere(
+                new LineSource.Told(input, inside), files, dialect, fields, in.readInt(), judging(in));
+    }
+
+    private InputFormat format(String name) {
+        return Stream.concat(Stream.of(InputFormat.FIXED_WIDTH), formats.stream())
                 .filter(f -> f.name().equals(name))
                 .findFirst()
                 .orElseThrow(() -> new MachineException("This member does not read inputs 'as " + name + "'", null));
+    }
+
+    private Portable ofFormat(DataInput in) throws IOException {
+        InputFormat format = format(Packing.text(in));
         List<SharedFile> files = Packing.list(in, () -> SharedFile.read(in, refuse));
         List<Paths.Named> named =
                 files.stream().map(f -> new Paths.Named(f.name(), f.path())).toList();
