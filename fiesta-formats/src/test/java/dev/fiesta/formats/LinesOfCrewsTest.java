@@ -50,10 +50,9 @@ class LinesOfCrewsTest {
             fixed.append(String.format(
                     "%6d%-10s%8s%n", i, site, i % 20_000 == 15_000 ? "much" : random.nextInt(900) + ".5"));
         }
-        Files.writeString(folder.resolve("sales-1.jsonl"), whole.substring(0, whole.length() / 2 + 40));
-        Files.writeString(
-                folder.resolve("sales-2.jsonl"),
-                whole.substring(whole.length() / 2 + 40).replaceFirst("^.*\n", ""));
+        int half = whole.indexOf("\n", whole.length() / 2) + 1;
+        Files.writeString(folder.resolve("sales-1.jsonl"), whole.substring(0, half));
+        Files.writeString(folder.resolve("sales-2.jsonl"), whole.substring(half));
         Files.writeString(folder.resolve("odd.jsonl"), odd);
         Files.writeString(folder.resolve("fixed.txt"), fixed);
     }
@@ -103,15 +102,16 @@ class LinesOfCrewsTest {
                 "only sale > 59990"
             })
     void linesOfJson(String clauses) {
-        same("input s from 'sales-*.jsonl' fields amount decimal(4)\ntable t from s " + clauses, clauses.contains("/"));
-        same("input s from 'sales-*.jsonl'\ntable t from s " + clauses, clauses.contains("/"));
+        same("input s from 'sales-*.jsonl' fields amount decimal(4)\ntable t from s " + clauses, false);
+        same("input s from 'sales-*.jsonl'\ntable t from s " + clauses, false);
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"", "unreadable aside", "unreadable aside most 2"})
     void linesThatAreNone(String how) {
         same(
-                "input s from 'odd.jsonl' " + how + "\ntable t from s per site give n = count(), s = sum(amount)",
+                "input s from 'odd.jsonl' fields amount decimal(2) " + how
+                        + "\ntable t from s per site give n = count(), s = sum(amount)",
                 !how.endsWith("aside"));
     }
 
