@@ -14,6 +14,7 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.zip.GZIPOutputStream;
@@ -108,6 +109,28 @@ class DialectsTest {
         assertThatThrownBy(() -> read("cut.csv.gz", ""))
                 .isInstanceOf(DataException.class)
                 .hasMessageStartingWith("'cut.csv.gz' is packed, but cut off or damaged: ");
+    }
+
+    /** Several are unpacked at the same time: what comes of them is in their order, and of what is wrong the first is told. */
+    @Test
+    void packedFilesStayInTheirOrder() throws IOException {
+        List<String> expected = new ArrayList<>();
+        for (int i = 0; i < 12; i++) {
+            try (OutputStream out =
+                    new GZIPOutputStream(Files.newOutputStream(folder.resolve(String.format("p%02d.csv.gz", i))))) {
+                out.write(("item\nitem " + i + "\n").getBytes(StandardCharsets.UTF_8));
+                expected.add("item " + i);
+            }
+        }
+        assertThat(read("p*.csv.gz", "").texts("item")).containsExactlyElementsOf(expected);
+        byte[] whole = Files.readAllBytes(folder.resolve("p00.csv.gz"));
+        Files.write(folder.resolve("p07.csv.gz"), Arrays.copyOf(whole, whole.length - 12));
+        Files.write(folder.resolve("p09.csv.gz"), new byte[] {'x'});
+        assertThatThrownBy(() -> read("p*.csv.gz", ""))
+                .isInstanceOf(DataException.class)
+                .hasMessageStartingWith("'p07.csv.gz' is packed, but cut off or damaged: ");
+        Files.write(folder.resolve("p03.csv.gz"), new byte[0]);
+        assertThatThrownBy(() -> read("p*.csv.gz", "")).hasMessageContaining("p03.csv.gz");
     }
 
     @ParameterizedTest(name = "{0}")

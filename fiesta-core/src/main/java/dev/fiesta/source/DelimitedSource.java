@@ -101,15 +101,14 @@ public final class DelimitedSource implements Portable {
             boolean byName,
             int piece) {
         List<Head> heads = new ArrayList<>();
-        for (Paths.Named file : files) {
-            Spool.Plain plain = Spool.plain(file, dialect.encoding());
+        Spool.plain(files, dialect.encoding(), plain -> {
             Head head = Head.of(plain.file(), dialect, delimiterTold);
             if (plain.guessed() != null) {
-                head.remarks.add(file.name() + " is read as " + plain.guessed()
+                head.remarks.add(plain.file().name() + " is read as " + plain.guessed()
                         + "; its bytes are not UTF-8. Tell its encoding if this is wrong.");
             }
             heads.add(head);
-        }
+        });
         Set<String> columns = columns(heads, byName);
         List<FieldSpec> fields = fields(columns, declared, heads.get(0));
         List<Part> parts = new ArrayList<>();

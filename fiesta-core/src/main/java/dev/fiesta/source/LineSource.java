@@ -91,17 +91,17 @@ final class LineSource implements Portable {
         LineFormat format = told.input().lines(told.inside());
         List<Part> parts = new ArrayList<>();
         List<String> remarks = new ArrayList<>();
-        for (Paths.Named file : files) {
-            Spool.Plain plain = Spool.plain(file, dialect.encoding());
+        Spool.plain(files, dialect.encoding(), plain -> {
+            Paths.Named file = plain.file();
             if (plain.guessed() != null) {
                 remarks.add(file.name() + " is read as " + plain.guessed() + "; its bytes are not UTF-8.");
             }
             try {
-                parts.add(new Part(plain.file(), Files.size(plain.file().path()), format, LINE));
+                parts.add(new Part(file, Files.size(file.path()), format, LINE));
             } catch (IOException e) {
                 throw new MachineException("'" + file.name() + "' cannot be read", e);
             }
-        }
+        });
         LineGuess guess = new LineGuess(dialect);
         LineSource closed = new LineSource(told, parts, dialect, List.of(), remarks, piece, null);
         parts.forEach(part -> closed.sample(part, guess));

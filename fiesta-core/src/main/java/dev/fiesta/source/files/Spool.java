@@ -16,6 +16,9 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.function.Consumer;
 import java.util.regex.Pattern;
 import java.util.zip.ZipException;
 import org.jspecify.annotations.Nullable;
@@ -58,6 +61,26 @@ public final class Spool {
             case UTF_16_BE -> new Plain(decoded(unpacked, StandardCharsets.UTF_16BE), "UTF-16");
             case WINDOWS -> new Plain(decoded(unpacked, WINDOWS), "Windows-1252");
         };
+    }
+
+    /**
+     * As {@link #plain(Paths.Named, Charset)}, of several files, whose copies are made side by side.
+     *
+     * @param each gets them in their order
+     */
+    public static void plain(List<Paths.Named> files, @Nullable Charset encoding, Consumer<Plain> each) {
+        int threads = Math.min(files.size(), Runtime.getRuntime().availableProcessors());
+        if (threads < 2) {
+            files.forEach(file -> each.accept(plain(file, encoding)));
+            return;
+        }
+        SideBySide.each(
+                files.stream()
+                        .<Callable<Plain>>map(file -> () -> plain(file, encoding))
+                        .toList(),
+                threads,
+                plain -> {}, // a copy goes when nobody knows its path
+                each);
     }
 
     /** The file itself, or an unpacked copy under the same name. */
