@@ -6,8 +6,10 @@ import dev.fiesta.compute.RowFunctions;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Expr;
+import dev.fiesta.problem.Names;
 import dev.fiesta.walk.WalkFunctions;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 
@@ -45,6 +47,21 @@ public final class Catalogue {
     /** The names of all functions. */
     public static List<String> names() {
         return entries().stream().map(Entry::name).toList();
+    }
+
+    /**
+     * What is proposed where a name is none of a field: the call that it may have been meant for, else names that look like it.
+     *
+     * @param names the fields and figures that there are
+     */
+    static CharSequence proposal(String name, Collection<String> names) {
+        for (Entry entry : entries()) {
+            if (entry.name().equals(name)) {
+                String call = entry.usage().replaceAll("\\[.*?]", "");
+                return "If the function is meant, brackets follow its name: " + call + ".";
+            }
+        }
+        return Names.didYouMean(name, names, "There are");
     }
 
     /** Whether a figure of a group looks at nothing but the group's own records. */

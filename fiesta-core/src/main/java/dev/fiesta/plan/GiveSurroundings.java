@@ -8,13 +8,14 @@ import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.gather.values.AlongKey;
 import dev.fiesta.language.Expr;
-import dev.fiesta.problem.Names;
 import dev.fiesta.step.GatherSpec;
 import dev.fiesta.step.OrderKey;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** {@code give}: outside gathering calls a name is a key or an earlier figure, inside it is a record's field. */
@@ -55,12 +56,12 @@ final class GiveSurroundings implements ExprBinder.Surroundings {
                             + ", so a figure must say what becomes of them.",
                     "Gather them: sum(" + node.name() + "), mean(" + node.name() + "), first(" + node.name() + ") …");
         }
-        List<String> names = new ArrayList<>(known.keySet());
+        Set<String> names = new LinkedHashSet<>(known.keySet());
         names.addAll(records.names());
         throw context.complaint(
                 node.at(),
                 "There is no field or figure '" + node.name() + "'.",
-                Names.didYouMean(node.name(), names, "There are"));
+                Catalogue.proposal(node.name(), names));
     }
 
     @Override

@@ -9,7 +9,6 @@ import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.Expr;
 import dev.fiesta.language.Span;
-import dev.fiesta.problem.Names;
 import dev.fiesta.problem.Suggestion;
 import dev.fiesta.step.Calculation;
 import dev.fiesta.step.OrderKey;
@@ -107,8 +106,7 @@ final class RowSurroundings implements ExprBinder.Surroundings {
                     "Name keys or totals (" + String.join(", ", scope.reachable())
                             + "), or fix the columns: against KEY in ('…', '…').");
         }
-        return context.complaint(
-                at, "There is no field '" + name + "'.", Names.didYouMean(name, scope.names(), "There are"));
+        return context.complaint(at, "There is no field '" + name + "'.", Catalogue.proposal(name, scope.names()));
     }
 
     private static String use(String clause) {
