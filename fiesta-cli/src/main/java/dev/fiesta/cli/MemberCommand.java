@@ -1,9 +1,10 @@
 package dev.fiesta.cli;
 
+import dev.fiesta.cli.options.Speaking;
 import dev.fiesta.cluster.CrewFile;
 import dev.fiesta.cluster.Encryption;
 import dev.fiesta.cluster.MemberNode;
-import dev.fiesta.parquet.ParquetFiles;
+import dev.fiesta.source.InputFormat;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
@@ -41,8 +42,9 @@ final class MemberCommand implements Callable<Integer> {
         PrintWriter out = spec.commandLine().getOut();
         Encryption encryption = insecure ? Encryption.WAIVED : Encryption.NEEDED;
         CrewFile crew = CrewFile.read(file);
+        InputFormat[] formats = Speaking.formats().toArray(InputFormat[]::new);
         while (true) {
-            try (MemberNode member = MemberNode.join(crew, encryption, ParquetFiles.FORMAT)) {
+            try (MemberNode member = MemberNode.join(crew, encryption, formats)) {
                 int members = member.members();
                 out.println("A member of the crew, at " + member.place() + "; "
                         + (members == 1 ? "the first" : members + " are there") + ". Ctrl-C ends it.");

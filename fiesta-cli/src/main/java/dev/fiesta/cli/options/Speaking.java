@@ -8,7 +8,9 @@ import dev.fiesta.formats.JsonLines;
 import dev.fiesta.formats.OpenSheets;
 import dev.fiesta.formats.Workbooks;
 import dev.fiesta.parquet.ParquetFiles;
+import dev.fiesta.source.InputFormat;
 import java.io.PrintWriter;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
@@ -37,14 +39,15 @@ public class Speaking {
         return settings.open();
     }
 
+    /** What is read besides delimited text, by members of a crew as by whoever asks them. */
+    public static List<InputFormat> formats() {
+        return List.of(
+                JsonLines.FORMAT, JsonDocuments.FORMAT, Workbooks.FORMAT, OpenSheets.FORMAT, ParquetFiles.FORMAT);
+    }
+
     private FiestaBuilder settings(PrintWriter err) {
-        FiestaBuilder builder = Fiesta.with()
-                .reads(JsonLines.FORMAT)
-                .reads(JsonDocuments.FORMAT)
-                .reads(Workbooks.FORMAT)
-                .reads(OpenSheets.FORMAT)
-                .reads(ParquetFiles.FORMAT)
-                .asks(JdbcDatabases.ofUser());
+        FiestaBuilder builder = Fiesta.with().asks(JdbcDatabases.ofUser());
+        formats().forEach(builder::reads);
         if (!quiet && Window.isTerminal("err")) {
             line = new ProgressLine(err, Window.size(colour).width(), System::currentTimeMillis);
             builder.progress(line);
