@@ -140,14 +140,11 @@ abstract class Collected implements Accumulator {
         }
     }
 
+    /** Others may look at the same values at the same time. */
     @Override
-    public Column finish(int count) {
+    public synchronized Column finish(int count) {
         Shelf away = away();
-        if (away != null) {
-            return figures(away, count);
-        }
-        int[] starts = new int[count + 1];
-        return figures(sideBySide(starts), starts, count);
+        return away == null ? figures(count) : figures(away, count);
     }
 
     /** All values where they are put away, the last of them too; null where none is. */
@@ -176,8 +173,8 @@ abstract class Collected implements Accumulator {
         return together;
     }
 
-    /** @param sorted the values, those of group g from {@code starts[g]} to before {@code starts[g + 1]} */
-    abstract Column figures(long[] sorted, int[] starts, int count);
+    /** The figures of the values that are held. */
+    abstract Column figures(int count);
 
     /** The figures of values that were put away. */
     abstract Column figures(Shelf all, int count);

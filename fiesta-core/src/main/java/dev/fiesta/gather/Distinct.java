@@ -76,12 +76,14 @@ final class Distinct extends Collected {
         return super.memory() + pairs.memory();
     }
 
+    /** Pairs need not stand side by side to be counted. */
     @Override
-    Column figures(long[] sorted, int[] starts, int count) {
+    Column figures(int count) {
         long[] out = new long[count];
-        for (int g = 0; g < count; g++) {
-            out[g] = starts[g + 1] - starts[g];
+        for (int place = 0; place < super.size(); place++) {
+            out[group(place)]++;
         }
+        pairs.each((group, value) -> out[group]++);
         return new LongColumn(Type.INTEGER, out, count, null);
     }
 

@@ -81,7 +81,9 @@ final class Listed extends Collected {
     }
 
     @Override
-    Column figures(long[] sorted, int[] starts, int count) {
+    Column figures(int count) {
+        int[] starts = new int[count + 1];
+        sideBySide(starts);
         List<String> out = new ArrayList<>();
         for (int g = 0; g < count; g++) {
             int[] places = first(starts[g], starts[g + 1], MOST + 1);

@@ -25,7 +25,9 @@ final class Mode extends Collected {
     }
 
     @Override
-    Column figures(long[] sorted, int[] starts, int count) {
+    Column figures(int count) {
+        int[] starts = new int[count + 1];
+        long[] sorted = sideBySide(starts);
         long[] out = new long[count];
         long[] valid = null;
         for (int g = 0; g < count; g++) {

@@ -137,16 +137,17 @@ final class OfSorted extends Collected {
         return new View(values, figure);
     }
 
-    @Override
-    public Column finish(int count) {
-        return finish(figure, count);
-    }
-
     private synchronized Column finish(Figure wanted, int count) {
         Shelf away = away();
-        if (away != null) {
-            return figures(away, count, wanted);
-        }
+        return away == null ? figures(count, wanted) : figures(away, count, wanted);
+    }
+
+    @Override
+    Column figures(int count) {
+        return figures(count, figure);
+    }
+
+    private Column figures(int count, Figure wanted) {
         Together values = together;
         if (values == null || !values.isOf(held(), size(), count)) {
             int[] starts = new int[count + 1];
@@ -200,11 +201,6 @@ final class OfSorted extends Collected {
                 Selection.least(values, below + 1, to);
             }
         }
-    }
-
-    @Override
-    Column figures(long[] values, int[] starts, int count) {
-        return figures(new Together(values, starts, values, values.length), count, figure);
     }
 
     @Override
