@@ -55,13 +55,12 @@ public final class Catalogue {
      * @param names the fields and figures that there are
      */
     static CharSequence proposal(String name, Collection<String> names) {
-        for (Entry entry : entries()) {
-            if (entry.name().equals(name)) {
-                String call = entry.usage().replaceAll("\\[.*?]", "");
-                return "If the function is meant, brackets follow its name: " + call + ".";
-            }
-        }
-        return Names.didYouMean(name, names, "There are");
+        return entries().stream()
+                .filter(entry -> entry.name().equals(name))
+                .findFirst()
+                .<CharSequence>map(entry -> "If the function is meant, brackets follow its name: "
+                        + entry.usage().replaceAll("\\[.*?]", "") + ".")
+                .orElseGet(() -> Names.didYouMean(name, names, "There are"));
     }
 
     /** Whether a figure of a group looks at nothing but the group's own records. */

@@ -16,6 +16,7 @@ import java.math.RoundingMode;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
 /** The rows of each partition whose hashes are smallest; equal hashes stand in the order of the rows. */
@@ -68,21 +69,22 @@ final class Sampling {
     }
 
     private int[] order() {
-        Column hashes = hashes(step, rows, 0);
+        Column hashes = hashes(step, rows.size(), rows::column, 0);
         return Order.sort(Order.asTheyStand(rows.size()), List.of(new Order.Key(hashes, false)));
     }
 
     /**
      * What decides about each row.
      *
+     * @param columns the columns of the rows, by slot
      * @param first the place of the first row among all
      */
-    static Column hashes(SampleStep step, Rows rows, long first) {
-        long[] hashes = new long[rows.size()];
+    static LongColumn hashes(SampleStep step, int rows, IntFunction<Column> columns, long first) {
+        long[] hashes = new long[rows];
         Arrays.fill(hashes, Hashes.mixed(step.seed()));
         List<Integer> identity = step.identity();
         for (int slot : identity) {
-            Column column = rows.column(slot).flat();
+            Column column = columns.apply(slot).flat();
             for (int i = 0; i < hashes.length; i++) {
                 hashes[i] = Hashes.mixed(hashes[i] ^ hash(column, i));
             }

@@ -81,7 +81,8 @@ final class SpilledSample {
                 many = Objects.requireNonNull(partitions).memory() + 8L * sizes.length > memory.limit() / PART;
             }
             SpillFile.@Nullable Place[] places = Arrays.copyOf(rows.block(b).slots(), deciding + 1);
-            places[deciding] = memory.scratch().write(Sampling.hashes(step, block, rows.start(b)));
+            places[deciding] =
+                    memory.scratch().write(Sampling.hashes(step, block.size(), block::column, rows.start(b)));
             blocks.add(new SpilledRows.Block(block.size(), places));
         }
         if (many) {

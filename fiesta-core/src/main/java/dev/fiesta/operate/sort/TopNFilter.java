@@ -11,6 +11,7 @@ import dev.fiesta.step.FirstsStep;
 import dev.fiesta.step.LimitStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.OrderKey;
+import dev.fiesta.step.SampleStep;
 import dev.fiesta.step.SortStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.WalkSpec;
@@ -22,6 +23,7 @@ import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.WalkFunction;
+import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
@@ -43,6 +45,9 @@ public final class TopNFilter {
     private final int along;
     private final boolean descending;
     private final int count;
+    /** Whose hashes are the keys; null where a slot has them. */
+    private final @Nullable SampleStep sample;
+
     private @Nullable GroupTable partitions;
     private int[] numbers = new int[0];
     private int[] taken = new int[16];
@@ -53,6 +58,11 @@ public final class TopNFilter {
 
     /** @param along the slot of the order's first key; -1 for rows as they come */
     private TopNFilter(List<Integer> within, int along, boolean descending, int count) {
+        this(within, along, descending, count, null);
+    }
+
+    private TopNFilter(List<Integer> within, int along, boolean descending, int count, @Nullable SampleStep sample) {
+        this.sample = sample;
         this.within = within;
         this.along = along;
         this.descending = descending;
@@ -68,6 +78,8 @@ public final class TopNFilter {
         TopNFilter thinning = of(next);
         boolean sees = thinning != null
                 && (thinning.along < 0 || there.get(thinning.along))
+                && (thinning.sample == null
+                        || thinning.sample.identity().stream().allMatch(there::get))
                 && thinning.within.stream().allMatch(there::get);
         return sees ? thinning : null;
     }
@@ -93,7 +105,23 @@ public final class TopNFilter {
                     ? new TopNFilter(within, -1, false, (int) firsts.count())
                     : along(within, firsts.along(), firsts.count());
         }
-        return null;
+        return next instanceof SampleStep sample ? of(sample) : null;
+    }
+
+    /** Of a part of the rows nobody knows how many they are before all have come; a place among all rows nobody knows who sees some. */
+    private static @Nullable TopNFilter of(SampleStep sample) {
+        boolean fits = !sample.percent()
+                && !sample.identity().isEmpty()
+                && sample.count().compareTo(BigDecimal.valueOf(MOST_WANTED)) <= 0
+                && sample.within().stream().allMatch(FieldRef.class::isInstance);
+        return fits
+                ? new TopNFilter(
+                        sample.within().stream().map(TopNFilter::slot).toList(),
+                        -1,
+                        false,
+                        sample.count().intValueExact(),
+                        sample)
+                : null;
     }
 
     /** Whether rows are counted to the last one wanted where they are seen, so that none may be left out. */
@@ -167,14 +195,14 @@ public final class TopNFilter {
         if (taken.length < groups) {
             taken = Arrays.copyOf(taken, Math.max(groups, taken.length * 2));
         }
-        if (along >= 0 && best.length < taken.length * count) {
+        if ((along >= 0 || sample != null) && best.length < taken.length * count) {
             best = Arrays.copyOf(best, taken.length * count);
         }
         int[] picked = new int[rows.size()];
         int size = 0;
-        long[] keys = along < 0 ? new long[0] : keys(rows.column(along).flat());
+        long[] keys = keys(rows);
         for (int i = 0; i < picked.length; i++) {
-            boolean wanted = along < 0 ? taken[numbers[i]]++ < count : isBest(numbers[i], keys[i]);
+            boolean wanted = keys == null ? taken[numbers[i]]++ < count : isBest(numbers[i], keys[i]);
             picked[size] = i;
             size += wanted ? 1 : 0;
         }
@@ -199,6 +227,14 @@ public final class TopNFilter {
             Column[] keys = within.stream().map(rows::column).toArray(Column[]::new);
             table(rows).number(keys, rows.size(), numbers);
         }
+    }
+
+    /** Null for rows as they come. */
+    private long @Nullable [] keys(Batch rows) {
+        if (sample != null) {
+            return Sampling.hashes(sample, rows.size(), rows::column, 0).values();
+        }
+        return along < 0 ? null : keys(rows.column(along).flat());
     }
 
     /** Keys as longs of which the least comes first; missing ones come last. */
