@@ -175,7 +175,7 @@ final class InputParser {
             words.expectWord("negative", "after 'brackets'");
             bracketsNegative = true;
         } else if (words.takeWords("unreadable", "aside")) {
-            aside = words.takeWords("at", "most") ? most() : BriefTree.Aside.USUAL;
+            aside = aside();
         } else if (words.takeWords("short", "rows")) {
             words.expectWord("as", "and 'missing'");
             words.expectWord("missing", "after 'as'");
@@ -184,6 +184,19 @@ final class InputParser {
             return false;
         }
         return true;
+    }
+
+    private BriefTree.Aside aside() {
+        if (words.takeWords("at", "most")) {
+            return most();
+        }
+        if (words.peek().text().matches("most|max|maximum|up|[0-9].*")) {
+            throw words.failure(
+                    words.peek().at(),
+                    "After 'unreadable aside' stands 'at most', then how many records.",
+                    "Write for instance 'at most 20' or 'at most 1 percent'.");
+        }
+        return BriefTree.Aside.USUAL;
     }
 
     private BriefTree.Aside most() {
