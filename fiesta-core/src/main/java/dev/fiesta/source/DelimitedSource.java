@@ -10,7 +10,6 @@ import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.Spool;
 import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.Schema;
-import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -257,17 +256,8 @@ public final class DelimitedSource implements Portable {
     }
 
     @Override
-    public void writeAside(DataOutput out) throws IOException {
-        if (judging != null) {
-            judging.aside().write(out);
-        }
-    }
-
-    @Override
-    public void readAside(DataInput in) throws IOException {
-        if (judging != null) {
-            judging.aside().read(in);
-        }
+    public @Nullable Aside aside() {
+        return judging == null ? null : judging.aside();
     }
 
     /** The start of a file: its layout and the names of its columns. */

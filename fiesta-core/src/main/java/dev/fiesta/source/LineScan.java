@@ -67,14 +67,6 @@ final class LineScan implements PiecedScan, ScanInTurns {
     }
 
     @Override
-    public long start(int piece) {
-        return piece;
-    }
-
-    @Override
-    public void publish(int piece, long start) {}
-
-    @Override
     public PieceTurns turns() {
         return turns;
     }

@@ -13,7 +13,6 @@ import dev.fiesta.source.files.Spool;
 import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
-import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
@@ -292,16 +291,7 @@ final class LineSource implements Portable {
     }
 
     @Override
-    public void writeAside(DataOutput out) throws IOException {
-        if (judging != null) {
-            judging.aside().write(out);
-        }
-    }
-
-    @Override
-    public void readAside(DataInput in) throws IOException {
-        if (judging != null) {
-            judging.aside().read(in);
-        }
+    public @Nullable Aside aside() {
+        return judging == null ? null : judging.aside();
     }
 }

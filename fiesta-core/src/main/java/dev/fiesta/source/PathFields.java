@@ -15,7 +15,6 @@ import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.io.ByteArrayOutputStream;
-import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -208,13 +207,8 @@ public final class PathFields implements Portable {
     }
 
     @Override
-    public void writeAside(DataOutput out) throws IOException {
-        ((Portable) files).writeAside(out);
-    }
-
-    @Override
-    public void readAside(DataInput in) throws IOException {
-        ((Portable) files).readAside(in);
+    public @Nullable Aside aside() {
+        return ((Portable) files).aside();
     }
 
     @Override

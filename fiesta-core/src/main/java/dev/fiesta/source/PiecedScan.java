@@ -11,9 +11,14 @@ public interface PiecedScan extends Source.Scan {
     /** The bytes of a piece. */
     int pieceBytes();
 
-    /** Where the first record of a piece starts, as it was told or guessed or as the piece before it ended; unknown where nobody has come so far. */
-    long start(int piece);
+    /**
+     * Where the first record of a piece starts, as it was told or guessed or as the piece before it ended; unknown where nobody has come so far.
+     * Pieces that say themselves where records start, whoever reads them, tell their number.
+     */
+    default long start(int piece) {
+        return piece;
+    }
 
     /** Notes where the first record of a piece starts. */
-    void publish(int piece, long start);
+    default void publish(int piece, long start) {}
 }

@@ -4,6 +4,7 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** A source that other processes can read as well, once they are told what it is: its files stand where they stand for all. */
 public interface Portable extends Source {
@@ -18,11 +19,26 @@ public interface Portable extends Source {
      */
     PiecedScan stretch(int from, int to, long start);
 
+    /** Where records that cannot be read are set aside; null where none are. */
+    default @Nullable Aside aside() {
+        return null;
+    }
+
     /** Writes what was set aside of what was read of it, if it sets any aside. */
-    default void writeAside(DataOutput out) throws IOException {}
+    default void writeAside(DataOutput out) throws IOException {
+        Aside aside = aside();
+        if (aside != null) {
+            aside.write(out);
+        }
+    }
 
     /** Takes note of what was set aside by somebody who reads the same records. */
-    default void readAside(DataInput in) throws IOException {}
+    default void readAside(DataInput in) throws IOException {
+        Aside aside = aside();
+        if (aside != null) {
+            aside.read(in);
+        }
+    }
 
     /** What cells are cells of that are told of, see {@link dev.fiesta.problem.Notices#cell}. */
     default Source ofCells() {

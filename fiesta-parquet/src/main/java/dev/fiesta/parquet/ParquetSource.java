@@ -169,15 +169,6 @@ final class ParquetSource implements Portable {
             return (int) Math.max(1, Math.min(Integer.MAX_VALUE, bytes / Math.max(1, groupCount())));
         }
 
-        /** Groups begin where the file says, whoever reads them. */
-        @Override
-        public long start(int piece) {
-            return piece;
-        }
-
-        @Override
-        public void publish(int piece, long start) {}
-
         @Override
         public synchronized Reader reader(Notices notices) {
             ParquetReader reader = new ParquetReader(ParquetSource.this, this, notices);

@@ -11,7 +11,10 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.function.Consumer;
 
-/** Work whose parts are done at the same time. */
+/**
+ * Work on files whose parts are done at the same time. Whoever fails or is interrupted interrupts the others: they may wait for a file for
+ * long, unlike what engines calculate.
+ */
 public final class SideBySide {
     private SideBySide() {}
 
