@@ -249,11 +249,13 @@ public final class Moved {
         total.put("before", rounded(whole.before(), digits));
         total.put("after", rounded(whole.after(), digits));
         List<ViewColumn> view = new ArrayList<>();
-        keys.forEach(k -> view.add(new ViewColumn(k, null, true, formats(k, true))));
+        keys.forEach(k -> view.add(new ViewColumn(k, null, ViewColumn.Role.KEY, formats(k, true))));
         List<Clause.Format> plain = formats(like.figure(), false);
         List<Clause.Format> drawn = new ArrayList<>(plain);
         drawn.add(new Clause.Format("bar", null));
-        figures.keySet().forEach(f -> view.add(new ViewColumn(f, null, false, f.equals("part") ? drawn : plain)));
+        figures.keySet()
+                .forEach(f ->
+                        view.add(new ViewColumn(f, null, ViewColumn.Role.FIGURE, f.equals("part") ? drawn : plain)));
         Worked worked = Worked.of(new Schema(fields), columns.toArray(Column[]::new), order.size());
         TotalRow below = new TotalRow(order.size(), true, keys.get(0), total);
         return new Result(

@@ -86,9 +86,16 @@ public final class Result implements Iterable<Row>, AutoCloseable {
                 plan.crossing() == null ? plan.view() : plan.crossing().view(worked.schema());
         List<String> keys = plan.levels().keys();
         List<ViewColumn> view = columns.stream()
-                .map(v -> new ViewColumn(v.field(), v.title(), keys != null && keys.contains(v.field()), v.formats()))
+                .map(v -> new ViewColumn(v.field(), v.title(), role(v.field(), keys), v.formats()))
                 .toList();
         return new Result(plan.shownName(), worked, TotalRow.of(plan, worked), view, notices, timings);
+    }
+
+    private static ViewColumn.Role role(String field, @Nullable List<String> keys) {
+        if (keys == null) {
+            return ViewColumn.Role.FIELD;
+        }
+        return keys.contains(field) ? ViewColumn.Role.KEY : ViewColumn.Role.FIGURE;
     }
 
     /** All columns; rows that were too many for memory while they were worked out are read back now. */

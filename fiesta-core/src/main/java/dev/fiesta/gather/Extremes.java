@@ -80,7 +80,7 @@ final class Extremes implements Accumulator {
                     .far(
                             by == By.FIRST
                                     ? Far.ofValues(() -> new SlidingFirst(type))
-                                    : Far.of(() -> new SlidingExtremes(by, type, type)));
+                                    : Far.holding(drawer -> new SlidingExtremes(by, type, type, drawer)));
         });
     }
 
@@ -93,7 +93,7 @@ final class Extremes implements Accumulator {
                     return new GatherFunction.Bound(shown, () -> new Extremes(by, shown, deciding, List.of()))
                             .ordered(along -> new Extremes(by, shown, deciding, along))
                             .carryingOn((frames, values, before) -> moving(frames, values, by, (Extremes) before))
-                            .far(Far.of(() -> new SlidingExtremes(by, shown, deciding)));
+                            .far(Far.holding(drawer -> new SlidingExtremes(by, shown, deciding, drawer)));
                 })
                 .lookingAtOrder();
     }
@@ -105,7 +105,7 @@ final class Extremes implements Accumulator {
         }
         if (by == By.LEAST || by == By.GREATEST) {
             Type deciding = values[values.length - 1].type();
-            return Sliding.over(frames, values, new SlidingExtremes(by, values[0].type(), deciding));
+            return Sliding.over(frames, values, new SlidingExtremes(by, values[0].type(), deciding, null));
         }
         int[] pick = edges(frames, values[0], by == By.FIRST);
         return values[0].take(pick, pick.length);

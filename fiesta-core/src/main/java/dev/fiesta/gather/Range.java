@@ -4,6 +4,7 @@ import dev.fiesta.compute.Misuse;
 import dev.fiesta.gather.Extremes.By;
 import dev.fiesta.gather.frames.Far;
 import dev.fiesta.gather.frames.Sliding;
+import dev.fiesta.gather.values.Drawer;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Kind;
@@ -13,6 +14,7 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** {@code range}: the greatest less the least. */
 final class Range implements Accumulator {
@@ -49,7 +51,7 @@ final class Range implements Accumulator {
                                         Extremes.moving(
                                                 frames, values, By.GREATEST, range == null ? null : range.greatest));
                             })
-                            .far(Far.of(() -> new InFrame(type)));
+                            .far(Far.holding(drawer -> new InFrame(type, drawer)));
                 }));
     }
 
@@ -117,10 +119,10 @@ final class Range implements Accumulator {
         private final Sliding least;
         private final Sliding greatest;
 
-        InFrame(Type type) {
+        InFrame(Type type, @Nullable Drawer drawer) {
             this.type = type;
-            this.least = new SlidingExtremes(By.LEAST, type, type);
-            this.greatest = new SlidingExtremes(By.GREATEST, type, type);
+            this.least = new SlidingExtremes(By.LEAST, type, type, drawer);
+            this.greatest = new SlidingExtremes(By.GREATEST, type, type, drawer);
         }
 
         @Override

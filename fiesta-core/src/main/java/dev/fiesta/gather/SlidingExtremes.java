@@ -1,40 +1,47 @@
 package dev.fiesta.gather;
 
-import dev.fiesta.gather.frames.SlidingImages;
-import dev.fiesta.gather.values.Image;
+import dev.fiesta.gather.frames.SlidingColumns;
+import dev.fiesta.gather.values.Drawer;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
-import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 
-/** What is least, greatest or last in a frame that moves: a queue of rows that may still win as it moves on, the winner first. */
-final class SlidingExtremes extends SlidingImages {
-    private static final int FEW = 64;
+/** What is least, greatest or last in a frame that moves: of rows that may still win as it moves on, the first. */
+final class SlidingExtremes extends SlidingColumns {
+    /** Bytes of texts that are not worth forgetting. */
+    private static final long LITTLE = 1 << 16;
 
     private final Extremes.By by;
-    private final Image deciding;
+    private final Winners winners;
     private long[] comingDecides = new long[0];
     private long[] comingShows = new long[0];
-    /** For each row of the queue, in a ring, what decides, what is shown, and how many rows came before it. */
-    private long[] decides = new long[FEW];
-
-    private long[] shows = new long[FEW];
-    private long[] places = new long[FEW];
-    private long first;
-    private long behind;
+    private long[] noted = new long[0];
     private long came;
     private long gone;
+    private long needed;
 
-    SlidingExtremes(Extremes.By by, Type shown, Type deciding) {
-        super(shown);
+    /** @param drawer takes rows that are too many to be held, or null */
+    SlidingExtremes(Extremes.By by, Type shown, Type deciding, @Nullable Drawer drawer) {
         this.by = by;
-        this.deciding = new Image(deciding);
+        this.winners = new Winners(shown, deciding, drawer);
+    }
+
+    @Override
+    public void own(Column[] values, int rows) {
+        super.own(values, rows);
+        noted = new long[rows];
+        if (winners.texts() > 2 * needed + LITTLE) {
+            winners.forget();
+            needed = winners.texts();
+            coming(coming);
+        }
     }
 
     @Override
     public void coming(Column[] values) {
         super.coming(values);
-        comingDecides = deciding.of(values[values.length - 1]);
-        comingShows = image.of(values[0]);
+        comingDecides = winners.deciding().of(values[values.length - 1]);
+        comingShows = winners.shown().of(values[0]);
     }
 
     @Override
@@ -43,62 +50,40 @@ final class SlidingExtremes extends SlidingImages {
         if (coming[0].isMissing(row) || coming[coming.length - 1].isMissing(row)) {
             return;
         }
-        while (behind > first && loses(decides[at(behind - 1)], comingDecides[row])) {
-            behind--;
+        while (!winners.isEmpty() && loses(winners.last(), comingDecides[row])) {
+            winners.removeLast();
         }
-        if (behind - first == places.length) {
-            grow();
-        }
-        decides[at(behind)] = comingDecides[row];
-        shows[at(behind)] = comingShows[row];
-        places[at(behind)] = place;
-        behind++;
+        winners.add(comingDecides[row], comingShows[row], place);
     }
 
     /** Whether a row cannot win any more once another has come. */
     private boolean loses(long one, long other) {
         return switch (by) {
-            case LEAST -> deciding.compare(one, other) > 0;
-            case GREATEST -> deciding.compare(one, other) < 0;
+            case LEAST -> winners.deciding().compare(one, other) > 0;
+            case GREATEST -> winners.deciding().compare(one, other) < 0;
             default -> true; // the last
         };
     }
 
-    private int at(long place) {
-        return (int) (place & (places.length - 1));
-    }
-
-    private void grow() {
-        int size = places.length;
-        int start = at(first);
-        decides = turned(decides, start, size);
-        shows = turned(shows, start, size);
-        places = turned(places, start, size);
-        first = 0;
-        behind = size;
-    }
-
-    /** A ring that starts at its beginning, with as much room again behind. */
-    private static long[] turned(long[] ring, int start, int size) {
-        long[] wider = Arrays.copyOfRange(ring, start, start + 2 * size);
-        System.arraycopy(ring, 0, wider, size - start, start);
-        return wider;
-    }
-
     @Override
     public void go(int row) {
-        if (behind > first && places[at(first)] == gone) {
-            first++;
+        if (!winners.isEmpty() && winners.firstPlace() == gone) {
+            winners.removeFirst();
         }
         gone++;
     }
 
     @Override
     public void look(int row) {
-        if (behind == first) {
+        if (winners.isEmpty()) {
             none(row);
         } else {
-            noted[row] = shows[at(first)];
+            noted[row] = winners.first();
         }
+    }
+
+    @Override
+    public Column figures() {
+        return winners.shown().column(noted, noted.length, valid);
     }
 }

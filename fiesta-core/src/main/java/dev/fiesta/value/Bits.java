@@ -31,6 +31,32 @@ public final class Bits {
         bits[i >>> 6] &= ~(1L << i);
     }
 
+    /** The first that is set from one on and before an end, otherwise the end. */
+    public static int next(long[] bits, int from, int end) {
+        int i = from;
+        while (i < end) {
+            long rest = bits[i >>> 6] >>> i;
+            if (rest != 0) {
+                return Math.min(end, i + Long.numberOfTrailingZeros(rest));
+            }
+            i = (i | 63) + 1;
+        }
+        return end;
+    }
+
+    /** The last that is set from one on and up to another, otherwise less than the first. */
+    public static int last(long[] bits, int from, int to) {
+        int i = to;
+        while (i >= from) {
+            long rest = bits[i >>> 6] << ~i;
+            if (rest != 0) {
+                return i - Long.numberOfLeadingZeros(rest);
+            }
+            i = (i & ~63) - 1;
+        }
+        return i;
+    }
+
     public static int count(long[] bits) {
         int count = 0;
         for (long word : bits) {

@@ -10,6 +10,7 @@ import dev.fiesta.compute.FieldRef;
 import dev.fiesta.compute.Misuse;
 import dev.fiesta.gather.frames.Far;
 import dev.fiesta.gather.frames.Sliding;
+import dev.fiesta.gather.values.Drawer;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.Type;
 import java.math.BigDecimal;
@@ -106,7 +107,7 @@ class SlidingTest {
             GatherFunction function, GatherFunction.Bound bound, Column[] columns, SplittableRandom random) {
         Far far = bound.far();
         assertThat(far).as(function.name()).isNotNull();
-        Sliding figure = far.maker().apply(null);
+        Sliding figure = far.maker().make(null, random.nextBoolean() ? null : new InLists());
         int first = 0;
         int behind = 0;
         List<@Nullable Object> expected = new ArrayList<>();
@@ -150,7 +151,13 @@ class SlidingTest {
 
     @Test
     void whatMayWinIsKeptHoweverMuchItIs() {
-        SlidingExtremes greatest = new SlidingExtremes(Extremes.By.GREATEST, Type.INTEGER, Type.INTEGER);
+        InLists drawer = new InLists();
+        assertThat(greatestOfFalling(drawer)).isEqualTo(greatestOfFalling(null));
+        assertThat(drawer.put).hasSizeGreaterThan(100);
+    }
+
+    private static List<@Nullable Object> greatestOfFalling(@Nullable Drawer drawer) {
+        SlidingExtremes greatest = new SlidingExtremes(Extremes.By.GREATEST, Type.INTEGER, Type.INTEGER, drawer);
         int size = 1000;
         Column falling = Column.of(
                 Type.INTEGER,
@@ -168,8 +175,32 @@ class SlidingTest {
             greatest.look(i);
         }
         Column figures = greatest.figures();
+        List<@Nullable Object> found = new ArrayList<>();
         for (int i = 0; i < size; i++) {
+            found.add(figures.get(i));
             assertThat(figures.get(i)).isEqualTo((long) (size - Math.max(0, i - 699)));
+        }
+        return found;
+    }
+
+    /** Takes very few rows at a time. */
+    private static final class InLists implements Drawer {
+        private final List<Column[]> put = new ArrayList<>();
+
+        @Override
+        public int rows() {
+            return 3;
+        }
+
+        @Override
+        public int put(Column[] columns, int rows) {
+            put.add(columns);
+            return put.size() - 1;
+        }
+
+        @Override
+        public Column[] get(int number) {
+            return put.get(number);
         }
     }
 }

@@ -13,7 +13,16 @@ public final class SlidingFirst extends SlidingImages {
     }
 
     @Override
+    public void own(Column[] values, int rows) {
+        super.own(values, rows);
+        if (going.length > 0) {
+            going(going);
+        }
+    }
+
+    @Override
     public void going(Column[] values) {
+        super.going(values);
         goingImages = image.of(values[0]);
     }
 

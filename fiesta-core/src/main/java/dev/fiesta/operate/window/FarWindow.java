@@ -5,6 +5,7 @@ import dev.fiesta.compute.FieldRef;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.frames.Far;
 import dev.fiesta.gather.frames.Sliding;
+import dev.fiesta.gather.values.Drawer;
 import dev.fiesta.operate.group.Grouping;
 import dev.fiesta.operate.group.SpilledValues;
 import dev.fiesta.problem.Notices;
@@ -80,16 +81,16 @@ final class FarWindow {
         try {
             FarRows rows = new FarRows(spec, wanted);
             if (far.told() == Far.Told.ROWS) {
-                return walked(rows.of(sorted), rows.of(sorted), far.maker().apply(null));
+                return walked(rows.of(sorted), rows.of(sorted), far.maker().make(null, new Away()));
             }
             SpilledRows values = values(rows.of(sorted));
             if (far.told() == Far.Told.VALUES) {
                 return walked(
-                        new Values(values), new Values(values), far.maker().apply(null));
+                        new Values(values), new Values(values), far.maker().make(null, new Away()));
             }
             SpilledRows byValue = byValue(values);
             SpilledRows ranked = ranked(byValue);
-            Sliding figure = far.maker().apply(SpilledValues.pages(byValue, VALUE));
+            Sliding figure = far.maker().make(SpilledValues.pages(byValue, VALUE), new Away());
             return walked(new Values(ranked), new Values(ranked), figure);
         } catch (Fault fault) {
             throw Grouping.failure(spec.place(), fault);
@@ -175,6 +176,33 @@ final class FarWindow {
             blocks.add(SpilledRows.write(memory.scratch(), size, new Column[] {figures, stood}));
         }
         return new SpilledRows(memory.scratch(), blocks);
+    }
+
+    /** Rows that a figure cannot hold, in the file. */
+    private final class Away implements Drawer {
+        private final List<SpilledRows> put = new ArrayList<>();
+
+        @Override
+        public int rows() {
+            return memory.blockRows();
+        }
+
+        @Override
+        public int put(Column[] columns, int rows) {
+            SpilledRows.Block block = SpilledRows.write(memory.scratch(), rows, columns);
+            put.add(new SpilledRows(memory.scratch(), List.of(block)));
+            return put.size() - 1;
+        }
+
+        @Override
+        public Column[] get(int number) {
+            SpilledRows rows = put.get(number);
+            int count = rows.block(0).slots().length;
+            Rows read = rows.read(0, slots(count));
+            Column[] columns = new Column[count];
+            Arrays.setAll(columns, read::column);
+            return columns;
+        }
     }
 
     /** Values, with their ranks where they have one, which stand at the positions of their rows. */

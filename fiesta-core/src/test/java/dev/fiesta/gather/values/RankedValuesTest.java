@@ -2,15 +2,21 @@ package dev.fiesta.gather.values;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.fiesta.gather.frames.SlidingMode;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
+import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import java.util.SplittableRandom;
+import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -76,7 +82,7 @@ class RankedValuesTest {
         for (int size : new int[] {1, 2, 7, 100}) {
             Pages all = pages(90, 12, size, new SplittableRandom(size));
             RankRuns runs = new RankRuns(all);
-            int begun = 0;
+            int last = 0;
             for (int rank = 0; rank < all.values().length; rank++) {
                 boolean begins = rank == 0 || all.values()[rank] != all.values()[rank - 1];
                 assertThat(runs.begins(rank))
@@ -84,11 +90,69 @@ class RankedValuesTest {
                         .isEqualTo(begins);
                 assertThat(runs.value(rank).get(0))
                         .isEqualTo(all.page(rank / size).get(rank % size));
-                begun += begins ? 1 : 0;
+                last = begins ? rank : last;
+                assertThat(runs.begin(rank)).isEqualTo(last);
+                assertThat(runs.next(last, 90)).isEqualTo(last);
             }
-            assertThat(runs.different()).isEqualTo(begun);
             assertThat(runs.begins(all.values().length)).isTrue();
             assertThat(runs.count()).isEqualTo(90);
+        }
+    }
+
+    /** A value may have more ranks than are looked at for where it begins. */
+    @Test
+    void equalValuesMayBeMany() {
+        long[] values = new long[20_000];
+        Arrays.fill(values, 5, 14_000, 1);
+        Arrays.fill(values, 14_000, 20_000, 2);
+        RankRuns runs = new RankRuns(new Pages(values, 4096));
+        assertThat(IntStream.of(0, 4, 5, 4096, 8191, 8192, 13_999, 14_000, 16_384, 19_999)
+                        .map(runs::begin))
+                .containsExactly(0, 0, 5, 5, 5, 5, 5, 14_000, 14_000, 14_000);
+        assertThat(runs.next(6, 20_000)).isEqualTo(14_000);
+        assertThat(runs.next(14_001, 20_000)).isEqualTo(20_000);
+    }
+
+    /** Frames of many different values and of values that come very often, against counting. */
+    @ParameterizedTest
+    @ValueSource(ints = {1, 2, 40, 5000})
+    void theMostFrequentOfManyRanks(int different) {
+        SplittableRandom random = new SplittableRandom(different);
+        int rows = 3000;
+        long[] came = random.longs(rows, 0, different).toArray();
+        Integer[] byValue = IntStream.range(0, rows).boxed().toArray(Integer[]::new);
+        Arrays.sort(byValue, Comparator.comparingLong(i -> came[i]));
+        long[] ranks = new long[rows];
+        long[] sorted = new long[rows];
+        for (int r = 0; r < rows; r++) {
+            ranks[byValue[r]] = r;
+            sorted[r] = came[byValue[r]];
+        }
+        Column[] both = {new LongColumn(CENTS, came, rows, null), new LongColumn(Type.INTEGER, ranks, rows, null)};
+        SlidingMode mode = new SlidingMode(new Pages(sorted, 100));
+        mode.coming(both);
+        mode.going(both);
+        mode.own(both, rows);
+        for (int row = 0; row < rows; row++) {
+            mode.come(row);
+            if (row >= 900) {
+                mode.go(row - 900);
+            }
+            mode.look(row);
+        }
+        Column figures = mode.figures();
+        for (int row = 0; row < rows; row += 7) {
+            TreeMap<Long, Integer> counts = new TreeMap<>();
+            for (int i = Math.max(0, row - 899); i <= row; i++) {
+                counts.merge(came[i], 1, Integer::sum);
+            }
+            int most = Collections.max(counts.values());
+            Long expected = counts.entrySet().stream()
+                    .filter(e -> e.getValue() == most)
+                    .findFirst()
+                    .orElseThrow()
+                    .getKey();
+            assertThat(figures.get(row)).as("row %s", row).isEqualTo(BigDecimal.valueOf(expected, 2));
         }
     }
 
@@ -96,7 +160,7 @@ class RankedValuesTest {
     void whereThereIsNoValueThereIsNoRun() {
         RankRuns none = new RankRuns(new Pages(new long[0], 5));
         assertThat(none.count()).isZero();
-        assertThat(none.different()).isZero();
+        assertThat(none.next(0, 0)).isZero();
         assertThat(none.begins(0)).isTrue();
     }
 }

@@ -193,8 +193,7 @@ final class ChartAxes {
 
         @Override
         public StringBuffer format(double number, StringBuffer to, FieldPosition position) {
-            return to.append(figures.locale().number(plain.format(number * figures.factor())))
-                    .append(figures.sign());
+            return to.append(figures.write(plain.format(number * figures.factor())));
         }
 
         @Override

@@ -116,7 +116,7 @@ public final class FilledTexts {
                     : Texts.of(value);
         }
         Column column = Column.of(typeOf(value), List.of(value));
-        return printed(new CellFormat(style, new ViewColumn("", null, false, formats), column), value);
+        return printed(new CellFormat(style, new ViewColumn("", null, ViewColumn.Role.FIGURE, formats), column), value);
     }
 
     private static Type typeOf(Object value) {
@@ -149,7 +149,7 @@ public final class FilledTexts {
             return null;
         }
         ViewColumn view = CellFormat.view(result, field);
-        ViewColumn wanted = formats.isEmpty() ? view : new ViewColumn(field, view.title(), view.key(), formats);
+        ViewColumn wanted = formats.isEmpty() ? view : new ViewColumn(field, view.title(), view.role(), formats);
         Object value = result.rows() == 0 ? null : result.shown(field, 0);
         if (formats.isEmpty() && view.formats().isEmpty() && value instanceof LocalDate) {
             return shown(value, formats);

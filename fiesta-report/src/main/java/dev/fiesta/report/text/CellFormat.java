@@ -23,13 +23,19 @@ import org.jspecify.annotations.Nullable;
 public final class CellFormat {
     /** What a missing value shows as. */
     public static final String MISSING = "–";
-    /** What a missing key shows as: it is a group of its own. */
+
+    private static final long FIRST_YEAR = 1800;
+    private static final long LAST_YEAR = 2199;
+
     private final LocaleStyle locale;
 
     private final Words words;
     private final Type type;
     private final ViewColumn view;
     private final int decimals;
+    /** Whole numbers that name something, as keys and years do, have no thousands. */
+    private final boolean named;
+
     private final TreeSet<BigDecimal> bands = new TreeSet<>();
 
     public CellFormat(LocaleStyle locale, ViewColumn view, Cells column) {
@@ -38,6 +44,9 @@ public final class CellFormat {
         this.type = column.type();
         this.view = view;
         this.decimals = decimals(column);
+        this.named = view.formats().isEmpty()
+                && type.kind() == Kind.INTEGER
+                && (view.key() || (view.role() == ViewColumn.Role.FIELD && years(column)));
         if (has("bands")) {
             for (int i = 0; i < column.size(); i++) {
                 if (column.get(i) instanceof Number number) {
@@ -57,14 +66,14 @@ public final class CellFormat {
         return result.view().stream()
                 .filter(v -> v.field().equals(field))
                 .findFirst()
-                .orElse(new ViewColumn(field, null, false, List.of()));
+                .orElse(new ViewColumn(field, null, ViewColumn.Role.FIELD, List.of()));
     }
 
     /** How these values are written along an axis. */
     public AxisFigures figures() {
         return has("percent")
-                ? new AxisFigures(locale, 100, words.get("percent", ""))
-                : new AxisFigures(locale, has("thousands") ? 0.001 : 1, "");
+                ? new AxisFigures(locale, 100, words.get("percent", ""), true)
+                : new AxisFigures(locale, has("thousands") ? 0.001 : 1, "", !named);
     }
 
     /** The pattern that was told for dates, or null. */
@@ -122,6 +131,20 @@ public final class CellFormat {
         return whole ? 0 : largest >= 100 ? 2 : largest >= 1 ? 3 : 4;
     }
 
+    /** Whole numbers of the size of years are read as such. */
+    private static boolean years(Cells column) {
+        boolean any = false;
+        for (int i = 0; i < column.size(); i++) {
+            if (column.get(i) instanceof Long year) {
+                if (year < FIRST_YEAR || year > LAST_YEAR) {
+                    return false;
+                }
+                any = true;
+            }
+        }
+        return any;
+    }
+
     /** The heading of the column; the names that totals and missing values have in files are the report's own words here. */
     public String title() {
         if (view.title() != null) {
@@ -159,6 +182,9 @@ public final class CellFormat {
     public String sheetPattern(Type of) {
         if (of.isNumeric()) {
             String zeros = decimals == 0 ? "" : "." + "0".repeat(decimals);
+            if (named) {
+                return "0";
+            }
             return has("percent") ? "0" + zeros + "%" : has("thousands") ? "#,##0" + zeros + "," : "#,##0" + zeros;
         }
         if (of.kind() == Kind.DATE) {
@@ -203,7 +229,7 @@ public final class CellFormat {
 
     private String number(Number number) {
         BigDecimal exact = exact(number);
-        if (has("text")) {
+        if (named || has("text")) {
             return exact.toPlainString();
         }
         if (has("bands")) {

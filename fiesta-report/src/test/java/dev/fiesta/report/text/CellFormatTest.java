@@ -14,6 +14,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -23,8 +24,8 @@ class CellFormatTest {
     private static CellFormat format(String locale, String formats, Type type, Object... values) {
         Clause.Columns clause = (Clause.Columns) Parser.clauses(new BriefText("columns", "columns x 'X' " + formats))
                 .get(0);
-        ViewColumn view =
-                new ViewColumn("x", "X", false, clause.columns().get(0).formats());
+        ViewColumn view = new ViewColumn(
+                "x", "X", ViewColumn.Role.FIGURE, clause.columns().get(0).formats());
         return new CellFormat(LocaleStyle.of(locale), view, Column.of(type, Arrays.asList(values)));
     }
 
@@ -75,9 +76,28 @@ class CellFormatTest {
         assertThat(plain.print(LocalDateTime.of(2026, 5, 9, 18, 30, 5))).isEqualTo("2026-05-09 18:30:05");
         assertThat(format("pt-PT", "date 'd MMMM'", Type.DATE).print(LocalDate.of(2026, 5, 9)))
                 .isEqualTo("9 maio");
-        ViewColumn key = new ViewColumn("x", null, true, List.of());
+        ViewColumn key = new ViewColumn("x", null, ViewColumn.Role.KEY, List.of());
         assertThat(new CellFormat(LocaleStyle.of("en-IE"), key, Column.of(Type.TEXT, List.of())).print(null))
                 .isEqualTo("(missing)");
+    }
+
+    /** Years and numbers of groups are names, however they look; figures are amounts. */
+    @Test
+    void wholeNumbersThatNameSomethingHaveNoThousands() {
+        assertThat(whole(ViewColumn.Role.KEY, 10_234L).print(10_234L)).isEqualTo("10234");
+        assertThat(whole(ViewColumn.Role.FIELD, 2024L, null, 1999L).print(2024L))
+                .isEqualTo("2024");
+        assertThat(whole(ViewColumn.Role.FIELD, 2024L, 12_000L).print(2024L)).isEqualTo("2,024");
+        assertThat(whole(ViewColumn.Role.FIGURE, 2024L).print(2024L)).isEqualTo("2,024");
+        assertThat(whole(ViewColumn.Role.KEY, 10_234L).sheetPattern(Type.INTEGER))
+                .isEqualTo("0");
+        assertThat(whole(ViewColumn.Role.KEY, 2024L).figures().write("2024")).isEqualTo("2024");
+        assertThat(whole(ViewColumn.Role.FIGURE, 2024L).figures().write("2024")).isEqualTo("2,024");
+    }
+
+    private static CellFormat whole(ViewColumn.Role role, @Nullable Object... values) {
+        ViewColumn view = new ViewColumn("x", null, role, List.of());
+        return new CellFormat(LocaleStyle.of("en-IE"), view, Column.of(Type.INTEGER, Arrays.asList(values)));
     }
 
     @Test
