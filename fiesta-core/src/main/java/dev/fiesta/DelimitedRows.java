@@ -40,7 +40,10 @@ final class DelimitedRows {
                             csv.row(seen, i);
                         } else {
                             int number = before + i - from;
-                            csv.row(fields.size(), c -> result.shown(fields.get(c), number));
+                            int row = i;
+                            csv.row(
+                                    fields.size(),
+                                    c -> result.isHidden(fields.get(c), number) ? Result.HIDDEN : seen[c].get(row));
                         }
                     }
                     return csv;

@@ -60,7 +60,10 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     private final List<ViewColumn> view;
     private final Notices notices;
     private final List<Timing> timings;
-    private Column @Nullable [] columns;
+    /** Values of fields that were asked for as a whole. */
+    private final @Nullable Column[] columns;
+
+    private final @Nullable Cells[] inFile;
     private @Nullable Map<String, @Nullable Object[]> hiddenToo;
     private volatile boolean closed;
 
@@ -76,6 +79,8 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         this.totals = List.copyOf(totals);
         this.rows = Math.toIntExact(worked.rows());
         this.view = view;
+        this.columns = new Column[worked.schema().size()];
+        this.inFile = new Cells[columns.length];
         this.notices = notices;
         this.timings =
                 timings.stream().map(t -> t.of(TablePlan.shown(t.table()))).toList();
@@ -98,25 +103,44 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         return keys.contains(field) ? ViewColumn.Role.KEY : ViewColumn.Role.FIGURE;
     }
 
-    /** All columns; rows that were too many for memory while they were worked out are read back now. */
-    private synchronized Column[] columns() {
+    /** All values of a field; those of rows that were too many for memory while they were worked out are read back now. */
+    private synchronized Column whole(int field) {
         refuseClosed();
-        if (columns == null) {
+        Column known = columns[field];
+        if (known == null) {
             try {
-                columns = withoutHidden(worked.columns(), 0, rows);
+                known = withoutHidden(field, worked.column(field), 0, rows);
             } catch (OutOfMemoryError e) {
                 String instead = "take them part by part, by eachPart or writeCsv";
                 throw new MachineException(MachineException.memory("all rows of '" + name + "' at once", instead), e);
             }
+            columns[field] = known;
         }
-        return columns;
+        return known;
+    }
+
+    /** The values of a field one by one; those of rows in the file of a run are read as they are looked at. */
+    private synchronized Cells cells(int field) {
+        if (!worked.isInFile() || columns[field] != null) {
+            return whole(field);
+        }
+        refuseClosed();
+        Cells known = inFile[field];
+        if (known == null) {
+            known = new FileCells(worked, field, this::whole, this::refuseClosed);
+            inFile[field] = known;
+        }
+        return known;
     }
 
     /** Its rows as records; where they stand in the file of a run, they are written down once more, part by part. */
     Source asSource() {
         return worked.isInFile()
                 ? HandedRows.of(schema(), taker -> eachPart(taker::take))
-                : RecordSource.of(schema(), columns(), rows);
+                : RecordSource.of(
+                        schema(),
+                        IntStream.range(0, columns.length).mapToObj(this::whole).toArray(Column[]::new),
+                        rows);
     }
 
     /** A value also where it is hidden, for what adds hidden ones up. */
@@ -130,9 +154,8 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     private synchronized Map<String, @Nullable Object[]> hiddenToo() {
         if (hiddenToo == null) {
             Map<String, @Nullable Object[]> all = new HashMap<>();
-            Column[] held = worked.columns();
             for (String field : worked.hidden().keySet()) {
-                Column column = held[schema().indexOf(field)];
+                Column column = worked.column(schema().indexOf(field));
                 all.put(field, IntStream.range(0, rows).mapToObj(column::get).toArray());
             }
             hiddenToo = all;
@@ -147,26 +170,27 @@ public final class Result implements Iterable<Row>, AutoCloseable {
     }
 
     /**
-     * Columns in which figures that are hidden are missing.
+     * Some values of a field; where they are hidden, they are missing.
      *
      * @param before how many rows of the table stand before them
      */
-    private Column[] withoutHidden(Column[] all, int before, int count) {
-        worked.hidden().forEach((field, hidden) -> {
-            int[] seen = IntStream.range(0, count)
-                    .map(i -> hidden.get(before + i) ? -1 : i)
-                    .toArray();
-            int place = schema().indexOf(field);
-            all[place] = all[place].take(seen, count);
-        });
-        return all;
+    private Column withoutHidden(int field, Column column, int before, int count) {
+        BitSet hidden = worked.hidden().get(schema().names().get(field));
+        if (hidden == null) {
+            return column;
+        }
+        int[] seen = IntStream.range(0, count)
+                .map(i -> hidden.get(before + i) ? -1 : i)
+                .toArray();
+        return column.take(seen, count);
     }
 
     /** Lets the rows go; they can be asked for no more. */
     @Override
     public synchronized void close() {
         closed = true;
-        columns = null;
+        Arrays.fill(columns, null);
+        Arrays.fill(inFile, null);
         hiddenToo = null;
         worked.close();
     }
@@ -214,16 +238,20 @@ public final class Result implements Iterable<Row>, AutoCloseable {
      * @throws RequestException when there is no such field
      */
     public Cells column(String field) {
-        return values(field);
+        return cells(place(field));
     }
 
     private Column values(String field) {
+        return whole(place(field));
+    }
+
+    private int place(String field) {
         int index = schema().indexOf(Given.needed(field, "the name of a field"));
         if (index < 0) {
             throw new RequestException(
                     "there is no field '" + field + "'. " + Names.didYouMean(field, schema().names(), "There are"));
         }
-        return columns()[index];
+        return index;
     }
 
     private <C extends Column> C flat(String field, Class<C> held) {
@@ -496,10 +524,11 @@ public final class Result implements Iterable<Row>, AutoCloseable {
         record Part(Column[] columns, int rows) {}
         worked.eachPart(
                 (columns, from, to, before) -> {
-                    Column[] part = Arrays.stream(columns)
-                            .map(c -> c.range(from, to - from))
+                    int size = to - from;
+                    Column[] part = IntStream.range(0, columns.length)
+                            .mapToObj(f -> withoutHidden(f, columns[f].range(from, size), before, size))
                             .toArray(Column[]::new);
-                    return new Part(withoutHidden(part, before, to - from), to - from);
+                    return new Part(part, size);
                 },
                 part -> taker.take(part.columns(), part.rows()));
     }

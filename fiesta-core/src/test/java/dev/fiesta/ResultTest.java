@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.RequestException;
+import dev.fiesta.value.Cells;
 import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
@@ -19,6 +20,8 @@ import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
 /** What a result hands out: columns without objects, bytes for a stream; nothing that changes it, nothing that is hidden. */
@@ -116,6 +119,50 @@ class ResultTest {
                 .containsExactly(new Takings("Meadow", null), new Takings("Quay", new BigDecimal("10.05")));
         result.eachPart((columns, rows) -> assertThat(columns[2].get(0)).isNull());
         assertThat(result.shown("takings", 0)).isEqualTo(Result.HIDDEN);
+    }
+
+    /** Rows in the file of a run are read as they are looked at: in their order, backwards, here and there, and once they are all held. */
+    @Test
+    void rowsInAFileAreThoseInMemory() {
+        List<List<@Nullable Object>> each = new ArrayList<>();
+        for (long memory : new long[] {1 << 30, 1}) {
+            try (Fiesta fiesta = Fiesta.with().threads(2).memory(memory).open()) {
+                Result result = fiesta.rows(
+                                new Schema(List.of(new Field("n", Type.INTEGER), new Field("t", Type.TEXT))),
+                                () -> LongStream.range(0, 3_000).mapToObj(n ->
+                                        new Object[] {n * 7 % 3_000, n % 3 == 0 ? null : "text " + n % 50}))
+                        .per("n")
+                        .give("t = first(t)", "m = sum(n)", "x = max(n)")
+                        .hide("n % 10 = 3", "m")
+                        .sort("n")
+                        .run();
+                List<@Nullable Object> seen = new ArrayList<>();
+                Stream<IntStream> ways = Stream.of(
+                        IntStream.range(0, 3_000),
+                        IntStream.range(0, 3_000).map(i -> 2_999 - i),
+                        IntStream.range(0, 20_000).map(i -> (int) (i * 1_234_567L % 3_000)));
+                ways.forEach(way -> way.forEach(row -> {
+                    seen.add(result.row(row).text("t"));
+                    seen.add(result.shown("m", row));
+                    seen.add(result.column("m").isMissing(row));
+                }));
+                assertThat(result.column("m").size()).isEqualTo(3_000);
+                assertThat(result.column("m").type()).isEqualTo(Type.INTEGER);
+                assertThat(result.longs("n")).startsWith(0, 1, 2);
+                assertThat(result.missing("m").cardinality()).isEqualTo(300);
+                each.add(seen);
+                Cells cells = result.column("x");
+                if (memory == 1) {
+                    assertThatThrownBy(() -> cells.get(3_000)).isInstanceOf(IndexOutOfBoundsException.class);
+                }
+                result.close();
+                assertThatThrownBy(() -> result.column("t")).hasMessageContaining("is closed");
+                if (memory == 1) {
+                    assertThatThrownBy(() -> cells.get(0)).hasMessageContaining("is closed");
+                }
+            }
+        }
+        assertThat(each.get(1)).isEqualTo(each.get(0));
     }
 
     @Test

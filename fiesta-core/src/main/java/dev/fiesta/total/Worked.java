@@ -115,9 +115,47 @@ public final class Worked {
         return stored.rows();
     }
 
-    /** All rows, by field. */
-    public Column[] columns() {
-        return columns(stored.load());
+    /** How many parts its rows stand in. */
+    public int parts() {
+        return stored.blocks();
+    }
+
+    /** The row that a part begins with; behind the last part, their number. */
+    public long start(int part) {
+        return stored.start(part);
+    }
+
+    /** The part that a row stands in. */
+    public int part(long row) {
+        if (row < 0 || row >= rows()) {
+            throw new IndexOutOfBoundsException("there is no row " + row + " of " + rows());
+        }
+        int low = 0;
+        int high = parts() - 1;
+        while (low < high) {
+            int middle = (low + high + 1) >>> 1;
+            if (stored.start(middle) <= row) {
+                low = middle;
+            } else {
+                high = middle - 1;
+            }
+        }
+        return low;
+    }
+
+    /** The values of a field in a part. */
+    public Column column(int field, int part) {
+        return stored.batch(part).column(field).flat();
+    }
+
+    /** All values of a field. */
+    public Column column(int field) {
+        if (stored instanceof SpilledRows file) {
+            BitSet wanted = new BitSet();
+            wanted.set(field);
+            return file.load(wanted).column(field).flat();
+        }
+        return stored.load().column(field).flat();
     }
 
     /** Makes something of some rows that stand side by side. */

@@ -8,8 +8,10 @@ import dev.fiesta.report.terminal.StepsView;
 import dev.fiesta.report.terminal.TextChart;
 import dev.fiesta.report.terminal.TextTable;
 import dev.fiesta.value.LocaleStyle;
+import java.io.IOException;
 import java.io.PrintStream;
 import java.io.PrintWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Locale;
@@ -78,7 +80,11 @@ public final class Terminal {
             out.println(TextTable.bold(title, colour));
             out.println();
         }
-        out.print(tables.render(result, rows, result.view(), courses));
+        try {
+            tables.print(result, rows, courses, out);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e); // a print writer notes what it cannot write
+        }
     }
 
     /**

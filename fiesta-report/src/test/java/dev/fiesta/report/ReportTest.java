@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.Result;
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.report.terminal.TextTable;
 import dev.fiesta.value.LocaleStyle;
@@ -179,8 +180,8 @@ class ReportTest {
 
     @Test
     void narrowWindowsCutTextsFirstAndThenColumns() {
-        String text = new TextTable(LocaleStyle.of("en-IE"), 44, 1, false)
-                .render(report.results().get("by_item"), 0);
+        Result items = report.results().get("by_item");
+        String text = new TextTable(LocaleStyle.of("en-IE"), 44, 1, false).render(items, 0, items.view());
         assertThat(text.lines().mapToInt(String::length).max().orElse(0)).isLessThanOrEqualTo(60);
         assertThat(text).endsWith("Rows 1 to 1 of 4, columns 1 to 4 of 6.\n");
     }

@@ -4,6 +4,7 @@ import dev.fiesta.Result;
 import dev.fiesta.ViewColumn;
 import dev.fiesta.language.BriefTree;
 import dev.fiesta.language.PieceVisitor;
+import dev.fiesta.output.Utf8Writer;
 import dev.fiesta.report.content.Content;
 import dev.fiesta.report.content.Courses;
 import dev.fiesta.report.text.CellFormat;
@@ -13,7 +14,8 @@ import dev.fiesta.value.LocaleStyle;
 import dev.fiesta.value.Texts;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.charset.StandardCharsets;
+import java.io.UncheckedIOException;
+import java.io.Writer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
@@ -21,7 +23,15 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The report as marked-up text, with tables of bars and dashes. */
-public final class Markdown implements PieceVisitor<String> {
+public final class Markdown implements PieceVisitor<Markdown.Part> {
+    /** A part of the page, written where it stands; nothing where there is none. */
+    @FunctionalInterface
+    interface Part {
+        void to(Appendable out) throws IOException;
+    }
+
+    private static final Part NOTHING = out -> {};
+
     private final Content report;
     private final LocaleStyle locale;
 
@@ -31,65 +41,85 @@ public final class Markdown implements PieceVisitor<String> {
     }
 
     public static void write(Content report, OutputStream out) throws IOException {
-        out.write(new Markdown(report).render().getBytes(StandardCharsets.UTF_8));
+        Writer text = new Utf8Writer(out);
+        new Markdown(report).write(text);
+        text.flush();
     }
 
     public String render() {
-        StringBuilder out = new StringBuilder("# " + escaped(report.title()) + "\n");
-        report.warnings()
-                .forEach(w -> out.append("\n> ")
-                        .append(escaped(w).replace("\n", "\n> "))
-                        .append('\n'));
-        for (BriefTree.Piece piece : report.pieces()) {
-            String text = piece.accept(this);
-            out.append(text.isEmpty() ? "" : "\n" + text);
+        StringBuilder out = new StringBuilder();
+        try {
+            write(out);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e); // a builder takes everything
         }
         return out.toString();
     }
 
-    @Override
-    public String heading(BriefTree.Heading heading) {
-        return "## " + escaped(report.fill(heading.text())) + "\n";
+    private void write(Appendable out) throws IOException {
+        out.append("# ").append(escaped(report.title())).append('\n');
+        for (String warning : report.warnings()) {
+            out.append("\n> ").append(escaped(warning).replace("\n", "\n> ")).append('\n');
+        }
+        for (BriefTree.Piece piece : report.pieces()) {
+            Part part = piece.accept(this);
+            if (part != NOTHING) {
+                out.append('\n');
+                part.to(out);
+            }
+        }
     }
 
     @Override
-    public String say(BriefTree.Say say) {
-        return escaped(report.fill(say.text())) + "\n";
+    public Part heading(BriefTree.Heading heading) {
+        return text("## " + escaped(report.fill(heading.text())) + "\n");
     }
 
     @Override
-    public String table(BriefTree.ShowTable show) {
-        return "**" + escaped(report.title(show)) + "**\n\n"
-                + table(report.result(show.table().name()), show.rows())
-                + (show.note() == null ? "" : "\n" + escaped(report.fill(show.note())) + "\n");
+    public Part say(BriefTree.Say say) {
+        return text(escaped(report.fill(say.text())) + "\n");
     }
 
     @Override
-    public String figures(BriefTree.Figures figures) {
+    public Part table(BriefTree.ShowTable show) {
+        return out -> {
+            out.append("**").append(escaped(report.title(show))).append("**\n\n");
+            table(report.result(show.table().name()), show.rows(), out);
+            if (show.note() != null) {
+                out.append('\n').append(escaped(report.fill(show.note()))).append('\n');
+            }
+        };
+    }
+
+    @Override
+    public Part figures(BriefTree.Figures figures) {
         String title = figures.title() == null ? "" : "**" + escaped(report.fill(figures.title())) + "**\n\n";
-        return report.figures(figures).entrySet().stream()
+        return text(report.figures(figures).entrySet().stream()
                 .map(f -> "- " + escaped(f.getKey()) + ": **" + escaped(f.getValue()) + "**\n")
-                .collect(Collectors.joining("", title, ""));
+                .collect(Collectors.joining("", title, "")));
     }
 
     @Override
-    public String chart(BriefTree.Chart chart) {
-        return "![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, "svg") + ")\n";
+    public Part chart(BriefTree.Chart chart) {
+        return text("![" + escaped(report.title(chart)) + "](" + report.chartFile(chart, "svg") + ")\n");
     }
 
     @Override
-    public String newPage(BriefTree.NewPage page) {
-        return "";
+    public Part newPage(BriefTree.NewPage page) {
+        return NOTHING;
     }
 
-    private String table(Result result, int most) {
+    private static Part text(String text) {
+        return text.isEmpty() ? NOTHING : out -> out.append(text);
+    }
+
+    private void table(Result result, int most, Appendable out) throws IOException {
         int shown = most > 0 ? Math.min(most, result.rows()) : result.rows();
         List<CellFormat> formats = new ArrayList<>();
         for (ViewColumn view : result.view()) {
             formats.add(new CellFormat(locale, view, result.column(view.field())));
         }
         List<Courses.Column> courses = report.courses(result);
-        StringBuilder out = new StringBuilder();
         out.append(line(with(
                 courses,
                 c -> escaped(c.title()),
@@ -100,7 +130,7 @@ public final class Markdown implements PieceVisitor<String> {
                 courses,
                 c -> "---",
                 formats.stream().map(f -> f.right() ? "---:" : "---").toList())));
-        List<Lines.Line> lines = Lines.of(result, shown);
+        Iterable<Lines.Line> lines = Lines.each(result, shown, result.view());
         NoteSigns signs = NoteSigns.of(lines);
         int row = 0;
         for (Lines.Line line : lines) {
@@ -111,15 +141,16 @@ public final class Markdown implements PieceVisitor<String> {
                 cells.add(line.kind() == Lines.Kind.ROW || text.isEmpty() ? text : "**" + text + "**");
             }
             int number = line.kind() == Lines.Kind.ROW ? row++ : -1;
-            out.append(line(with(courses, c -> number < 0 ? "" : text(c.rows().get(number)), cells)));
+            out.append(line(with(courses, c -> number < 0 ? "" : cell(c.rows().get(number)), cells)));
         }
-        signs.told().forEach(n -> out.append('\n').append(escaped(n)).append('\n'));
-        Lines.notes(result, shown, locale)
-                .forEach(n -> out.append('\n').append(escaped(n)).append('\n'));
-        return out.toString();
+        List<String> notes = new ArrayList<>(signs.told());
+        notes.addAll(Lines.notes(result, shown, locale));
+        for (String note : notes) {
+            out.append('\n').append(escaped(note)).append('\n');
+        }
     }
 
-    private static String text(Courses.@Nullable Course course) {
+    private static String cell(Courses.@Nullable Course course) {
         return course == null ? "" : escaped(course.text());
     }
 

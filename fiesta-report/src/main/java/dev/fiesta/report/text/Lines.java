@@ -44,19 +44,7 @@ public final class Lines {
 
     private Lines() {}
 
-    /** The lines up to so many rows; totals behind further rows are left out, but for the grand total. */
-    public static List<Line> of(Result result, int rows) {
-        return of(result, rows, result.view());
-    }
-
-    /** As {@link #of(Result, int)}, of some columns only. */
-    public static List<Line> of(Result result, int rows, List<ViewColumn> columns) {
-        List<Line> lines = new ArrayList<>();
-        each(result, rows, columns).forEach(lines::add);
-        return lines;
-    }
-
-    /** As {@link #of(Result, int, List)}, one by one: long tables need not be held as lines. */
+    /** The lines up to so many rows, one by one; totals behind further rows are left out, but for the grand total. */
     public static Iterable<Line> each(Result result, int rows, List<ViewColumn> columns) {
         return () -> new OneByOne(result, rows, columns);
     }
