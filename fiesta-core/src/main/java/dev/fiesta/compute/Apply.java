@@ -103,7 +103,8 @@ public final class Apply extends Expression {
         if (lacking > 0) {
             String shown = shown(values, first);
             Supplier<@Nullable String> whence = batch.place(first);
-            notices.example(kind, place.text(), batch.sequence(), first, new Notices.Met(shown, whence));
+            notices.example(
+                    kind, place.text(), batch.sequence(), batch.first() + first, new Notices.Met(shown, whence));
         }
     }
 

@@ -1,6 +1,7 @@
 package dev.fiesta.engine;
 
 import dev.fiesta.step.Step;
+import dev.fiesta.step.TurnStep;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -23,6 +24,16 @@ record Lane(
     boolean isCounted() {
         return (sink != null && sink.left() < Long.MAX_VALUE)
                 || children.stream().anyMatch(Lane::isCounted);
+    }
+
+    /** How many rows become of one, at most. */
+    int times() {
+        int own = way.steps().subList(first, end).stream()
+                .filter(TurnStep.class::isInstance)
+                .mapToInt(s -> ((TurnStep) s).times())
+                .reduce(1, Math::multiplyExact);
+        return Math.multiplyExact(
+                own, children.stream().mapToInt(Lane::times).max().orElse(1));
     }
 
     /** Adds it and all behind it, in their order. */

@@ -96,12 +96,13 @@ final class Lanes {
     /**
      * The lane of a table, with those of the tables over it that are fed.
      *
-     * @param fields the field of the source that a slot of the table holds, -1 for none
+     * @param held the field of the source that a slot of the table holds, -1 for none
      */
-    private Lane lane(TablePlan table, Fed fed, IntUnaryOperator fields) {
+    private Lane lane(TablePlan table, Fed fed, IntUnaryOperator held) {
         int order = lanes++;
         Way way = Way.of(table, fed.live().getOrDefault(table, new BitSet[0]), counts);
         int end = flow.flowing(way.steps(), 0);
+        IntUnaryOperator fields = way.makesNewRows(0, end) ? slot -> -1 : held;
         List<Lane> children = new ArrayList<>();
         if (end == way.steps().size()) {
             List<Integer> slots = way.passedOn();

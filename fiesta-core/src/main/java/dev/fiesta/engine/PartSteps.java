@@ -36,9 +36,6 @@ import java.util.Objects;
  * back into their order.
  */
 final class PartSteps {
-    /** Bits that count rows in a block, behind those that tell where the block stands. */
-    private static final int ROW_BITS = 38;
-
     private static final int BUFFER = 1 << 16;
     private static final Others NOBODY = new Others() {
         @Override
@@ -109,10 +106,10 @@ final class PartSteps {
     }
 
     /** With the place of each row among all that are read. */
-    Rows numbered(long sequence, Rows some) {
+    Rows numbered(long first, Rows some) {
         long[] places = new long[some.size()];
         for (int i = 0; i < places.length; i++) {
-            places[i] = sequence << ROW_BITS | i;
+            places[i] = first + i;
         }
         return some.with(number, new LongColumn(Type.INTEGER, places, places.length, null));
     }

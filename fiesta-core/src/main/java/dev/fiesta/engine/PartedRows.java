@@ -137,8 +137,8 @@ final class PartedRows implements Sink {
 
     private List<Stored> split() throws IOException {
         Partitioning split = new Partitioning(parts, steps.numbered(kept), memory);
-        rows.each((sequence, some) -> {
-            Rows all = steps.numbered(sequence, some);
+        rows.each((first, some) -> {
+            Rows all = steps.numbered(first, some);
             split.add(all, steps.keys(all));
         });
         return split.finish();
@@ -162,7 +162,7 @@ final class PartedRows implements Sink {
     /** All rows, where members have not gone on with them. */
     private Standing together(Apart others) throws IOException {
         RowsBuilder all = new RowsBuilder(memory, steps.numbered(kept));
-        rows.each((sequence, some) -> all.add(steps.numbered(sequence, some).batch()));
+        rows.each((first, some) -> all.add(steps.numbered(first, some).batch()));
         for (GivenTask answer : others.answers()) {
             for (int p = 0; p < parts; p++) {
                 try (DataInputStream in = answer.open(others.section(p))) {

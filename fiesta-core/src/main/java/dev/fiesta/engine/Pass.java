@@ -2,6 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.operate.ComputeStage;
 import dev.fiesta.operate.FilterStage;
+import dev.fiesta.operate.TurnStage;
 import dev.fiesta.operate.group.Standing;
 import dev.fiesta.operate.join.Join;
 import dev.fiesta.operate.join.JoinStage;
@@ -17,6 +18,7 @@ import dev.fiesta.step.GroupStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.TurnStep;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Resources;
 import dev.fiesta.store.Rows;
@@ -46,6 +48,9 @@ import org.jspecify.annotations.Nullable;
  * Of several failures the one of the least place is told; what stands behind the last row that is wanted does not count.
  */
 final class Pass {
+    /** Rows that are worked on together where several are made of each. */
+    private static final int MOST_ROWS = 1 << 16;
+
     private final Flow flow;
     private final Function<MatchStep, Rows> lookUps;
     private final StepCounts counts;
@@ -189,7 +194,12 @@ final class Pass {
         int flowing = Math.min(end, first + flow.flowing(way.steps(), first));
         Step last = flowing < end ? way.step(flowing) : null;
         Sink sink = new Lanes(flow, counts, notices, resources, Sink.Use.HERE, 0)
-                .sink(way, flowing, last, from, Carried.of(way, end, new BitSet(), slot -> -1));
+                .sink(
+                        way,
+                        flowing,
+                        last,
+                        way.makesNewRows(first, flowing) ? null : from,
+                        Carried.of(way, end, new BitSet(), slot -> -1));
         Lane lane = noted(new Lane(way, 0, first, flowing, sink, flowing < end, List.of()));
         StoredScan scan = new StoredScan(from);
         resources.watch().phase(way.shownName() + ": " + way.step(end - 1).word(), from.rows(), scan::share);
@@ -273,14 +283,18 @@ final class Pass {
         try {
             LaneRun run = run(root, reader);
             Consumer<Batch> met = texts.worker();
+            int most = root.times() == 1 ? LaneRun.ALL : Math.max(1, MOST_ROWS / root.times());
             for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
                 long piece = reader.sequence();
-                run.run(batch);
-                turns.await(number, piece);
-                if (enough) {
-                    return;
+                int need = LaneRun.ALL;
+                for (int from = 0; need == LaneRun.ALL && (from == 0 || from < batch.size()); from += most) {
+                    run.run(batch.part(from, Math.min(most, batch.size() - from)));
+                    turns.await(number, piece);
+                    if (enough) {
+                        return;
+                    }
+                    need = run.settle(piece);
                 }
-                int need = run.settle(piece);
                 int used =
                         need == LaneRun.ALL ? batch.size() : batch.before(need).size();
                 reader.settled(need);
@@ -335,6 +349,9 @@ final class Pass {
         }
         if (step instanceof ComputeStep compute) {
             return new ComputeStage(compute, after, draft)::apply;
+        }
+        if (step instanceof TurnStep turn) {
+            return new TurnStage(turn, after)::apply;
         }
         MatchStep match = (MatchStep) step;
         return new JoinStage(join(match), draft, 1)::apply;

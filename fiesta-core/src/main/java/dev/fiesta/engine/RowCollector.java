@@ -207,7 +207,7 @@ final class RowCollector implements Sink {
 
     /** @param block where the rows stand in the file, or null when they stay in memory */
     private void keep(Batch rows, @Nullable Kept some, SpilledRows.@Nullable Block block) {
-        keep(rows.sequence(), rows.size(), some, block);
+        keep(base == null ? Place.first(rows) : rows.sequence(), rows.size(), some, block);
     }
 
     private synchronized void keep(long sequence, int rows, @Nullable Kept some, SpilledRows.@Nullable Block block) {
@@ -248,8 +248,8 @@ final class RowCollector implements Sink {
 
     /** Takes the rows of a block. */
     interface BlockTaker {
-        /** @param sequence where the block stands */
-        void take(long sequence, Rows rows) throws IOException;
+        /** @param first the place of the first of them */
+        void take(long first, Rows rows) throws IOException;
     }
 
     /** Hands over what was taken in of a source, block by block; those in memory come first. */

@@ -120,6 +120,11 @@ record Way(
         return steps.get(number);
     }
 
+    /** Whether one of some steps makes new rows, whose slots are others. */
+    boolean makesNewRows(int from, int to) {
+        return steps.subList(from, to).stream().anyMatch(Step::makesNewRows);
+    }
+
     /** The steps before one of the table's own, here. */
     int before(int number) {
         int at = 0;

@@ -10,6 +10,11 @@ import java.util.List;
  * @param kept slots of the other fields
  */
 public record TurnStep(List<Integer> kept, List<Integer> slots, List<String> names, Type type) implements Step {
+    /** How many rows become of each. */
+    public int times() {
+        return slots.size();
+    }
+
     @Override
     public String word() {
         return "turn";
@@ -22,6 +27,11 @@ public record TurnStep(List<Integer> kept, List<Integer> slots, List<String> nam
             slots.forEach(before::set);
         }
         return before;
+    }
+
+    @Override
+    public boolean flows() {
+        return true;
     }
 
     @Override

@@ -43,6 +43,13 @@ public final class Batch {
     private final int @Nullable [] rows;
     private final long sequence;
     private final @Nullable Whence whence;
+    private final @Nullable Made made;
+
+    /**
+     * @param of for each row of a batch the row of another that it was made of
+     * @param first where the first of them stands among all that are made of a piece
+     */
+    private record Made(Batch from, int[] of, long first) {}
 
     private Batch(
             int size,
@@ -50,8 +57,10 @@ public final class Batch {
             @Nullable Loader loader,
             int @Nullable [] rows,
             long sequence,
-            @Nullable Whence whence) {
+            @Nullable Whence whence,
+            @Nullable Made made) {
         this.whence = whence;
+        this.made = made;
         this.size = size;
         this.columns = columns;
         this.loader = loader;
@@ -61,27 +70,43 @@ public final class Batch {
 
     /** A batch of columns that are all there; null stands for a column that nobody will ask for. */
     public static Batch of(int size, @Nullable Column[] columns, long sequence) {
-        return new Batch(size, columns, null, null, sequence, null);
+        return new Batch(size, columns, null, null, sequence, null, null);
     }
 
     /** A batch whose columns are loaded when asked for. */
     public static Batch lazy(int size, int fields, Loader loader, long sequence) {
-        return new Batch(size, new Column[fields], loader, null, sequence, null);
+        return new Batch(size, new Column[fields], loader, null, sequence, null, null);
     }
 
     /** As {@link #lazy(int, int, Loader, long)}, of rows that can be told from. */
     public static Batch lazy(int size, int fields, Loader loader, long sequence, Whence whence) {
-        return new Batch(size, new Column[fields], loader, null, sequence, whence);
+        return new Batch(size, new Column[fields], loader, null, sequence, whence, null);
+    }
+
+    /**
+     * Other rows, so many of each, which come from where those stand that they are made of.
+     */
+    public Batch made(int times, int fields, Loader columns) {
+        int[] of = new int[Math.multiplyExact(size, times)];
+        for (int i = 0; i < of.length; i++) {
+            of[i] = i / times;
+        }
+        Made made = new Made(this, of, first() * times);
+        return new Batch(of.length, new Column[fields], columns, null, sequence, null, made);
     }
 
     /** The same rows, of which nobody can tell where they come from. */
     public Batch withoutPlaces() {
-        return whence == null ? this : new Batch(size, columns, loader, rows, sequence, null);
+        return whence == null ? this : new Batch(size, columns, loader, rows, sequence, null, made);
     }
 
     /** Where a row comes from; null where nobody knows. */
     public java.util.function.Supplier<@Nullable String> place(int row) {
-        return whence == null ? () -> null : whence.place(rows == null ? row : rows[row]);
+        int own = rows == null ? row : rows[row];
+        if (made != null) {
+            return made.from.place(made.of[own]);
+        }
+        return whence == null ? () -> null : whence.place(own);
     }
 
     /** The number of rows. */
@@ -154,7 +179,7 @@ public final class Batch {
                 origin[i] = rows[selection[i]];
             }
         }
-        return new Batch(count, picked, loader, loader == null ? null : origin, sequence, whence);
+        return new Batch(count, picked, loader, loader == null ? null : origin, sequence, whence, made);
     }
 
     /** The rows given, in any order and as often as they are named; of the columns that are there already. */
@@ -166,9 +191,15 @@ public final class Batch {
         return of(wanted.length, picked, sequence);
     }
 
-    /** Where a row stood in its batch before rows were picked. */
+    /** Where a row stood in its batch before rows were picked, or other rows made of them. */
     public int origin(int row) {
-        return rows == null ? row : rows[row];
+        int own = rows == null ? row : rows[row];
+        return made == null ? own : made.from.origin(made.of[own]);
+    }
+
+    /** Where the first row stands among all that come of its piece; those behind it follow. */
+    public long first() {
+        return made != null ? made.first : size == 0 ? 0 : origin(0);
     }
 
     /** Where all rows stood in their batch; null where they are all there. */
@@ -187,9 +218,17 @@ public final class Batch {
 
     /** The first rows. */
     public Batch head(int count) {
+        return part(0, count);
+    }
+
+    /** Rows side by side, from one on. */
+    public Batch part(int from, int count) {
+        if (count == size) {
+            return this;
+        }
         int[] selection = new int[count];
         for (int i = 0; i < count; i++) {
-            selection[i] = i;
+            selection[i] = from + i;
         }
         return select(selection, count);
     }
@@ -198,7 +237,7 @@ public final class Batch {
     public Batch with(int slot, Column column) {
         @Nullable Column[] more = Arrays.copyOf(columns, Math.max(columns.length, slot + 1));
         more[slot] = column;
-        return new Batch(size, more, loader, rows, sequence, whence);
+        return new Batch(size, more, loader, rows, sequence, whence, made);
     }
 
     /** The slots given, in that order, as a batch of its own. */
@@ -207,13 +246,13 @@ public final class Batch {
         for (int i = 0; i < picked.length; i++) {
             picked[i] = slots.get(i) < columns.length ? columns[slots.get(i)] : null;
         }
-        return new Batch(size, picked, loader == null ? null : projected(loader, slots), rows, sequence, whence);
+        return new Batch(size, picked, loader == null ? null : projected(loader, slots), rows, sequence, whence, made);
     }
 
     /** The same rows with other fields, which a loader made of this batch's loads. */
     public Batch loadedBy(int fields, java.util.function.UnaryOperator<Loader> loaders) {
         Loader from = Objects.requireNonNull(loader, "a batch whose columns are there loads none");
-        return new Batch(size, new Column[fields], loaders.apply(from), rows, sequence, whence);
+        return new Batch(size, new Column[fields], loaders.apply(from), rows, sequence, whence, made);
     }
 
     private static Loader projected(Loader from, List<Integer> slots) {

@@ -11,9 +11,9 @@ public final class Place {
 
     private Place() {}
 
-    /** The place of the first row of a piece; those that come of its rows follow, however many a look-up makes of them. */
+    /** The place of the first row of a batch; the others follow, however many of its piece are made of each. */
     public static long first(Batch rows) {
-        return rows.sequence() << ROW_BITS;
+        return (rows.sequence() << ROW_BITS) + rows.first();
     }
 
     public static long piece(long place) {
@@ -28,7 +28,7 @@ public final class Place {
     public static Column of(Batch rows) {
         long[] places = new long[rows.size()];
         for (int i = 0; i < places.length; i++) {
-            places[i] = first(rows) | rows.origin(i);
+            places[i] = rows.sequence() << ROW_BITS | rows.origin(i);
         }
         return new LongColumn(Type.INTEGER, places, places.length, null);
     }

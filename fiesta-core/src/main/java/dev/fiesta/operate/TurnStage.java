@@ -1,0 +1,58 @@
+package dev.fiesta.operate;
+
+import dev.fiesta.compute.Types;
+import dev.fiesta.step.TurnStep;
+import dev.fiesta.value.Batch;
+import dev.fiesta.value.Column;
+import dev.fiesta.value.Type;
+import java.util.BitSet;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Makes of each row as many as there are columns to be turned; only what is asked for is repeated. */
+public final class TurnStage {
+    private final TurnStep step;
+    private final BitSet after;
+    private final BitSet before;
+    private final Column names;
+
+    /** @param after the slots needed behind the step */
+    public TurnStage(TurnStep step, BitSet after) {
+        this.step = step;
+        this.after = after;
+        this.before = step.before(after);
+        this.names = Column.of(Type.TEXT, step.names()).flat();
+    }
+
+    public Batch apply(Batch batch) {
+        before.stream().forEach(batch::column); // the step looks at them in all rows, whoever asks for them later
+        return batch.made(
+                step.times(), step.kept().size() + 2, (slot, rows, count) -> column(batch, slot, rows, count));
+    }
+
+    private Column column(Batch batch, int slot, int @Nullable [] rows, int count) {
+        int times = step.times();
+        int kept = step.kept().size();
+        int[] pick = new int[count];
+        if (slot < kept) {
+            for (int i = 0; i < count; i++) {
+                pick[i] = (rows == null ? i : rows[i]) / times;
+            }
+            return batch.column(step.kept().get(slot)).take(pick, count);
+        }
+        if (slot == kept) {
+            for (int i = 0; i < count; i++) {
+                pick[i] = (rows == null ? i : rows[i]) % times;
+            }
+            return names.take(pick, count);
+        }
+        for (int i = 0; i < count; i++) {
+            int row = rows == null ? i : rows[i];
+            pick[i] = row % times * batch.size() + row / times;
+        }
+        List<Column> parts = step.slots().stream()
+                .map(s -> Types.widen(batch.column(s), step.type()))
+                .toList();
+        return Column.join(step.type(), parts).take(pick, count);
+    }
+}
