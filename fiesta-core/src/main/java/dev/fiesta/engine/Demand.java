@@ -111,16 +111,20 @@ final class Demand {
             for (TablePlan other : step.lookedUp()) {
                 collect(other);
                 kept.add(other);
-                fields(other).or(step.fieldsOf(other));
             }
         }
         tables.add(table);
     }
 
-    /** Tells the table below which of its fields this one reads. */
+    /** Tells the tables that this one stands on which of their fields it reads. */
     private void needs(TablePlan table) {
         BitSet[] slots = Liveness.of(table, fields(table));
         live.put(table, slots);
+        for (int i = 0; i < table.steps().size(); i++) {
+            Step step = table.steps().get(i);
+            BitSet after = slots[i + 1];
+            step.lookedUp().forEach(other -> fields(other).or(step.fieldsOf(other, after)));
+        }
         if (table.from() != null) {
             BitSet below = fields(table.from());
             int passedOn = table.from().passedOn().size();

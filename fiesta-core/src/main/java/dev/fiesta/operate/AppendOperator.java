@@ -12,6 +12,7 @@ import dev.fiesta.work.Workers;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Puts rows of other tables below these; those of a file stay where they are in it. */
@@ -39,24 +40,11 @@ public final class AppendOperator implements Operator {
         return table == 0 ? step.ours() : step.theirs().get(table - 1);
     }
 
-    private Rows held(List<Rows> all, BitSet after) {
-        @Nullable Column[] columns = new Column[step.types().size()];
-        for (int f = 0; f < columns.length; f++) {
-            if (!after.get(f)) {
-                continue;
-            }
-            Type type = step.types().get(f);
-            List<Column> parts = new ArrayList<>();
-            for (int t = 0; t < all.size(); t++) {
-                parts.add(part(all.get(t), slots(t).get(f), type));
-            }
-            columns[f] = Column.join(type, parts);
-        }
-        return new Rows(all.stream().mapToInt(Rows::size).sum(), columns);
-    }
-
-    private static Column part(Rows from, int slot, Type type) {
-        return slot < 0 ? Column.missing(type, from.size()) : Types.widen(from.column(slot), type);
+    private AppendedRows held(List<Rows> all, BitSet after) {
+        List<AppendedRows.Part> parts = IntStream.range(0, all.size())
+                .mapToObj(t -> new AppendedRows.Part(all.get(t), slots(t)))
+                .toList();
+        return new AppendedRows(parts, step.types(), after);
     }
 
     private SpilledRows inFile(List<Stored> all, BitSet after) {

@@ -15,8 +15,6 @@ public interface Others {
 
     /** What a look-up reads of the other table, in memory. */
     default Rows lookedUp(dev.fiesta.step.MatchStep match) {
-        return stored(match.table()) instanceof SpilledRows file
-                ? file.load(match.fieldsOf(match.table()))
-                : rows(match.table());
+        return stored(match.table()) instanceof SpilledRows file ? file.load(match.theirFields()) : rows(match.table());
     }
 }

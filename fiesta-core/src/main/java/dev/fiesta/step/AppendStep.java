@@ -18,6 +18,17 @@ public record AppendStep(List<TablePlan> tables, List<Integer> ours, List<List<I
     }
 
     @Override
+    public BitSet fieldsOf(TablePlan other, BitSet after) {
+        BitSet read = new BitSet();
+        for (int t = 0; t < tables.size(); t++) {
+            if (tables.get(t) == other) {
+                read.or(Slots.origins(after, theirs.get(t)));
+            }
+        }
+        return read;
+    }
+
+    @Override
     public String word() {
         return "append";
     }

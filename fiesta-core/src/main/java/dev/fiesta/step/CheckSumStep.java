@@ -25,7 +25,7 @@ public record CheckSumStep(
     }
 
     @Override
-    public BitSet fieldsOf(TablePlan other) {
+    public BitSet fieldsOf(TablePlan other, BitSet after) {
         BitSet field = new BitSet();
         field.set(place);
         return field;

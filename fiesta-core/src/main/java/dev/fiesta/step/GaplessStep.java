@@ -33,7 +33,7 @@ public record GaplessStep(
     }
 
     @Override
-    public BitSet fieldsOf(TablePlan other) {
+    public BitSet fieldsOf(TablePlan other, BitSet after) {
         BitSet field = new BitSet();
         field.set(sourceField);
         return field;

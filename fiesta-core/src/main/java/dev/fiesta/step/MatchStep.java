@@ -37,7 +37,12 @@ public record MatchStep(
     }
 
     @Override
-    public BitSet fieldsOf(TablePlan other) {
+    public BitSet fieldsOf(TablePlan other, BitSet after) {
+        return theirFields();
+    }
+
+    /** The fields of the other table that it reads. */
+    public BitSet theirFields() {
         BitSet fields = new BitSet();
         theirs.forEach(fields::set);
         bring.forEach(b -> fields.set(b.theirs()));

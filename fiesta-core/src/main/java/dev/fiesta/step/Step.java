@@ -50,8 +50,12 @@ public sealed interface Step
         return List.of();
     }
 
-    /** The visible fields of another table that the step reads. */
-    default BitSet fieldsOf(TablePlan other) {
+    /**
+     * The visible fields of another table that the step reads.
+     *
+     * @param after the slots needed behind it
+     */
+    default BitSet fieldsOf(TablePlan other, BitSet after) {
         BitSet all = new BitSet();
         all.set(0, other.schema().size());
         return all;

@@ -46,7 +46,7 @@ public final class JoinOperator implements Operator {
 
     /** How many parts the other table must be split into: 1 where it fits into memory. */
     static int parts(MatchStep step, Stored theirs, Memory memory) {
-        BitSet read = step.fieldsOf(step.table());
+        BitSet read = step.theirFields();
         long held = theirs instanceof SpilledRows file
                 ? held(file, read)
                 : theirs.load().bytes() + BYTES_A_ROW * theirs.rows();

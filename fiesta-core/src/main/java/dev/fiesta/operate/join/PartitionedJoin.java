@@ -64,7 +64,7 @@ final class PartitionedJoin {
         this.number = Math.max(
                 Math.max(before.length(), after.length()),
                 step.bring().stream().mapToInt(b -> b.slot() + 1).max().orElse(0));
-        this.theirNumber = step.fieldsOf(step.table()).length();
+        this.theirNumber = step.theirFields().length();
         this.read = with(before, number);
         this.kept = with(after, number);
         this.after = after;
@@ -79,7 +79,7 @@ final class PartitionedJoin {
     }
 
     SpilledRows run() {
-        SpilledRows others = SpilledRows.in(memory, theirs).numbered(step.fieldsOf(step.table()), theirNumber);
+        SpilledRows others = SpilledRows.in(memory, theirs).numbered(step.theirFields(), theirNumber);
         Type[] types = types(others);
         List<SpilledRows> ours = split(rows, step.ours(), types);
         List<SpilledRows> partners = split(others, step.theirs(), types);
@@ -122,7 +122,7 @@ final class PartitionedJoin {
 
     private Type[] types(SpilledRows others) {
         Column[] ours = rows.read(0, read).columns(step.ours());
-        Column[] partners = others.read(0, step.fieldsOf(step.table())).columns(step.theirs());
+        Column[] partners = others.read(0, step.theirFields()).columns(step.theirs());
         Type[] types = new Type[ours.length];
         Arrays.setAll(types, k -> Objects.requireNonNull(Types.common(ours[k].type(), partners[k].type())));
         return types;
