@@ -126,4 +126,38 @@ class TurnedRowsTest {
                         "d1,38,d2,45",
                         "d1,38,d3,52");
     }
+
+    /** A row for each match while records are read, as long as a key does not stand very often. */
+    @ParameterizedTest
+    @CsvSource({"1,1,1073741824", "3,64,1073741824", "2,65,1073741824", "2,64,300000", "2,65,3000000"})
+    void aRowForEachMatchInTheirOrder(int threads, int times, long memory) throws Exception {
+        List<String> tags = new ArrayList<>(List.of("stall,tag"));
+        IntStream.range(0, times).forEach(t -> tags.add("stall-3,t" + t));
+        tags.add("stall-5,only");
+        Path list = folder.resolve("tags-" + times + ".csv");
+        Files.write(list, tags);
+        List<String> expected = new ArrayList<>(List.of("stall,d0,tag"));
+        for (int r = 0; r < RECORDS; r++) {
+            String record = "stall-" + r % 7 + "," + value(r, 0) + ",";
+            if (r % 7 == 3) {
+                IntStream.range(0, times).forEach(t -> expected.add(record + "t" + t));
+            } else {
+                expected.add(record + (r % 7 == 5 ? "only" : ""));
+            }
+        }
+        try (Fiesta fiesta = Fiesta.with().threads(threads).memory(memory).open()) {
+            Table each = fiesta.read(folder.resolve("takings.csv")).matchEach(fiesta.read(list), "on stall bring tag");
+            assertThat(Asking.lines(each.columns("stall", "d0", "tag").run())).isEqualTo(expected);
+            assertThat(Asking.lines(
+                            each.first(1_000).columns("stall", "d0", "tag").run()))
+                    .isEqualTo(expected.subList(0, 1_001));
+            List<String> matched =
+                    expected.stream().filter(l -> !l.endsWith(",")).toList();
+            assertThat(Asking.lines(fiesta.read(folder.resolve("takings.csv"))
+                            .matchEach(fiesta.read(list), "on stall bring tag matched only")
+                            .columns("stall", "d0", "tag")
+                            .run()))
+                    .isEqualTo(matched);
+        }
+    }
 }

@@ -1,8 +1,10 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TurnStep;
 import java.util.List;
+import java.util.function.ToIntFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,6 +17,8 @@ import org.jspecify.annotations.Nullable;
  */
 record Lane(
         Way way, int order, int first, int end, @Nullable Sink sink, boolean takesIn, List<Lane> children) {
+    private static final int MANY = 1 << 20;
+
     /** Whether rows are wanted here: of an order of rows there may be enough. */
     boolean isOpen() {
         return (sink != null && sink.left() > 0) || children.stream().anyMatch(Lane::isOpen);
@@ -26,14 +30,22 @@ record Lane(
                 || children.stream().anyMatch(Lane::isCounted);
     }
 
-    /** How many rows become of one, at most. */
-    int times() {
-        int own = way.steps().subList(first, end).stream()
-                .filter(TurnStep.class::isInstance)
-                .mapToInt(s -> ((TurnStep) s).times())
-                .reduce(1, Math::multiplyExact);
-        return Math.multiplyExact(
-                own, children.stream().mapToInt(Lane::times).max().orElse(1));
+    /**
+     * How many rows become of one, at most.
+     *
+     * @param joins what a look-up makes of one
+     */
+    int times(ToIntFunction<MatchStep> joins) {
+        long times = 1;
+        for (int i = first; i < end; i++) {
+            Step step = step(i);
+            int own = step instanceof TurnStep turn
+                    ? turn.times()
+                    : step instanceof MatchStep match && match.multiplies() ? joins.applyAsInt(match) : 1;
+            times = Math.min(MANY, times * own);
+        }
+        int behind = children.stream().mapToInt(c -> c.times(joins)).max().orElse(1);
+        return (int) Math.min(MANY, times * behind);
     }
 
     /** Adds it and all behind it, in their order. */

@@ -198,7 +198,7 @@ final class Pass {
                         way,
                         flowing,
                         last,
-                        way.makesNewRows(first, flowing) ? null : from,
+                        way.makesOthers(first, flowing) ? null : from,
                         Carried.of(way, end, new BitSet(), slot -> -1));
         Lane lane = noted(new Lane(way, 0, first, flowing, sink, flowing < end, List.of()));
         StoredScan scan = new StoredScan(from);
@@ -283,7 +283,8 @@ final class Pass {
         try {
             LaneRun run = run(root, reader);
             Consumer<Batch> met = texts.worker();
-            int most = root.times() == 1 ? LaneRun.ALL : Math.max(1, MOST_ROWS / root.times());
+            int times = root.times(match -> join(match).most());
+            int most = times == 1 ? LaneRun.ALL : Math.max(1, MOST_ROWS / times);
             for (Batch batch = reader.next(); batch != null; batch = reader.next()) {
                 long piece = reader.sequence();
                 int need = LaneRun.ALL;

@@ -125,6 +125,12 @@ record Way(
         return steps.subList(from, to).stream().anyMatch(Step::makesNewRows);
     }
 
+    /** Whether of a row before some steps others may come behind them. */
+    boolean makesOthers(int from, int to) {
+        return makesNewRows(from, to)
+                || steps.subList(from, to).stream().anyMatch(s -> s instanceof MatchStep match && match.multiplies());
+    }
+
     /** The steps before one of the table's own, here. */
     int before(int number) {
         int at = 0;

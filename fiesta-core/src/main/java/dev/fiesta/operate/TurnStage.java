@@ -26,8 +26,12 @@ public final class TurnStage {
 
     public Batch apply(Batch batch) {
         before.stream().forEach(batch::column); // the step looks at them in all rows, whoever asks for them later
-        return batch.made(
-                step.times(), step.kept().size() + 2, (slot, rows, count) -> column(batch, slot, rows, count));
+        int times = step.times();
+        int[] of = new int[Math.multiplyExact(batch.size(), times)];
+        for (int i = 0; i < of.length; i++) {
+            of[i] = i / times;
+        }
+        return batch.made(of, times, step.kept().size() + 2, (slot, rows, count) -> column(batch, slot, rows, count));
     }
 
     private Column column(Batch batch, int slot, int @Nullable [] rows, int count) {

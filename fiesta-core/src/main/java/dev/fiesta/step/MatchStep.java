@@ -75,7 +75,12 @@ public record MatchStep(
 
     @Override
     public boolean flows() {
-        return !each && unmatched != Unmatched.ALSO_UNMATCHED;
+        return unmatched != Unmatched.ALSO_UNMATCHED;
+    }
+
+    /** Whether of a row several may become. */
+    public boolean multiplies() {
+        return each && unmatched != Unmatched.UNMATCHED_ONLY;
     }
 
     @Override

@@ -84,15 +84,14 @@ public final class Batch {
     }
 
     /**
-     * Other rows, so many of each, which come from where those stand that they are made of.
+     * Other rows, which come from where those stand that they are made of.
+     *
+     * @param of for each the row here, ascending
+     * @param most how many are made of one at most
      */
-    public Batch made(int times, int fields, Loader columns) {
-        int[] of = new int[Math.multiplyExact(size, times)];
-        for (int i = 0; i < of.length; i++) {
-            of[i] = i / times;
-        }
-        Made made = new Made(this, of, first() * times);
-        return new Batch(of.length, new Column[fields], columns, null, sequence, null, made);
+    public Batch made(int[] of, int most, int fields, Loader columns) {
+        return new Batch(
+                of.length, new Column[fields], columns, null, sequence, null, new Made(this, of, first() * most));
     }
 
     /** The same rows, of which nobody can tell where they come from. */

@@ -1,6 +1,7 @@
 package dev.fiesta.operate.join;
 
 import dev.fiesta.compute.Types;
+import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.step.MatchStep;
@@ -11,6 +12,7 @@ import dev.fiesta.value.Type;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.BitSet;
 import org.jspecify.annotations.Nullable;
 
@@ -19,6 +21,7 @@ public final class Join {
     private final MatchStep step;
     private final Rows theirs;
     private @Nullable JoinBuild lookUp;
+    private int most;
     private long count;
     private long firstOrder = Long.MAX_VALUE;
     private String first = "";
@@ -45,6 +48,24 @@ public final class Join {
             lookUp = known;
         }
         return known;
+    }
+
+    /** How many rows become of one at most. */
+    public synchronized int most() {
+        if (most == 0) {
+            most = step.multiplies() ? Math.max(1, most(step, theirs)) : 1;
+        }
+        return most;
+    }
+
+    /** How often a key stands in the other table at most. */
+    static int most(MatchStep step, Rows theirs) {
+        Column[] keys = theirs.columns(step.theirs());
+        int[] counts = new int[theirs.size()];
+        for (int number : GroupTable.numbers(keys, theirs.size())) {
+            counts[number]++;
+        }
+        return Arrays.stream(counts).max().orElse(0);
     }
 
     /** Rows of ours without a match, the first of them with its place among all. */

@@ -26,6 +26,9 @@ public final class JoinOperator implements Operator {
     private static final int BYTES_A_ROW = 48;
 
     private static final int MOST_PARTS = 256;
+    /** Rows that may become of one while records are read. */
+    private static final int MOST_TIMES = 64;
+
     private static final int FEWEST_ROWS = 8;
     private static final int TOO_LARGE = 2;
 
@@ -39,9 +42,13 @@ public final class JoinOperator implements Operator {
         this.memory = ground.memory();
     }
 
-    /** Whether the other table, laid out by key, takes more than its share, so that records cannot be matched as they come. */
+    /**
+     * Whether records cannot be matched as they come: the other table, laid out by key, takes more than its share, or a key stands in it
+     * very often.
+     */
     public static boolean isLarge(MatchStep step, Stored theirs, Memory memory) {
-        return parts(step, theirs, memory) > 1;
+        return parts(step, theirs, memory) > 1
+                || step.multiplies() && (theirs instanceof SpilledRows || Join.most(step, theirs.load()) > MOST_TIMES);
     }
 
     /** How many parts the other table must be split into: 1 where it fits into memory. */
@@ -74,7 +81,7 @@ public final class JoinOperator implements Operator {
     @Override
     public Stored run(Stored rows, BitSet before, BitSet after) {
         Stored theirs = ground.others().stored(step.table());
-        if (isLarge(step, theirs, memory)) {
+        if (parts(step, theirs, memory) > 1) {
             SpilledRows file = SpilledRows.in(memory, rows);
             return new PartitionedJoin(step, theirs, file, before, after, ground.notices(), memory).run();
         }

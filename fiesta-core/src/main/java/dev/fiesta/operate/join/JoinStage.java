@@ -17,6 +17,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** A look-up as batches pass by. */
@@ -81,7 +82,7 @@ public final class JoinStage {
 
     /** What comes of a batch, which may be many. */
     void each(Batch batch, Consumer<Batch> out) {
-        if (!step.each() || step.unmatched() == Unmatched.UNMATCHED_ONLY) {
+        if (!step.multiplies()) {
             out.accept(apply(batch));
             return;
         }
@@ -94,8 +95,61 @@ public final class JoinStage {
         return Arrays.stream(columns).map(Column::type).toArray(Type[]::new);
     }
 
-    /** What comes of a batch, where no row becomes several. */
+    /** What comes of a batch. */
     public Batch apply(Batch batch) {
+        if (!step.multiplies()) {
+            return single(batch);
+        }
+        Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
+        JoinBuild lookUp = matching.lookUp(types(ours), Type.EMPTY);
+        int[] numbers = numbers(lookUp, ours, batch.size());
+        int[] times = times(lookUp, numbers);
+        note(batch, ours, firsts(lookUp, numbers));
+        return multiplied(batch, lookUp, numbers, times);
+    }
+
+    /** How many rows become of each. */
+    private int[] times(JoinBuild look, int[] numbers) {
+        int without = step.unmatched() == Unmatched.MATCHED_ONLY ? 0 : 1;
+        return Arrays.stream(numbers)
+                .map(n -> n == JoinBuild.NONE ? without : look.count(n))
+                .toArray();
+    }
+
+    private static int[] firsts(JoinBuild look, int[] numbers) {
+        return Arrays.stream(numbers)
+                .map(n -> n == JoinBuild.NONE ? n : look.row(n, 0))
+                .toArray();
+    }
+
+    /** The rows that become of those of a batch; what nothing becomes of is not looked at any more. */
+    private Batch multiplied(Batch batch, JoinBuild look, int[] numbers, int[] times) {
+        int[] kept = IntStream.range(0, times.length).filter(i -> times[i] > 0).toArray();
+        int[] of = new int[Arrays.stream(times).reduce(0, Math::addExact)];
+        int[] found = new int[of.length];
+        int made = 0;
+        for (int k = 0; k < kept.length; k++) {
+            int number = numbers[kept[k]];
+            for (int n = 0; n < times[kept[k]]; n++) {
+                of[made] = k;
+                found[made++] = number == JoinBuild.NONE ? JoinBuild.NONE : look.row(number, n);
+            }
+        }
+        Batch left = batch.select(kept, kept.length);
+        Batch rows = left.made(of, matching.most(), left.width(), (slot, picked, count) -> {
+            int[] own = of;
+            if (picked != null) {
+                own = new int[count];
+                for (int i = 0; i < count; i++) {
+                    own[i] = of[picked[i]];
+                }
+            }
+            return left.column(slot).take(own, count);
+        });
+        return bring(rows, found);
+    }
+
+    private Batch single(Batch batch) {
         int size = batch.size();
         Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
         Column dates =
