@@ -127,7 +127,7 @@ class HostileTest {
                 "add m = if id = 9 then 0.1234 else b | clauses:1: if id = 9 then 0.1234 else b: 9007199254740993 does not fit a decimal(4)",
                 "add m = reword(b, 1 as 0.1234) | 9007199254740993 does not fit a decimal(4)",
                 "add m = lag(b, 1, 0.1234 along id) | clauses:1: lag(b, 1, 0.1234 along id): 9007199254740993 does not fit",
-                "add c = 0.1234 turn b, c into w, v | In table",
+                "add c = 0.1234 turn b, c into w, v | clauses:1: turn b, c into w, v: 9007199254740993 does not fit a decimal(4) (",
             })
     void whatDoesNotFitIsTold(String clauses, String message) {
         assertThatThrownBy(() -> Asking.table("id,b\n1,9007199254740993\n2,7\n")

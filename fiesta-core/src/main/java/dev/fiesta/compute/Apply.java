@@ -28,8 +28,13 @@ public final class Apply extends Expression {
      * @param text the call as written
      */
     public record Place(String at, String text) {
+        /** A fault, told with this place. */
+        public DataException failure(Fault fault) {
+            return new DataException(at + ": " + text + ": " + fault.text());
+        }
+
         /** A fault in a row of a batch, told with this place. */
-        DataException failure(Fault fault, Batch batch) {
+        public DataException failure(Fault fault, Batch batch) {
             Supplier<@Nullable String> whence = fault.row() < 0 ? () -> null : batch.place(fault.row());
             return new DataException(fault.value(), () -> at + ": " + text + ": " + fault.text(whence.get()));
         }

@@ -32,7 +32,7 @@ final class ClauseParser {
         return switch (keyword.text()) {
             case "only" -> {
                 Expr condition = exprs.condition();
-                yield new Clause.Only(condition, start.to(condition.at()));
+                yield new Clause.Only(condition, start.to(words.last()));
             }
             case "add" -> {
                 List<Assign> fields = words.list(this::assign);
@@ -142,10 +142,10 @@ final class ClauseParser {
                     words.peek().at(),
                     "The name of a figure stands before it.",
                     Suggestion.between(
-                            "It is written: " + words.ahead(1).text() + " = " + words.text(bare.at()),
+                            "It is written: " + words.ahead(1).text() + " = " + words.text(words.written(bare)),
                             bare.at().start(),
                             words.ahead(1).at().end(),
-                            words.ahead(1).text() + " = " + words.text(bare.at())));
+                            words.ahead(1).text() + " = " + words.text(words.written(bare))));
         }
         return new Clause.Single(new Assign(bareName(bare), bare, bare.at(), false));
     }
@@ -166,9 +166,9 @@ final class ClauseParser {
                 bare.at(),
                 "A figure needs a name" + (call ? " and '=' after it." : "."),
                 call
-                        ? "It is written: " + words.text(bare.at()) + " = "
+                        ? "It is written: " + words.text(words.written(bare)) + " = "
                                 + words.restOfLine(words.peek().at())
-                        : "Write 'NAME = ' before it, for instance 'total = " + words.text(bare.at()) + "'.");
+                        : "Write 'NAME = ' before it, for instance 'total = " + words.text(words.written(bare)) + "'.");
     }
 
     /** {@code each(sum, mean of amount, 'fee_*')} */
@@ -379,6 +379,6 @@ final class ClauseParser {
         List<Ref> figures = names();
         words.expectWord("where", "and when they are hidden");
         Expr condition = exprs.condition();
-        return new Clause.Hide(figures, condition, start.to(condition.at()));
+        return new Clause.Hide(figures, condition, start.to(words.last()));
     }
 }

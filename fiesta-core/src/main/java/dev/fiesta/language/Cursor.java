@@ -37,6 +37,9 @@ final class Cursor {
     private final BriefText source;
     private final List<Token> tokens;
     private final Map<Token, Start> starts = new IdentityHashMap<>();
+    /** For expressions in brackets where these stand. */
+    private final Map<Expr, Span> brackets = new IdentityHashMap<>();
+
     private final @Nullable Expected expected;
     /** Stands behind the end, where nothing is looked for. */
     private final Token beyond;
@@ -137,6 +140,17 @@ final class Cursor {
             at++;
         }
         return token;
+    }
+
+    /** Notes where the brackets around an expression stand. */
+    Expr bracketed(Expr inner, Span around) {
+        brackets.put(inner, around);
+        return inner;
+    }
+
+    /** Where an expression stands, with the brackets around it. */
+    Span written(Expr part) {
+        return brackets.getOrDefault(part, part.at());
     }
 
     /** Where the word before this one ends. */

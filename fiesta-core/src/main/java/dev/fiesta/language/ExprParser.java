@@ -102,7 +102,7 @@ final class ExprParser {
         words.enter();
         Expr operand = negation();
         words.leave();
-        return new Expr.Not(operand, start.to(operand.at()));
+        return new Expr.Not(operand, start.to(words.last()));
     }
 
     private Expr comparison() {
@@ -124,7 +124,8 @@ final class ExprParser {
                         words.peek().at(),
                         "What is not there is called 'missing'.",
                         Suggestion.instead(
-                                "It is written: " + words.text(left.at()) + (not ? " is not missing" : " is missing"),
+                                "It is written: " + words.text(words.written(left))
+                                        + (not ? " is not missing" : " is missing"),
                                 List.of("missing")));
             }
             boolean ends = words.peek().is(Token.Kind.END) || words.peek().is(Token.Kind.SIGN);
@@ -134,12 +135,12 @@ final class ExprParser {
                         is.to(words.last()),
                         "'is' asks only whether a value is missing.",
                         Suggestion.instead(
-                                "Values are compared by signs: " + words.text(left.at()) + " " + sign + " "
+                                "Values are compared by signs: " + words.text(words.written(left)) + " " + sign + " "
                                         + words.text(words.peek().at()),
                                 List.of(sign)));
             }
             words.expectWord("missing", "after 'is'");
-            return negated(not, new Expr.IsMissing(left, left.at().to(words.last())));
+            return negated(not, new Expr.IsMissing(left, words.written(left).to(words.last())));
         }
         boolean not = words.takeWord("not");
         return negated(not, new TestParser(words, this).test(left, not));
@@ -223,7 +224,7 @@ final class ExprParser {
         words.enter();
         Expr operand = signed();
         words.leave();
-        return new Expr.Negate(operand, start.to(operand.at()));
+        return new Expr.Negate(operand, start.to(words.last()));
     }
 
     private static boolean isNumber(Kind kind) {
@@ -237,7 +238,7 @@ final class ExprParser {
                     "This expression has more than " + MOST_OPERATORS + " operators.",
                     "Give parts of it names with 'add' before, or write a list of values with 'in (…)'.");
         }
-        return new Binary(op, left, right, left.at().to(right.at()));
+        return new Binary(op, left, right, words.written(left).to(words.written(right)));
     }
 
     Expr primary() {
@@ -271,8 +272,7 @@ final class ExprParser {
         }
         words.next();
         Expr inner = condition();
-        close(token.at(), "This bracket", "to close the bracket");
-        return inner;
+        return words.bracketed(inner, token.at().to(close(token.at(), "This bracket", "to close the bracket")));
     }
 
     /** The end of a bracket; one that is never closed is told where it was opened. */

@@ -26,7 +26,7 @@ final class TestParser {
             }
             words.next();
             Expr high = exprs.joined();
-            return new Expr.Between(left, low, high, left.at().to(high.at()));
+            return new Expr.Between(left, low, high, words.written(left).to(words.written(high)));
         }
         if (words.takeWord("in")) {
             return in(left);
@@ -49,7 +49,7 @@ final class TestParser {
                     words.peek().at(),
                     "'between', 'in', 'contains', 'starts with', 'ends with' or 'matches' is expected after 'not' here, not "
                             + words.peek().shown() + ".",
-                    "What is another value: " + words.text(left.at()) + " != …");
+                    "What is another value: " + words.text(words.written(left)) + " != …");
         }
         return left;
     }
@@ -59,20 +59,20 @@ final class TestParser {
         if (words.peek().is(Kind.PARAMETER)) {
             Token token = words.next();
             Expr list = new Expr.Parameter(token.text(), token.at());
-            return new Expr.In(left, List.of(list), left.at().to(token.at()));
+            return new Expr.In(left, List.of(list), words.written(left).to(token.at()));
         }
         Token open = words.peek();
         if (!words.takeSign("(")) {
             throw words.failure(
                     open.at(),
                     "After 'in' the values stand in brackets, or a list such as :sites follows.",
-                    "It is written: " + words.text(left.at()) + " in ('…', '…')");
+                    "It is written: " + words.text(words.written(left)) + " in ('…', '…')");
         }
         List<Expr> choices = words.list(() -> {
             words.compares(left);
             return exprs.joined();
         });
         Span end = exprs.close(open.at(), "This bracket", "after the values");
-        return new Expr.In(left, choices, left.at().to(end));
+        return new Expr.In(left, choices, words.written(left).to(end));
     }
 }

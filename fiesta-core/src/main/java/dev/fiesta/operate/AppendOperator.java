@@ -1,5 +1,6 @@
 package dev.fiesta.operate;
 
+import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.Types;
 import dev.fiesta.step.AppendStep;
 import dev.fiesta.store.Rows;
@@ -44,7 +45,7 @@ public final class AppendOperator implements Operator {
         List<AppendedRows.Part> parts = IntStream.range(0, all.size())
                 .mapToObj(t -> new AppendedRows.Part(all.get(t), slots(t)))
                 .toList();
-        return new AppendedRows(parts, step.types(), after);
+        return new AppendedRows(parts, step, after);
     }
 
     private SpilledRows inFile(List<Stored> all, BitSet after) {
@@ -70,8 +71,16 @@ public final class AppendOperator implements Operator {
                     ? from.scratch().write(Column.missing(type, block.rows()))
                     : stands.type().equals(type)
                             ? stands
-                            : from.scratch().write(Types.widen(from.scratch().read(stands), type));
+                            : from.scratch().write(widened(step, from.scratch().read(stands), type));
         }
         return new SpilledRows.Block(block.rows(), places);
+    }
+
+    static Column widened(AppendStep step, Column column, Type type) {
+        try {
+            return Types.widen(column, type);
+        } catch (Fault fault) {
+            throw step.place().failure(fault);
+        }
     }
 }

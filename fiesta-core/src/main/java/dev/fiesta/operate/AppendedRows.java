@@ -1,6 +1,6 @@
 package dev.fiesta.operate;
 
-import dev.fiesta.compute.Types;
+import dev.fiesta.step.AppendStep;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.value.Batch;
@@ -24,18 +24,17 @@ final class AppendedRows implements Stored {
     record Part(Rows rows, List<Integer> slots) {}
 
     private final List<Part> parts;
-    private final List<Type> types;
+    private final AppendStep step;
     private final BitSet wanted;
     private final long size;
     private @Nullable Rows joined;
 
     /**
-     * @param types of the columns
-     * @param wanted those that somebody needs
+     * @param wanted the columns that somebody needs
      */
-    AppendedRows(List<Part> parts, List<Type> types, BitSet wanted) {
+    AppendedRows(List<Part> parts, AppendStep step, BitSet wanted) {
         this.parts = parts;
-        this.types = types;
+        this.step = step;
         this.wanted = wanted;
         this.size = parts.stream().mapToLong(p -> p.rows().rows()).sum();
     }
@@ -48,14 +47,14 @@ final class AppendedRows implements Stored {
     @Override
     public synchronized Rows load() {
         if (joined == null) {
-            @Nullable Column[] columns = new Column[types.size()];
+            @Nullable Column[] columns = new Column[step.types().size()];
             for (int f = wanted.nextSetBit(0); f >= 0 && f < columns.length; f = wanted.nextSetBit(f + 1)) {
                 List<Column> each = new ArrayList<>();
                 for (Part part : parts) {
                     Batch all = part.rows().batch();
                     each.add(column(part, all, f));
                 }
-                columns[f] = Column.join(types.get(f), each);
+                columns[f] = Column.join(step.types().get(f), each);
             }
             joined = new Rows(Math.toIntExact(size), columns);
         }
@@ -64,8 +63,8 @@ final class AppendedRows implements Stored {
 
     private Column column(Part part, Batch some, int field) {
         int slot = part.slots().get(field);
-        Type type = types.get(field);
-        return slot < 0 ? Column.missing(type, some.size()) : Types.widen(some.column(slot), type);
+        Type type = step.types().get(field);
+        return slot < 0 ? Column.missing(type, some.size()) : AppendOperator.widened(step, some.column(slot), type);
     }
 
     @Override
@@ -98,7 +97,7 @@ final class AppendedRows implements Stored {
         Batch some = part.rows().batch(left);
         return Batch.lazy(
                 some.size(),
-                types.size(),
+                step.types().size(),
                 (field, picked, count) -> {
                     Column column = column(part, some, field);
                     return picked == null ? column : column.take(picked, count);

@@ -1,5 +1,6 @@
 package dev.fiesta.operate;
 
+import dev.fiesta.compute.Fault;
 import dev.fiesta.compute.Types;
 import dev.fiesta.step.TurnStep;
 import dev.fiesta.value.Batch;
@@ -26,15 +27,27 @@ public final class TurnStage {
 
     public Batch apply(Batch batch) {
         before.stream().forEach(batch::column); // the step looks at them in all rows, whoever asks for them later
+        List<Column> values = after.get(step.kept().size() + 1)
+                ? step.slots().stream().map(s -> value(batch, s)).toList()
+                : List.of();
         int times = step.times();
         int[] of = new int[Math.multiplyExact(batch.size(), times)];
         for (int i = 0; i < of.length; i++) {
             of[i] = i / times;
         }
-        return batch.made(of, times, step.kept().size() + 2, (slot, rows, count) -> column(batch, slot, rows, count));
+        return batch.made(
+                of, times, step.kept().size() + 2, (slot, rows, count) -> column(batch, values, slot, rows, count));
     }
 
-    private Column column(Batch batch, int slot, int @Nullable [] rows, int count) {
+    private Column value(Batch batch, int slot) {
+        try {
+            return Types.widen(batch.column(slot), step.type());
+        } catch (Fault fault) {
+            throw step.place().failure(fault, batch);
+        }
+    }
+
+    private Column column(Batch batch, List<Column> values, int slot, int @Nullable [] rows, int count) {
         int times = step.times();
         int kept = step.kept().size();
         int[] pick = new int[count];
@@ -54,9 +67,6 @@ public final class TurnStage {
             int row = rows == null ? i : rows[i];
             pick[i] = row % times * batch.size() + row / times;
         }
-        List<Column> parts = step.slots().stream()
-                .map(s -> Types.widen(batch.column(s), step.type()))
-                .toList();
-        return Column.join(step.type(), parts).take(pick, count);
+        return Column.join(step.type(), values).take(pick, count);
     }
 }

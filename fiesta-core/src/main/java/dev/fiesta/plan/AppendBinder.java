@@ -45,7 +45,8 @@ final class AppendBinder {
         List<List<Integer>> theirs = others.stream()
                 .map(o -> names.stream().map(n -> o.schema().indexOf(n)).toList())
                 .toList();
-        table.steps.add(new AppendStep(others, ours, theirs, List.copyOf(types.values())));
+        table.steps.add(
+                new AppendStep(others, ours, theirs, List.copyOf(types.values()), table.context.place(clause.at())));
         table.grouped = TableBinding.Grouped.NONE;
         table.restart(types);
     }

@@ -24,7 +24,10 @@ final class RenameBinder {
                         "There would be two fields '" + pair.as() + "'.",
                         "Rename or drop the other first.");
             }
-            names.put(pair.field().name(), pair.as());
+            if (names.put(pair.field().name(), pair.as()) != null) {
+                throw table.context.complaint(
+                        pair.field().at(), "The field '" + pair.field().name() + "' is named twice.", null);
+            }
         }
         table.scope.rename(names);
     }

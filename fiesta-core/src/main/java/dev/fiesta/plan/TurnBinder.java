@@ -25,6 +25,12 @@ final class TurnBinder {
         List<String> names = new ArrayList<>();
         for (Ref field : clause.fields()) {
             Scope.Seen seen = table.seen(field, "turn");
+            if (names.contains(field.name())) {
+                throw table.context.complaint(
+                        field.at(),
+                        "The field '" + field.name() + "' is named twice.",
+                        "Its values would count twice.");
+            }
             Type common = Types.common(type, seen.type());
             if (common == null) {
                 throw table.context.complaint(
@@ -51,7 +57,7 @@ final class TurnBinder {
                         name.at(), "There is a field '" + name.name() + "' already.", "Choose another name.");
             }
         }
-        table.steps.add(new TurnStep(kept, slots, names, type));
+        table.steps.add(new TurnStep(kept, slots, names, type, table.context.place(clause.at())));
         table.grouped = TableBinding.Grouped.NONE;
         table.restart(fields);
     }

@@ -1,5 +1,6 @@
 package dev.fiesta.step;
 
+import dev.fiesta.compute.Apply;
 import dev.fiesta.value.Type;
 import java.util.BitSet;
 import java.util.List;
@@ -9,8 +10,10 @@ import java.util.List;
  *
  * @param ours for each field of the result the slot here, or -1
  * @param theirs for each table the same
+ * @param place where it stands, for failures
  */
-public record AppendStep(List<TablePlan> tables, List<Integer> ours, List<List<Integer>> theirs, List<Type> types)
+public record AppendStep(
+        List<TablePlan> tables, List<Integer> ours, List<List<Integer>> theirs, List<Type> types, Apply.Place place)
         implements Step {
     @Override
     public List<TablePlan> lookedUp() {

@@ -1,5 +1,6 @@
 package dev.fiesta.step;
 
+import dev.fiesta.compute.Apply;
 import dev.fiesta.value.Type;
 import java.util.BitSet;
 import java.util.List;
@@ -8,8 +9,10 @@ import java.util.List;
  * Columns into rows. Makes new rows: the other fields, the name of the column, its value.
  *
  * @param kept slots of the other fields
+ * @param place where it stands, for failures
  */
-public record TurnStep(List<Integer> kept, List<Integer> slots, List<String> names, Type type) implements Step {
+public record TurnStep(List<Integer> kept, List<Integer> slots, List<String> names, Type type, Apply.Place place)
+        implements Step {
     /** How many rows become of each. */
     public int times() {
         return slots.size();

@@ -46,7 +46,7 @@ final class CrossCells {
     Rows laidOut(@Nullable GroupStates states, long first) {
         AfterCrossing after = plan.after();
         int figures = plan.figures().size();
-        @Nullable Column[] slots = new Column[heads.slots()];
+        @Nullable Column[] slots = new Column[heads.slots() + heads.asides()];
         int[] example = example();
         for (int k = 0; k < plan.rows(); k++) {
             slots[k] = groups.column(k).take(example, rows);
@@ -60,8 +60,17 @@ final class CrossCells {
         long[] numbers = new long[rows];
         Arrays.setAll(numbers, i -> first + i);
         slots[plan.numberSlot()] = new LongColumn(Type.INTEGER, numbers, rows, null);
-        for (int c = 0; c < heads.cells(); c++) {
-            slots[after.cells() + c] = cell(plan.slots().get(c % figures), groupOf(c / figures));
+        for (int c = 0; c < heads.size(); c++) {
+            int[] groupOf = groupOf(c);
+            for (int f = 0; f < figures; f++) {
+                int figure = plan.slots().get(f);
+                slots[after.cells() + c * figures + f] = cell(figure, groupOf);
+                if (plan.marks().get(f) >= 0) {
+                    slots[heads.markSlot(c, f)] =
+                            groups.column(plan.marks().get(f)).take(groupOf, rows);
+                    slots[heads.figureSlot(c, f)] = groups.column(figure).take(groupOf, rows);
+                }
+            }
         }
         return new Rows(rows, slots);
     }
@@ -85,11 +94,6 @@ final class CrossCells {
             }
         }
         return cells;
-    }
-
-    /** A column of the groups as one of the cells of a column. */
-    Column of(int slot, int column) {
-        return groups.column(slot).take(groupOf(column), rows);
     }
 
     /** A figure of one column: in rows without records there it is filled where the brief says so. */

@@ -72,6 +72,23 @@ final class CrossHeads {
         return Math.max(plan.numberSlot() + 1, plan.after().cells() + cells());
     }
 
+    /** How many slots stand behind these, which tell what is hidden: of each figure that may be, for each column whether it is, and its value. */
+    int asides() {
+        return 2 * (int) plan.marks().stream().filter(m -> m >= 0).count() * heads.size();
+    }
+
+    /** The slot that tells in which rows a figure of a column is hidden. */
+    int markSlot(int column, int figure) {
+        int before = (int)
+                plan.marks().subList(0, figure).stream().filter(m -> m >= 0).count();
+        return slots() + 2 * (before * heads.size() + column);
+    }
+
+    /** The slot of the values of a figure of a column, missing in rows that have no records there. */
+    int figureSlot(int column, int figure) {
+        return markSlot(column, figure) + 1;
+    }
+
     /** The name of a cell: of one column and figure. */
     String cellName(int cell) {
         int figures = plan.figures().size();

@@ -45,8 +45,6 @@ public final class CrossLayout {
     private final CrossHeads heads;
     private final List<Field> fields = new ArrayList<>();
     private final List<Integer> slots = new ArrayList<>();
-    /** All of them, where they are held. */
-    private @Nullable CrossCells whole;
 
     public CrossLayout(Crossing plan, Stored groups, @Nullable GroupStates states, Notices notices, Memory memory) {
         this.plan = plan;
@@ -56,11 +54,10 @@ public final class CrossLayout {
         this.heads = new CrossHeads(plan, this.groups, notices, memory);
     }
 
-    /** What is hidden is settled over all rows, and totals of rows over wider groups of rows need all groups. */
+    /** Totals of rows over wider groups, of several rows each, need all groups. */
     private static boolean isLaidOutAtOnce(Crossing plan) {
-        return plan.marks().stream().anyMatch(m -> m >= 0)
-                || isTotalled(plan)
-                        && plan.recomputed().group().gathers().stream().anyMatch(g -> isOverRows(plan, g.wider()));
+        return isTotalled(plan)
+                && plan.recomputed().group().gathers().stream().anyMatch(g -> isOverRows(plan, g.wider()));
     }
 
     /** Whether rows need totals of their own: they are shown, or what is done since may look at them. */
@@ -69,7 +66,9 @@ public final class CrossLayout {
     }
 
     private static boolean isOverRows(Crossing plan, int @Nullable [] wider) {
-        return wider != null && Arrays.stream(wider).allMatch(k -> k < plan.rows());
+        return wider != null
+                && wider.length < plan.rows()
+                && Arrays.stream(wider).allMatch(k -> k < plan.rows());
     }
 
     private GroupStates states() {
@@ -89,7 +88,7 @@ public final class CrossLayout {
         List<Step> steps = after.steps();
         Stored laidOut = laidOut();
         BitSet needed = new BitSet();
-        needed.set(0, heads.slots());
+        needed.set(0, heads.slots() + heads.asides());
         steps.forEach(s -> s.before(new BitSet()).stream().forEach(needed::set));
         after.slots().forEach(needed::set);
         Stored standing = Ordered.moved(since.run(steps, 0, after.standing(), laidOut, needed));
@@ -134,14 +133,12 @@ public final class CrossLayout {
     private Stored laidOut() {
         GroupStates totalled = isTotalled(plan) ? states() : null;
         if (!(groups instanceof SpilledRows file)) {
-            CrossCells cells = new CrossCells(plan, heads, heads.new Finder(), groups.load());
-            whole = cells;
-            return cells.laidOut(totalled, 0);
+            return new CrossCells(plan, heads, heads.new Finder(), groups.load()).laidOut(totalled, 0);
         }
         BitSet every = new BitSet();
         every.set(0, file.block(0).slots().length);
         BitSet kept = new BitSet();
-        kept.set(0, heads.slots());
+        kept.set(0, heads.slots() + heads.asides());
         RowsBuilder all = new RowsBuilder(memory, kept);
         CrossHeads.Finder finder = heads.new Finder();
         long rows = 0;
@@ -180,17 +177,15 @@ public final class CrossLayout {
             if (plan.marks().get(f) < 0) {
                 continue;
             }
-            CrossCells cells = Objects.requireNonNull(whole);
-            int[] numbers = numbers(end.load().batch());
-            List<BitSet> bits = new ArrayList<>();
-            List<Column> figures = new ArrayList<>();
-            for (int c = 0; c < heads.size(); c++) {
-                Column marks = cells.of(plan.marks().get(f), c);
-                bits.add(Hiding.truths(marks.take(numbers, numbers.length), numbers.length));
-                figures.add(cells.of(plan.slots().get(f), c).take(numbers, numbers.length));
-            }
+            int figure = f;
+            List<BitSet> bits = IntStream.range(0, heads.size())
+                    .mapToObj(c -> Hiding.truths(end, heads.markSlot(c, figure)))
+                    .toList();
             if (plan.totals()) {
-                Hiding.protect(figures, bits, numbers.length);
+                int[] figures = IntStream.range(0, heads.size())
+                        .map(c -> heads.figureSlot(c, figure))
+                        .toArray();
+                Hiding.protect(end, figures, bits);
             }
             for (int c = 0; c < heads.size(); c++) {
                 hidden.put(heads.cellName(c * plan.figures().size() + f), bits.get(c));

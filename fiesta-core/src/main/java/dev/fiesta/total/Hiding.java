@@ -7,7 +7,6 @@ import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TruthColumn;
-import dev.fiesta.walk.Order;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
@@ -58,7 +57,8 @@ final class Hiding {
         return marked;
     }
 
-    private static BitSet truths(Stored rows, int slot) {
+    /** The rows in which a slot is true. */
+    static BitSet truths(Stored rows, int slot) {
         BitSet bits = new BitSet();
         for (int b = 0, start = 0; b < rows.blocks(); b++) {
             Batch block = rows.batch(b);
@@ -69,7 +69,7 @@ final class Hiding {
         return bits;
     }
 
-    static BitSet truths(Column marks, int rows) {
+    private static BitSet truths(Column marks, int rows) {
         BitSet bits = new BitSet();
         for (int i = 0; i < rows; i++) {
             if (!marks.isMissing(i) && ((TruthColumn) marks).isTrue(i)) {
@@ -136,29 +136,14 @@ final class Hiding {
             return hidden == 1 || withValue == 1 ? least : -1;
         }
 
-        void protect(BitSet bits) {
-            if (company() >= 0) {
+        /** Hides it; whether there was one. */
+        boolean protect(BitSet bits) {
+            boolean any = company() >= 0;
+            if (any) {
                 bits.set(company());
             }
+            return any;
         }
-    }
-
-    /**
-     * Hides a second part where only one is hidden.
-     *
-     * @param row the rows of the parts, {@code column} their columns
-     * @return whether a part was hidden
-     */
-    private static boolean protect(List<Column> columns, List<BitSet> hidden, int[] row, int[] column) {
-        Alone alone = new Alone();
-        for (int i = 0; i < row.length; i++) {
-            alone.add(columns.get(column[i]), row[i], i, hidden.get(column[i]).get(row[i]));
-        }
-        int least = alone.company();
-        if (least >= 0) {
-            hidden.get(column[least]).set(row[least]);
-        }
-        return least >= 0;
     }
 
     private static boolean less(Column a, int row, Column b, int other) {
@@ -168,21 +153,55 @@ final class Hiding {
         return ((DoubleColumn) a).values()[row & a.mask()] < ((DoubleColumn) b).values()[other & b.mask()];
     }
 
-    /** Cells of one figure, laid out with totals of rows and of columns: until no hidden cell stands alone in either. */
-    static void protect(List<Column> cells, List<BitSet> hidden, int rows) {
+    /**
+     * Cells of one figure, laid out with totals of rows and of columns: until no hidden cell stands alone in either.
+     *
+     * @param slots of the columns of cells
+     * @param hidden for each the rows in which it is hidden
+     */
+    static void protect(Stored rows, int[] slots, List<BitSet> hidden) {
         boolean more = true;
         while (more) {
             more = false;
-            for (int row = 0; row < rows; row++) {
-                int[] same = new int[cells.size()];
-                Arrays.fill(same, row);
-                more |= protect(cells, hidden, same, Order.asTheyStand(cells.size()));
+            for (int b = 0, start = 0; b < rows.blocks(); b++) {
+                Batch block = rows.batch(b);
+                more |= inRows(columns(block, slots), block.size(), start, hidden);
+                start += block.size();
             }
-            for (int c = 0; c < cells.size(); c++) {
-                int[] same = new int[rows];
-                Arrays.fill(same, c);
-                more |= protect(cells, hidden, Order.asTheyStand(rows), same);
+            List<Alone> below =
+                    IntStream.range(0, slots.length).mapToObj(c -> new Alone()).toList();
+            for (int b = 0, start = 0; b < rows.blocks(); b++) {
+                Batch block = rows.batch(b);
+                Column[] columns = columns(block, slots);
+                for (int c = 0; c < slots.length; c++) {
+                    for (int i = 0; i < block.size(); i++) {
+                        below.get(c).add(columns[c], i, start + i, hidden.get(c).get(start + i));
+                    }
+                }
+                start += block.size();
+            }
+            for (int c = 0; c < slots.length; c++) {
+                more |= below.get(c).protect(hidden.get(c));
             }
         }
+    }
+
+    private static Column[] columns(Batch block, int[] slots) {
+        return Arrays.stream(slots).mapToObj(s -> block.column(s).flat()).toArray(Column[]::new);
+    }
+
+    private static boolean inRows(Column[] columns, int rows, int start, List<BitSet> hidden) {
+        boolean any = false;
+        for (int i = 0; i < rows; i++) {
+            Alone alone = new Alone();
+            for (int c = 0; c < columns.length; c++) {
+                alone.add(columns[c], i, c, hidden.get(c).get(start + i));
+            }
+            if (alone.company() >= 0) {
+                hidden.get(alone.company()).set(start + i);
+                any = true;
+            }
+        }
+        return any;
     }
 }

@@ -7,7 +7,6 @@ import dev.fiesta.compute.Kernel;
 import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.gather.values.Image;
-import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.GatherSpec;
 import dev.fiesta.step.GroupStep;
@@ -314,12 +313,7 @@ public final class Grouping {
             notices.count(Notices.Kind.NO_NUMBER, spec.place().text(), lost);
             return figures;
         } catch (Fault fault) {
-            throw failure(spec.place(), fault);
+            throw spec.place().failure(fault);
         }
-    }
-
-    /** A fault of a figure as a failure with its place. */
-    public static DataException failure(dev.fiesta.compute.Apply.Place place, Fault fault) {
-        return new DataException(place.at() + ": " + place.text() + ": " + fault.text());
     }
 }

@@ -6,7 +6,6 @@ import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.frames.Far;
 import dev.fiesta.gather.frames.Sliding;
 import dev.fiesta.gather.values.Drawer;
-import dev.fiesta.operate.group.Grouping;
 import dev.fiesta.operate.group.SpilledValues;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;
@@ -93,7 +92,7 @@ final class FarWindow {
             Sliding figure = far.maker().make(SpilledValues.pages(byValue, VALUE), new Away());
             return walked(new Values(ranked), new Values(ranked), figure);
         } catch (Fault fault) {
-            throw Grouping.failure(spec.place(), fault);
+            throw spec.place().failure(fault);
         }
     }
 

@@ -9,7 +9,6 @@ import dev.fiesta.gather.Part;
 import dev.fiesta.gather.keys.GroupTable;
 import dev.fiesta.gather.values.AlongKey;
 import dev.fiesta.operate.group.GatherInput;
-import dev.fiesta.operate.group.Grouping;
 import dev.fiesta.operate.group.SpilledValues;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.Calculation;
@@ -185,7 +184,7 @@ final class SpilledWholes {
         try {
             return accumulators.get(spec).finish(partitions());
         } catch (Fault fault) {
-            throw Grouping.failure(specs.get(spec).place(), fault);
+            throw specs.get(spec).place().failure(fault);
         }
     }
 

@@ -7,7 +7,6 @@ import dev.fiesta.gather.Accumulator;
 import dev.fiesta.gather.GatherFunction;
 import dev.fiesta.gather.Part;
 import dev.fiesta.gather.keys.GroupTable;
-import dev.fiesta.operate.group.Grouping;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.step.WalkSpec;
@@ -91,7 +90,7 @@ final class Windows {
             try {
                 columns[i] = column(specs.get(i));
             } catch (Fault fault) {
-                throw Grouping.failure(specs.get(i).place(), fault);
+                throw specs.get(i).place().failure(fault);
             }
         });
         Rows result = rows;
