@@ -51,6 +51,8 @@ final class Bounded {
         WALKS.put("up to rows behind", "sum(amount within K along sale_id from start to 3 after)");
         WALKS.put("greatest to the end", "at_max(item, amount within K along sale_id from here to end)");
         WALKS.put("share of those before", "share(amount within K along sale_id from start to 1 before)");
+        WALKS.put("rising", "min(sale_id within K along sale_id last 3000000)");
+        WALKS.put("frequent of many", "mode(sale_id within K along sale_id last 3000000)");
         CLAUSES.put("best", "first 3 within K along amount desc");
         CLAUSES.put("first", "first 3 within K");
         CLAUSES.put("sort", "sort K, amount desc columns item, stall, amount");
@@ -67,6 +69,8 @@ final class Bounded {
         CLAUSES.put(
                 "wider", "per K, stall give s = sum(amount), p = share(amount within K) only p < 0.1 sort K, stall");
         CLAUSES.put("against", "per K against method give s = sum(amount)");
+        CLAUSES.put("against, hidden", "per K against method give s = sum(amount) hide s where s < 20 totals");
+        CLAUSES.put("against, parts", "per K against method give p = share(amount within K) totals");
     }
 
     private static final List<String> RECORDS = List.of(
