@@ -5,6 +5,7 @@ import dev.fiesta.compute.Fault;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;
 import dev.fiesta.operate.Others;
+import dev.fiesta.operate.Partitioning;
 import dev.fiesta.operate.group.Standing;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Notices;
@@ -16,20 +17,25 @@ import dev.fiesta.store.Resources;
 import dev.fiesta.store.RowBytes;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.RowsBuilder;
+import dev.fiesta.store.Runs;
 import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.stretch.NoticeBytes;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
+import dev.fiesta.walk.Order;
 import java.io.BufferedInputStream;
 import java.io.DataInputStream;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What each part of rows of equal keys goes through. Rows carry their place among all that are read, by which those of all parts come
@@ -53,6 +59,7 @@ final class PartSteps {
     private final Way way;
     private final BitSet kept;
     private final int number;
+    private @Nullable Column bounds;
 
     /** @param kept the slots of the rows before the steps */
     PartSteps(Exchange exchange, Way way, Carried carried, BitSet kept) {
@@ -100,9 +107,67 @@ final class PartSteps {
         return more;
     }
 
-    /** What those rows have in common that are looked at together. */
-    Column[] keys(Rows rows) {
+    /** Whether parts are ranges of an order, of which the bounds must be told. */
+    boolean hasRanges() {
+        return exchange.ranges();
+    }
+
+    /**
+     * Tells where one range ends and the next begins.
+     *
+     * @param ends one less than there are parts, in their order; null where nothing is known, so that all rows are one part
+     */
+    void between(@Nullable Column ends) {
+        bounds = ends;
+    }
+
+    /** Bounds of so many ranges, each with about as many rows of some. */
+    @Nullable
+    Column bounds(List<Rows> some, int parts) {
+        List<Column> keys = some.stream().map(r -> keys(r)[0].flat()).toList();
+        if (keys.isEmpty()) {
+            return null;
+        }
+        Column all = Column.join(keys.get(0).type(), keys);
+        int[] order = Order.sort(Order.asTheyStand(all.size()), List.of(new Order.Key(all, exchange.descending())));
+        int[] ends = IntStream.range(1, all.size() == 0 ? 1 : parts)
+                .map(p -> order[(int) ((long) order.length * p / parts)])
+                .toArray();
+        return all.take(ends, ends.length).held();
+    }
+
+    private Column[] keys(Rows rows) {
         return Expression.columns(exchange.keys(), rows.batch(), new Notices());
+    }
+
+    /** The part of each row: those that are looked at together are in one. */
+    int[] parts(Rows rows, int parts) {
+        Column[] keys = keys(rows);
+        if (!exchange.ranges()) {
+            return Partitioning.byHash(keys, rows.size(), parts);
+        }
+        int[] part = new int[rows.size()];
+        Column ends = bounds;
+        if (ends != null) {
+            Column key = keys[0].flat();
+            Arrays.setAll(part, row -> range(ends, key, row));
+        }
+        return part;
+    }
+
+    /** How many bounds stand before a row. */
+    private int range(Column ends, Column key, int row) {
+        int low = 0;
+        int high = ends.size();
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (Runs.compare(ends, middle, key, row, exchange.descending()) < 0) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        return low;
     }
 
     /** With the place of each row among all that are read. */
@@ -114,9 +179,17 @@ final class PartSteps {
         return some.with(number, new LongColumn(Type.INTEGER, places, places.length, null));
     }
 
+    /** What is left of all parts, in their order where that is the order of the rows, else in the order of their places, which go. */
+    Stored left(RowsBuilder all, BitSet slots, Memory memory) {
+        return exchange.ranges() ? without(all.finish(), slots) : inOrder(all, slots, memory);
+    }
+
     /** Rows in the order of their places, which go. */
     Stored inOrder(RowsBuilder all, BitSet slots, Memory memory) {
-        Stored rows = sorted(all, numbered(slots), memory);
+        return without(sorted(all, numbered(slots), memory), slots);
+    }
+
+    private static Stored without(Stored rows, BitSet slots) {
         return rows instanceof SpilledRows file ? file.keep(slots) : rows.load().keep(slots);
     }
 

@@ -14,6 +14,7 @@ import dev.fiesta.store.Rows;
 import dev.fiesta.store.RowsBuilder;
 import dev.fiesta.store.Stored;
 import dev.fiesta.stretch.NoticeBytes;
+import dev.fiesta.value.Column;
 import java.io.DataInput;
 import java.io.DataInputStream;
 import java.io.DataOutput;
@@ -63,6 +64,14 @@ final class PartedRows implements Sink {
     /** What each part goes through. */
     PartSteps steps() {
         return steps;
+    }
+
+    /** Bounds of the ranges that parts are, from the rows that have come here. */
+    @Nullable
+    Column bounds() throws IOException {
+        List<Rows> some = new ArrayList<>();
+        rows.each((first, each) -> some.add(each));
+        return steps.bounds(some, parts);
     }
 
     /** Tells where what others have read stands. */
@@ -139,7 +148,7 @@ final class PartedRows implements Sink {
         Partitioning split = new Partitioning(parts, steps.numbered(kept), memory);
         rows.each((first, some) -> {
             Rows all = steps.numbered(first, some);
-            split.add(all, steps.keys(all));
+            split.add(all, steps.parts(all, parts));
         });
         return split.finish();
     }
@@ -212,6 +221,6 @@ final class PartedRows implements Sink {
         }
         notices.add(told);
         timings = steps.told(rows.came(), counts, System.nanoTime() - start);
-        return new Standing(steps.inOrder(left, live, memory), count, null);
+        return new Standing(steps.left(left, live, memory), count, null);
     }
 }

@@ -7,6 +7,7 @@ import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.stretch.Findings;
 import dev.fiesta.stretch.NoticeBytes;
+import dev.fiesta.value.Column;
 import java.io.DataInput;
 import java.io.DataOutputStream;
 import java.io.IOException;
@@ -16,6 +17,7 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /** What several tables find in the records of an input. */
 final class PassParts implements Findings {
@@ -109,6 +111,25 @@ final class PassParts implements Findings {
                 .filter(PartedRows.class::isInstance)
                 .map(PartedRows.class::cast)
                 .toList();
+    }
+
+    /** Tells the bounds of the ranges that parts are. */
+    void between(@Nullable Column[] bounds) {
+        List<PartedRows> parted = parted();
+        for (int i = 0; i < bounds.length; i++) {
+            parted.get(i).steps().between(bounds[i]);
+        }
+    }
+
+    /** The bounds of the ranges that parts are, for each that takes such rows in; null where they are none, or nothing is known. */
+    @Nullable
+    Column[] bounds() throws IOException {
+        List<PartedRows> parted = parted();
+        @Nullable Column[] bounds = new Column[parted.size()];
+        for (int i = 0; i < bounds.length; i++) {
+            bounds[i] = parted.get(i).steps().hasRanges() ? parted.get(i).bounds() : null;
+        }
+        return bounds;
     }
 
     @Override

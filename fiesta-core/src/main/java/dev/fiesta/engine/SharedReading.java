@@ -4,10 +4,13 @@ import dev.fiesta.step.MatchStep;
 import dev.fiesta.store.RowBytes;
 import dev.fiesta.store.Rows;
 import dev.fiesta.stretch.Together;
+import dev.fiesta.value.Column;
 import java.io.DataOutputStream;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The reading of an input for tables, together with others.
@@ -16,14 +19,17 @@ import java.util.function.Function;
  * @param lookUps what a look-up reads of the other table
  */
 record SharedReading(Together together, Stretch pattern, Function<MatchStep, Rows> lookUps) implements AutoCloseable {
-    /** @param told is told who reads, once others do */
-    void read(PassParts parts, Consumer<String> told) {
+    /**
+     * @param bounds gives those of the ranges that parts are
+     * @param told is told who reads, once others do
+     */
+    void read(PassParts parts, Supplier<@Nullable Column[]> bounds, Consumer<String> told) {
         if (!together.readHere(parts)) {
             return;
         }
         told.accept(together.sharing().readers());
         int split = together.parts();
-        Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()), split);
+        Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()), split, bounds.get());
         together.readByOthers(
                 parts,
                 (from, to, start, answers, out) ->

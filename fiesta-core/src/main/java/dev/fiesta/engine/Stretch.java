@@ -1,5 +1,6 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.value.Column;
 import dev.fiesta.value.Packing;
 import java.io.DataInput;
 import java.io.DataOutput;
@@ -20,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param from the first piece, {@code to} the first behind them
  * @param start where the first record of the first piece starts, or {@link dev.fiesta.source.PiecedScan#UNKNOWN}
  * @param parts into how many parts rows are put that others go on with
+ * @param bounds for each that takes such rows in the bounds of the ranges that its parts are; null where they are none
  * @param part the one that is gone on with, or null
  * @param answers the names of those whose pieces these are together, in order, where they have been read; they are merged, or a part of
  *     them is gone on with
@@ -35,6 +37,7 @@ record Stretch(
         int to,
         long start,
         int parts,
+        @Nullable Column[] bounds,
         @Nullable Part part,
         List<String> answers) {
     /**
@@ -48,19 +51,19 @@ record Stretch(
 
     /** Of no pieces yet. */
     Stretch(int input, List<Integer> fed, BitSet held) {
-        this(input, fed, held, List.of(), new BitSet(), 0, 0, 0, 0, 0, null, List.of());
+        this(input, fed, held, List.of(), new BitSet(), 0, 0, 0, 0, 0, new Column[0], null, List.of());
     }
 
-    Stretch of(BitSet shut, int signed, List<String> laid, int many) {
-        return new Stretch(input, fed, held, laid, shut, signed, from, to, start, many, null, List.of());
+    Stretch of(BitSet shut, int signed, List<String> laid, int many, @Nullable Column[] between) {
+        return new Stretch(input, fed, held, laid, shut, signed, from, to, start, many, between, null, List.of());
     }
 
     Stretch of(int first, int behind, long begin, List<String> read) {
-        return new Stretch(input, fed, held, looked, closed, sign, first, behind, begin, parts, null, read);
+        return new Stretch(input, fed, held, looked, closed, sign, first, behind, begin, parts, bounds, null, read);
     }
 
     Stretch of(Part one, List<String> read) {
-        return new Stretch(input, fed, held, looked, closed, sign, 0, 1, 0, parts, one, read);
+        return new Stretch(input, fed, held, looked, closed, sign, 0, 1, 0, parts, bounds, one, read);
     }
 
     void write(DataOutput out) throws IOException {
@@ -74,6 +77,7 @@ record Stretch(
         out.writeInt(to);
         out.writeLong(start);
         out.writeInt(parts);
+        Packing.slots(out, bounds);
         out.writeBoolean(part != null);
         if (part != null) {
             out.writeInt(part.sink);
@@ -95,6 +99,7 @@ record Stretch(
                 in.readInt(),
                 in.readLong(),
                 in.readInt(),
+                Packing.slots(in),
                 in.readBoolean() ? new Part(in.readInt(), in.readInt(), in.readLong()) : null,
                 Packing.texts(in));
     }

@@ -72,6 +72,7 @@ public final class StretchReading {
                 others.put(lookedUp.get(i), rows(laid, stretch.looked().get(i)));
             }
             parts.close(stretch.closed());
+            parts.between(stretch.bounds());
             if (stretch.part() != null) {
                 PartSteps steps = parts.parted().get(stretch.part().sink()).steps();
                 steps.goOn(stretch, laid, flow, resources, new DataOutputStream(out));

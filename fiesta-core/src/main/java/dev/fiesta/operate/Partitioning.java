@@ -14,7 +14,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 
-/** Rows split by a hash of keys, so that those of equal keys come together; in each part they stand in the order in which they came. */
+/** Rows split into parts, in each of which they stand in the order in which they came. */
 public final class Partitioning {
     /** The part of memory that rows may take which wait to be put to those of their part. */
     private static final int WAITING_PART = 4;
@@ -34,9 +34,9 @@ public final class Partitioning {
         }
     }
 
-    /** Adds rows; of the first each part gets a block, be it without rows, so that it has the types of its columns. */
-    public void add(Rows some, Column[] keys) {
-        List<int[]> picked = picked(keys, some.size(), parts.size());
+    /** Adds rows, for each of which its part is told; of the first each part gets a block, be it without rows, so that it has the types of its columns. */
+    public void add(Rows some, int[] part) {
+        List<int[]> picked = picked(part, parts.size());
         for (int p = 0; p < parts.size(); p++) {
             if (picked.get(p).length > 0 || isFirst) {
                 waiting.get(p).add(some.take(picked.get(p)));
@@ -65,15 +65,23 @@ public final class Partitioning {
         return parts.stream().map(RowsBuilder::finish).toList();
     }
 
-    private static List<int[]> picked(Column[] keys, int size, int parts) {
+    /** The parts of rows by a hash of keys, so that those of equal keys come together. */
+    public static int[] byHash(Column[] keys, int size, int parts) {
         int[] part = new int[size];
         for (Column key : keys) {
             mix(key.flat(), part);
         }
-        int[] counts = new int[parts];
         for (int i = 0; i < size; i++) {
             part[i] = Integer.remainderUnsigned(part[i], parts);
-            counts[part[i]]++;
+        }
+        return part;
+    }
+
+    private static List<int[]> picked(int[] part, int parts) {
+        int size = part.length;
+        int[] counts = new int[parts];
+        for (int own : part) {
+            counts[own]++;
         }
         List<int[]> picked = new ArrayList<>();
         for (int count : counts) {

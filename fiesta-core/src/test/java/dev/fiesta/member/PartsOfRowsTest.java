@@ -67,6 +67,15 @@ class PartsOfRowsTest {
                 "fill amount within site along quantity",
                 "add n = count(within site) add r = rank(within site along amount * n desc, quantity) only r > 2",
                 "distinct site per site give n = count() totals",
+                "sort amount, quantity",
+                "sort amount desc only quantity > 3 add k = quantity * 2",
+                "sort site, amount desc, item desc",
+                "sort month(day) desc, amount per site give f = first(amount), s = sum(quantity)",
+                "sort item add r = row_number(within site along quantity)",
+                "sort quantity distinct site, item",
+                "only quantity > 2 sort site columns site, amount",
+                "sample 10 percent within site",
+                "sample 600 within site add n = count(within site)",
                 "add r = rank(within site along amount) gapless day every 1 day within site",
                 "add r = rank(within site along amount) add t = sum(r along quantity running) sort t desc first 5"
             })
@@ -85,7 +94,8 @@ class PartsOfRowsTest {
             strings = {
                 "add r = rank(along amount desc)",
                 "add r = rank(within site along amount), t = sum(amount along quantity running) sort quantity",
-                "sort amount, quantity",
+                "sort amount desc first 7",
+                "sample 10 percent",
                 "only site = 'nowhere' add r = rank(within site along amount)",
                 "per site give s = sum(amount)"
             })
@@ -100,7 +110,9 @@ class PartsOfRowsTest {
             strings = {
                 "add r = rank(within site along amount), x = 1 / (quantity - 300)",
                 "add r = row_number(within site along quantity) add k = number(site)",
-                "add r = row_number(within site along quantity) only 10 / (r - 4) > 1"
+                "add r = row_number(within site along quantity) only 10 / (r - 4) > 1",
+                "sort amount add x = 1 / (quantity - 300)",
+                "sort site add k = number(site)"
             })
     void whatAPartHasToTellIsToldAsEver(String clauses) {
         HeldCrew crew = new HeldCrew(1_200, 0);

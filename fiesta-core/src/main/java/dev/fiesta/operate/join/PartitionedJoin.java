@@ -208,7 +208,7 @@ final class PartitionedJoin {
             Rows some = from.read(b, every);
             Column[] columns = some.columns(keys);
             Arrays.setAll(columns, k -> Types.keys(columns[k], types[k]));
-            split.add(some, columns);
+            split.add(some, Partitioning.byHash(columns, some.size(), parts));
         }
         return split.finish().stream().map(p -> SpilledRows.in(memory, p)).toList();
     }
