@@ -1,18 +1,15 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.crew.GivenTask;
 import dev.fiesta.operate.ComputeStage;
 import dev.fiesta.operate.FilterStage;
 import dev.fiesta.operate.TurnStage;
 import dev.fiesta.operate.group.Standing;
 import dev.fiesta.operate.join.Join;
 import dev.fiesta.operate.join.JoinStage;
-import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
-import dev.fiesta.source.PiecedScan;
 import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.ComputeStep;
@@ -28,11 +25,9 @@ import dev.fiesta.store.Rows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.store.StoredScan;
 import dev.fiesta.value.Batch;
-import dev.fiesta.value.Column;
 import dev.fiesta.work.EarliestFailure;
 import dev.fiesta.work.InTurn;
 import dev.fiesta.work.Workers;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.IdentityHashMap;
@@ -55,11 +50,6 @@ import org.jspecify.annotations.Nullable;
 final class Pass {
     /** Rows that are worked on together where several are made of each. */
     private static final int MOST_ROWS = 1 << 16;
-
-    /** Pieces from which it is told how values are spread, and the part of the memory that their rows may take. */
-    private static final int SAMPLED = 32;
-
-    private static final int SAMPLED_PART = 8;
 
     private final Flow flow;
     private final Function<MatchStep, Rows> lookUps;
@@ -107,6 +97,11 @@ final class Pass {
         }
     }
 
+    /** Another one, which shares nothing with this but what is looked up. */
+    private Pass with(Resources own) {
+        return new Pass(flow, lookUps, new StepCounts(), new Notices(), own);
+    }
+
     private Map<TablePlan, Flown> flown(Fed fed, @Nullable SharedReading others) {
         long start = System.nanoTime();
         long spilled = memory.spilled();
@@ -124,7 +119,7 @@ final class Pass {
         } else {
             others.read(
                     new PassParts(this, root, texts, (Portable) fed.source()),
-                    () -> bounds(fed, root, parts),
+                    () -> SampledBounds.of(root, fed, parts, resources, this::with),
                     readers -> resources.watch().phase(phase + " by " + readers, 0, others.together()::share));
         }
         end(scan, root, fed.nothing());
@@ -168,40 +163,6 @@ final class Pass {
     PassParts handedOver(Fed fed, int parts) {
         Lanes lanes = new Lanes(flow, counts, notices, resources, Sink.Use.HANDED_OVER, parts);
         return new PassParts(this, noted(lanes.of(fed)), fed.texts(), (Portable) fed.source());
-    }
-
-    /** The bounds of the ranges that parts are, from some pieces; what is wrong in these is told by who reads them for the tables. */
-    private @Nullable Column[] bounds(Fed fed, Lane root, int parts) {
-        List<Lane> lanes = new ArrayList<>();
-        root.addTo(lanes);
-        if (lanes.stream()
-                .noneMatch(
-                        l -> l.sink() instanceof PartedRows rows && rows.steps().hasRanges())) {
-            return new Column[0];
-        }
-        Memory some = new Memory(memory.limit() / SAMPLED_PART);
-        Resources own = new Resources(resources.threads(), some, new Watch(told -> {}));
-        try {
-            PassParts sampled = new Pass(flow, lookUps, new StepCounts(), new Notices(), own).handedOver(fed, parts);
-            sample((Portable) fed.source(), (PiecedScan) fed.scan(), sampled);
-            return sampled.bounds();
-        } catch (IOException e) {
-            throw GivenTask.unreadable(e);
-        } finally {
-            some.discard();
-        }
-    }
-
-    private static void sample(Portable source, PiecedScan all, PassParts into) {
-        int pieces = Math.min(SAMPLED, all.pieces());
-        for (int p = 0; p < pieces; p++) {
-            int piece = (int) ((long) all.pieces() * p / pieces);
-            try (PiecedScan one = source.stretch(piece, piece + 1, all.start(piece))) {
-                into.read(one);
-            } catch (DataException | Source.Widened e) {
-                return;
-            }
-        }
     }
 
     /** Whether no row is wanted any more. */

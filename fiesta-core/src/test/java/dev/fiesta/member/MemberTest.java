@@ -264,7 +264,7 @@ class MemberTest {
     void anotherPlanIsRefused() {
         UnaryOperator<byte[]> other = task -> {
             byte[] changed = task.clone();
-            changed[task.length - 26] ^= 1; // before the pieces stands what tells plans apart
+            changed[task.length - 30] ^= 1; // before the pieces stands what tells plans apart
             return changed;
         };
         assertThatThrownBy(() -> withoutSites(new Changed(member(), other, MemberTest::none, MemberTest::same)))

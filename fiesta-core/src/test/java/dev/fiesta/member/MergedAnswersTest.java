@@ -114,7 +114,7 @@ class MergedAnswersTest {
     /** Rows are only handed on. */
     @Test
     void rowsAreNotMerged() {
-        String rows = "sort amount desc columns amount, item";
+        String rows = "only amount > 3 columns amount, item";
         HeldCrew crew = crew(0);
         assertThat(outcome(rows, true, crew)).isEqualTo(outcome(rows, true, null));
         assertThat(crew.opened).isEmpty();
