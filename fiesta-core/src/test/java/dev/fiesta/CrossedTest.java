@@ -7,8 +7,16 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.fiesta.problem.BriefException;
 import dev.fiesta.problem.CheckException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** What can follow {@code against}: rows are laid out, and have totals. */
 class CrossedTest {
@@ -86,5 +94,43 @@ class CrossedTest {
         assertThatThrownBy(() -> asked("per site against method give s = sum(amount) totals by site"))
                 .isInstanceOf(BriefException.class)
                 .hasMessageContaining("Subtotals are not laid out with 'against'.");
+    }
+
+    /** What is hidden, and totals of parts of rows, are the same where the groups stand in the file. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "per stall against method give s = sum(amount), n = count() hide s where n < 3 totals",
+                "per stall against method give s = sum(amount), n = count() hide s, n where n < 3",
+                "per stall against method with 0 give s = sum(amount) hide s where s between 1 and 30 totals sort Total desc",
+                "per stall against method give s = sum(amount) hide s where s < 20 only Total > 100 first 20 along Total desc totals",
+                "per site, stall against method give s = sum(amount), p = share(amount within site, stall) totals",
+                "per site, stall against method give p = share(amount within site) totals",
+                "per stall against site, method give s = sum(amount) hide s where s < 10 totals"
+            })
+    void ofAnyNumberOfRows(String clauses, @TempDir Path folder) throws IOException {
+        SplittableRandom random = new SplittableRandom(7);
+        List<String> lines = new ArrayList<>(List.of("site,stall,method,amount"));
+        for (int i = 0; i < 3_000; i++) {
+            lines.add(String.join(
+                    ",",
+                    List.of("Quay", "Meadow").get(random.nextInt(2)),
+                    "stall-" + random.nextInt(300),
+                    List.of("card", "cash", "token", "").get(random.nextInt(4)),
+                    random.nextInt(20) == 0 ? "" : Integer.toString(random.nextInt(-5, 60))));
+        }
+        Path sales = Files.write(folder.resolve("sales.csv"), lines);
+        List<List<String>> each = new ArrayList<>();
+        for (long memory : new long[] {1 << 30, 60_000, 1}) {
+            try (Fiesta fiesta = Fiesta.with().threads(2).memory(memory).open();
+                    Result result = fiesta.read(sales).then(clauses).run()) {
+                List<String> shown = new ArrayList<>(lines(result));
+                result.totals().forEach(t -> shown.add(t.values().toString()));
+                each.add(shown);
+            }
+        }
+        assertThat(each.get(0)).hasSizeGreaterThan(5);
+        assertThat(each.get(1)).isEqualTo(each.get(0));
+        assertThat(each.get(2)).isEqualTo(each.get(0));
     }
 }
