@@ -16,6 +16,7 @@ import java.time.LocalDateTime;
 import java.time.temporal.TemporalAccessor;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
@@ -23,6 +24,10 @@ import org.jspecify.annotations.Nullable;
 public final class CellFormat {
     /** What a missing value shows as. */
     public static final String MISSING = "–";
+
+    /** Formats that say how a number is written. */
+    private static final Set<String> OF_NUMBERS =
+            Set.of("money", "number", "integer", "percent", "thousands", "text", "bands");
 
     private static final long FIRST_YEAR = 1800;
     private static final long LAST_YEAR = 2199;
@@ -44,7 +49,7 @@ public final class CellFormat {
         this.type = column.type();
         this.view = view;
         this.decimals = decimals(column);
-        this.named = view.formats().isEmpty()
+        this.named = view.formats().stream().noneMatch(f -> OF_NUMBERS.contains(f.name()))
                 && type.kind() == Kind.INTEGER
                 && (view.key() || (view.role() == ViewColumn.Role.FIELD && years(column)));
         if (has("bands")) {

@@ -22,11 +22,14 @@ import org.junit.jupiter.params.provider.CsvSource;
 /** How values are printed under each format of {@code columns}. */
 class CellFormatTest {
     private static CellFormat format(String locale, String formats, Type type, Object... values) {
+        ViewColumn view = new ViewColumn("x", "X", ViewColumn.Role.FIGURE, formats(formats));
+        return new CellFormat(LocaleStyle.of(locale), view, Column.of(type, Arrays.asList(values)));
+    }
+
+    private static List<Clause.Format> formats(String formats) {
         Clause.Columns clause = (Clause.Columns) Parser.clauses(new BriefText("columns", "columns x 'X' " + formats))
                 .get(0);
-        ViewColumn view = new ViewColumn(
-                "x", "X", ViewColumn.Role.FIGURE, clause.columns().get(0).formats());
-        return new CellFormat(LocaleStyle.of(locale), view, Column.of(type, Arrays.asList(values)));
+        return clause.columns().get(0).formats();
     }
 
     @ParameterizedTest(name = "{0} {1} as {2}")
@@ -93,6 +96,19 @@ class CellFormatTest {
                 .isEqualTo("0");
         assertThat(whole(ViewColumn.Role.KEY, 2024L).figures().write("2024")).isEqualTo("2024");
         assertThat(whole(ViewColumn.Role.FIGURE, 2024L).figures().write("2024")).isEqualTo("2,024");
+    }
+
+    @Test
+    void marksOfThousandsAreSetWhereTheyAreAskedFor() {
+        assertThat(key("integer").print(10_234L)).isEqualTo("10,234");
+        assertThat(key("number 0").print(10_234L)).isEqualTo("10,234");
+        assertThat(key("left").print(10_234L)).isEqualTo("10234");
+        assertThat(key("shade").print(10_234L)).isEqualTo("10234");
+    }
+
+    private static CellFormat key(String format) {
+        ViewColumn view = new ViewColumn("x", null, ViewColumn.Role.KEY, formats(format));
+        return new CellFormat(LocaleStyle.of("en-IE"), view, Column.of(Type.INTEGER, List.of(10_234L)));
     }
 
     private static CellFormat whole(ViewColumn.Role role, @Nullable Object... values) {
