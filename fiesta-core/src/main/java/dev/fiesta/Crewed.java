@@ -4,7 +4,9 @@ import dev.fiesta.crew.Crew;
 import dev.fiesta.engine.Engine;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
+import dev.fiesta.progress.Explained;
 import dev.fiesta.source.Source;
+import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
 import dev.fiesta.stretch.Sharing;
 import dev.fiesta.survey.Survey;
@@ -12,6 +14,7 @@ import dev.fiesta.survey.Surveyor;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import java.io.IOException;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
@@ -34,6 +37,11 @@ record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices,
     /** In how many parts the crew reads an input; 0 where it is read here alone. */
     int parts(String input) {
         return crew == null ? 0 : Sharing.parts(crew, Objects.requireNonNull(sources.get(input)));
+    }
+
+    /** What working tables out would do. */
+    Explained explain(List<TablePlan> tables) {
+        return new Engine(sources, notices, resources).explain(tables, input -> parts(input) > 0);
     }
 
     /**

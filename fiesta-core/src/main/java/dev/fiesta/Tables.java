@@ -331,7 +331,8 @@ public final class Tables {
      */
     public synchronized Explained explain(List<String> wanted) {
         List<TablePlan> targets = wanted.stream().map(this::plan).toList();
-        return new Engine(inputs.sources(), new Notices(), fiesta.resources()).explain(targets);
+        return Crewed.of(fiesta, inputs.sources(), new Notices(), fiesta.resources())
+                .explain(targets);
     }
 
     /**

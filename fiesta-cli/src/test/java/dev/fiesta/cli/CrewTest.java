@@ -72,6 +72,40 @@ class CrewTest extends CommandTest {
     }
 
     @Test
+    void aPlanTellsWhatMembersGoOnWith() throws IOException {
+        Files.writeString(folder.resolve("ranks.brief"), """
+                input s from 'sales.csv'
+                table t from s
+                  add   r = rank(within site along amount)
+                  only  r <= 1000
+                  sort  amount
+                table u from s
+                  sort  amount desc
+                  only  amount > 2
+                  add   n = row_number(along amount)
+                """);
+        assertThat(fiesta("plan", path("ranks.brief"), "--crew", path("always.conf")))
+                .isZero();
+        assertThat(out)
+                .asString()
+                .containsSubsequence(
+                        "3  add r = rank(",
+                        "by members, in parts of equal keys",
+                        "4  only r <= 1000",
+                        "by members, in parts of equal keys",
+                        "5  sort amount",
+                        "sort, over all rows",
+                        "7  sort amount desc",
+                        "sort, by members, range by range",
+                        "8  only amount > 2",
+                        "by members, range by range",
+                        "9  add n =",
+                        "over all rows");
+        assertThat(fiesta("plan", path("ranks.brief"))).isZero();
+        assertThat(out).asString().doesNotContain("members");
+    }
+
+    @Test
     void membersWhoAreNotThereAreMissed() {
         assertThat(fiesta("run", path("t.brief"), "--as", "csv", "--crew", path("always.conf")))
                 .isEqualTo(4);

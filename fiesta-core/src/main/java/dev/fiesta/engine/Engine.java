@@ -40,6 +40,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -148,10 +149,31 @@ public final class Engine {
         return Demand.uses(tables);
     }
 
-    /** What a run would do; nothing is read. */
-    public Explained explain(List<TablePlan> tables) {
+    /**
+     * What a run would do; nothing is read.
+     *
+     * @param shared whether an input is read together with others
+     */
+    public Explained explain(List<TablePlan> tables, Predicate<String> shared) {
         demand.add(tables);
-        return Explaining.of(demand, this);
+        return Explaining.of(demand, this, shared);
+    }
+
+    /** What others go through with parts of the rows of an input that they have read, by table. */
+    Map<TablePlan, PartSteps> inParts(TablePlan input) {
+        Source source = Objects.requireNonNull(inputs.get(input.name()));
+        Map<TablePlan, PartSteps> all = new HashMap<>();
+        List<TablePlan> fed = fedBy(input);
+        try (Source.Scan scan = source.scan(new Notices())) {
+            Lanes lanes = new Lanes(flow, counts, new Notices(), resources, Sink.Use.HERE, 1);
+            lanes.of(new Fed(source, scan, input, fed, demand.live()));
+            for (TablePlan table : fed) {
+                if (lanes.sink(table) instanceof PartedRows parted) {
+                    all.put(table, parted.steps());
+                }
+            }
+        }
+        return all;
     }
 
     /** Whether all rows of a table are held: it is wanted, looked up, or a step of a table over it needs them all. */

@@ -83,6 +83,13 @@ final class PartSteps {
         return end() - first();
     }
 
+    /** How others go through a step of the table, in words; null where they do not. */
+    @Nullable
+    String told(int step) {
+        boolean theirs = IntStream.range(0, count()).anyMatch(i -> own(i) == step);
+        return !theirs ? null : exchange.ranges() ? "by members, range by range" : "by members, in parts of equal keys";
+    }
+
     /** The place of a step among those of the table; -1 for one that only prepares another. */
     private int own(int step) {
         return way.numbers().get(first() + step);
