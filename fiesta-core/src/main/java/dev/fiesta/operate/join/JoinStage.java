@@ -13,8 +13,11 @@ import dev.fiesta.value.Type;
 import dev.fiesta.walk.Parts;
 import dev.fiesta.work.Place;
 import dev.fiesta.work.Workers;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.List;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -80,15 +83,13 @@ public final class JoinStage {
         return met;
     }
 
-    /** What comes of a batch, which may be many. */
+    /** What comes of a batch, some thousand rows at a time. */
     void each(Batch batch, Consumer<Batch> out) {
-        if (!step.multiplies()) {
-            out.accept(apply(batch));
-            return;
+        if (step.multiplies()) {
+            multiplied(batch, MOST_ROWS, Batch::repeat, out);
+        } else {
+            out.accept(single(batch));
         }
-        Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
-        JoinBuild lookUp = matching.lookUp(types(ours), Type.EMPTY);
-        multiplied(batch, ours, numbers(lookUp, ours, batch.size()), lookUp, out);
     }
 
     private static Type[] types(Column[] columns) {
@@ -100,12 +101,44 @@ public final class JoinStage {
         if (!step.multiplies()) {
             return single(batch);
         }
+        List<Batch> all = new ArrayList<>();
+        multiplied(batch, Integer.MAX_VALUE, this::lazily, all::add);
+        return all.get(0);
+    }
+
+    /**
+     * The rows that become of those of a batch; what nothing becomes of is not looked at any more.
+     *
+     * @param most how many are given at a time
+     * @param repeat gives rows as often as they are named
+     */
+    private void multiplied(Batch batch, int most, BiFunction<Batch, int[], Batch> repeat, Consumer<Batch> out) {
         Column[] ours = step.ours().stream().map(batch::column).toArray(Column[]::new);
-        JoinBuild lookUp = matching.lookUp(types(ours), Type.EMPTY);
-        int[] numbers = numbers(lookUp, ours, batch.size());
-        int[] times = times(lookUp, numbers);
-        note(batch, ours, firsts(lookUp, numbers));
-        return multiplied(batch, lookUp, numbers, times);
+        JoinBuild look = matching.lookUp(types(ours), Type.EMPTY);
+        int[] numbers = numbers(look, ours, batch.size());
+        note(batch, ours, firsts(look, numbers));
+        int[] times = times(look, numbers);
+        int[] kept = IntStream.range(0, times.length).filter(i -> times[i] > 0).toArray();
+        Batch left = batch.select(kept, kept.length);
+        long open = Arrays.stream(times).asLongStream().sum();
+        int[] of = new int[(int) Math.min(most, open)];
+        int[] found = new int[of.length];
+        int made = 0;
+        for (int k = 0; k < kept.length; k++) {
+            int number = numbers[kept[k]];
+            for (int n = 0; n < times[kept[k]]; n++) {
+                if (made == of.length) {
+                    out.accept(matched(repeat.apply(left, of), found));
+                    open -= made;
+                    of = new int[(int) Math.min(most, open)];
+                    found = new int[of.length];
+                    made = 0;
+                }
+                of[made] = k;
+                found[made++] = number == JoinBuild.NONE ? JoinBuild.NONE : look.row(number, n);
+            }
+        }
+        out.accept(matched(repeat.apply(left, of), found));
     }
 
     /** How many rows become of each. */
@@ -122,21 +155,14 @@ public final class JoinStage {
                 .toArray();
     }
 
-    /** The rows that become of those of a batch; what nothing becomes of is not looked at any more. */
-    private Batch multiplied(Batch batch, JoinBuild look, int[] numbers, int[] times) {
-        int[] kept = IntStream.range(0, times.length).filter(i -> times[i] > 0).toArray();
-        int[] of = new int[Arrays.stream(times).reduce(0, Math::addExact)];
-        int[] found = new int[of.length];
-        int made = 0;
-        for (int k = 0; k < kept.length; k++) {
-            int number = numbers[kept[k]];
-            for (int n = 0; n < times[kept[k]]; n++) {
-                of[made] = k;
-                found[made++] = number == JoinBuild.NONE ? JoinBuild.NONE : look.row(number, n);
-            }
-        }
-        Batch left = batch.select(kept, kept.length);
-        Batch rows = left.made(of, matching.most(), left.width(), (slot, picked, count) -> {
+    private Batch matched(Batch rows, int[] found) {
+        Arrays.stream(found).filter(row -> row != JoinBuild.NONE).forEach(matched::set);
+        return bring(rows, found);
+    }
+
+    /** Rows as often as they are named, of which only what is asked for is repeated. */
+    private Batch lazily(Batch rows, int[] of) {
+        return rows.made(of, matching.most(), rows.width(), (slot, picked, count) -> {
             int[] own = of;
             if (picked != null) {
                 own = new int[count];
@@ -144,9 +170,8 @@ public final class JoinStage {
                     own[i] = of[picked[i]];
                 }
             }
-            return left.column(slot).take(own, count);
+            return rows.column(slot).take(own, count);
         });
-        return bring(rows, found);
     }
 
     private Batch single(Batch batch) {
@@ -267,32 +292,5 @@ public final class JoinStage {
             rows = rows.with(brought.slot(), theirs.column(brought.theirs()).take(found, found.length));
         }
         return rows;
-    }
-
-    private void multiplied(Batch batch, Column[] ours, int[] numbers, JoinBuild look, Consumer<Batch> out) {
-        int[] single = new int[numbers.length];
-        int[] rows = new int[MOST_ROWS];
-        int[] found = new int[MOST_ROWS];
-        int made = 0;
-        for (int i = 0; i < numbers.length; i++) {
-            int count = numbers[i] == JoinBuild.NONE ? 0 : look.count(numbers[i]);
-            single[i] = count == 0 ? JoinBuild.NONE : look.row(numbers[i], 0);
-            int times = count > 0 || step.unmatched() == Unmatched.MATCHED_ONLY ? count : 1;
-            for (int n = 0; n < times; n++) {
-                if (made == MOST_ROWS) {
-                    out.accept(bring(batch.repeat(rows), found));
-                    rows = new int[MOST_ROWS];
-                    found = new int[MOST_ROWS];
-                    made = 0;
-                }
-                rows[made] = i;
-                found[made++] = count == 0 ? JoinBuild.NONE : look.row(numbers[i], n);
-                if (count > 0) {
-                    matched.set(look.row(numbers[i], n));
-                }
-            }
-        }
-        note(batch, ours, single);
-        out.accept(bring(batch.repeat(Arrays.copyOf(rows, made)), Arrays.copyOf(found, made)));
     }
 }
