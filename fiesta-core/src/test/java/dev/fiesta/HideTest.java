@@ -87,6 +87,16 @@ class HideTest {
                         "site,method,takings,again", "Quay,cash,90,90", "Quay,token,·,·", "Meadow,token,23,23");
     }
 
+    /** What is asked for twice is one figure of two names. */
+    @Test
+    void aFigureOfTwoNamesIsHiddenUnderBoth() {
+        assertThat(lines(table(SALES)
+                        .then("per site, method give n = count(), s = sum(amount), t = sum(amount) hide t where n < 2"
+                                + " first 2 within site, method sort s desc first 2")
+                        .run()))
+                .containsExactly("site,method,n,s,t", "Quay,cash,2,90,90", "Quay,token,1,·,·");
+    }
+
     @Test
     void cellsOfACrossTabulationAreHiddenByTheirOwnRecords() {
         Result result = table(SALES)

@@ -3,6 +3,7 @@ package dev.fiesta.oracle;
 import dev.fiesta.language.Assign;
 import dev.fiesta.language.Clause;
 import dev.fiesta.language.Expr;
+import dev.fiesta.language.Printer;
 import java.math.BigDecimal;
 import java.text.Collator;
 import java.time.LocalDate;
@@ -12,6 +13,7 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -34,6 +36,8 @@ final class Naive {
     private @Nullable NaiveGroups groups;
     /** By how many keys totals were asked for; -1 where they were not. */
     private int by = -1;
+    /** What was asked for under the name of a figure. */
+    private final Map<String, String> given = new LinkedHashMap<>();
     /** The rows in which a figure is hidden, by its name. */
     private final Map<String, Set<Map<String, Object>>> hidden = new LinkedHashMap<>();
 
@@ -102,15 +106,26 @@ final class Naive {
 
     private void hide(Clause.Hide hide) {
         List<Object> met = column(hide.condition());
-        for (dev.fiesta.language.Ref figure : hide.figures()) {
+        Set<String> names = new LinkedHashSet<>();
+        hide.figures().forEach(f -> names.addAll(called(f.name())));
+        for (String name : names) {
             Set<Map<String, Object>> cells =
-                    hidden.computeIfAbsent(figure.name(), f -> Collections.newSetFromMap(new IdentityHashMap<>()));
+                    hidden.computeIfAbsent(name, f -> Collections.newSetFromMap(new IdentityHashMap<>()));
             for (int i = 0; i < rows.size(); i++) {
                 if (Boolean.TRUE.equals(met.get(i))) {
                     cells.add(rows.get(i));
                 }
             }
         }
+    }
+
+    /** What a figure is called: what is asked for twice is one figure of two names. */
+    private Set<String> called(String figure) {
+        Set<String> names = new LinkedHashSet<>(Set.of(figure));
+        given.entrySet().stream()
+                .filter(g -> g.getValue().equals(given.get(figure)))
+                .forEach(g -> names.add(g.getKey()));
+        return names;
     }
 
     /** A hidden part of a total that stands alone, or alone has a value, could be worked out: the least of those shown goes too. */
@@ -203,6 +218,14 @@ final class Naive {
             }
         } else if (clause instanceof Clause.Per per) {
             groups = new NaiveGroups(per, rows);
+            given.clear();
+            for (Clause.Figure figure : per.figures()) {
+                if (figure instanceof Clause.Single single) {
+                    given.put(
+                            single.figure().name(),
+                            Printer.print(single.figure().value()));
+                }
+            }
             rows = groups.rows();
         } else if (clause instanceof Clause.Sort sort) {
             rows = sorted(rows, sort.keys());
