@@ -101,7 +101,7 @@ public final class TextTable {
     private final class Printed {
         private final Iterable<Lines.Line> lines;
         private final List<Courses.Column> courses;
-        private final NoteSigns signs;
+        private final NoteSigns signs = new NoteSigns();
         private final List<CellFormat> formats = new ArrayList<>();
         private final List<Boolean> right = new ArrayList<>();
         private final BitSet few = new BitSet();
@@ -111,7 +111,6 @@ public final class TextTable {
         Printed(Result result, List<ViewColumn> view, List<Courses.Column> courses, Iterable<Lines.Line> lines) {
             this.lines = lines;
             this.courses = courses;
-            this.signs = NoteSigns.of(lines);
             this.signed = new int[view.size()];
             for (ViewColumn shown : view) {
                 CellFormat format = new CellFormat(locale, shown, result.column(shown.field()));
@@ -119,6 +118,7 @@ public final class TextTable {
                 right.add(format.right());
             }
             for (Lines.Line line : lines) {
+                signs.add(line);
                 few.or(line.few());
                 for (int c = 0; c < signed.length; c++) {
                     signed[c] = Math.max(signed[c], signs.at(line, c).length());

@@ -12,12 +12,19 @@ public final class NoteSigns {
     /** The notes of some lines. */
     public static NoteSigns of(Iterable<Lines.Line> lines) {
         NoteSigns signs = new NoteSigns();
-        for (Lines.Line line : lines) {
-            for (List<String> cell : line.notes()) {
-                cell.stream().filter(n -> !signs.notes.contains(n)).forEach(signs.notes::add);
+        lines.forEach(signs::add);
+        return signs;
+    }
+
+    /** Takes the notes of one more line in. */
+    public void add(Lines.Line line) {
+        for (List<String> cell : line.notes()) {
+            for (String note : cell) {
+                if (!notes.contains(note)) {
+                    notes.add(note);
+                }
             }
         }
-        return signs;
     }
 
     /** What stands at a cell, such as {@code ¹} or {@code ¹ ³}. */
