@@ -3,6 +3,7 @@ package dev.fiesta.member;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Asking;
+import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
 import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
@@ -11,6 +12,7 @@ import dev.fiesta.problem.FiestaException;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
@@ -117,6 +119,57 @@ class PartsOfRowsTest {
     void whatAPartHasToTellIsToldAsEver(String clauses) {
         HeldCrew crew = new HeldCrew(1_200, 0);
         assertThat(outcome(clauses, crew)).isEqualTo(outcome(clauses, null));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "only site = 'nowhere' sort amount desc",
+                "only amount > 1000000 sort amount desc, site only quantity > 1",
+                "add x = if false then amount sort x, amount desc",
+                "sort if site = 'Quay' then missing else amount, quantity desc"
+            })
+    void rangesOfFewValues(String clauses) {
+        String alone = outcome(clauses, null);
+        assertThat(outcome(clauses, new HeldCrew(1_200, 0))).isEqualTo(alone).doesNotStartWith("failed");
+        assertThat(outcome(clauses, new HeldCrew(1_200, 2), 1)).isEqualTo(alone);
+    }
+
+    @Test
+    void aPlanTellsWhatMembersGoOnWith() {
+        try (Fiesta fiesta = Fiesta.with().crew(new HeldCrew(1_200, 0)).open()) {
+            List<String> told = Brief.of("""
+                            input s from 'sales.csv'
+                            table t from s
+                              add    r = rank(within site along amount)
+                              only   r <= 100
+                              sort   amount
+                            table u from s
+                              sort   amount desc
+                              only   amount > 2
+                            table v from s
+                              sort   amount desc
+                              first  3
+                            """)
+                    .input("s", TinyPieces.read(fiesta, sales, 60, true))
+                    .tables(fiesta)
+                    .explain(List.of("t", "u", "v"))
+                    .tables()
+                    .stream()
+                    .flatMap(t -> t.clauses().stream())
+                    .flatMap(c -> c.steps().stream())
+                    .map(step -> step.replaceAll(".*, (?=by|over|while)", ""))
+                    .toList();
+            assertThat(told)
+                    .containsExactly(
+                            "by members, in parts of equal keys",
+                            "by members, in parts of equal keys",
+                            "over all rows",
+                            "by members, range by range",
+                            "by members, range by range",
+                            "over all rows",
+                            "over all rows");
+        }
     }
 
     @Test
