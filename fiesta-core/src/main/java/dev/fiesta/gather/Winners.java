@@ -143,10 +143,14 @@ final class Winners {
 
     /** The part that the last row stands in. */
     private Part end() {
-        if (back.isEmpty() && !between.isEmpty()) {
-            fetch(between.removeLast(), back);
+        if (!back.isEmpty()) {
+            return back;
         }
-        return back.isEmpty() ? front : back;
+        if (between.isEmpty()) {
+            return front;
+        }
+        fetch(between.removeLast(), back);
+        return back;
     }
 
     /** Half of the rows at the end go to the drawer. */
