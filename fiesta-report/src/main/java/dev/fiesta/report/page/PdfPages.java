@@ -9,9 +9,12 @@ import dev.fiesta.problem.FiestaException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.report.chart.FontFiles;
 import dev.fiesta.report.content.Content;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
 import java.util.Calendar;
 import java.util.EnumSet;
 import java.util.GregorianCalendar;
@@ -19,11 +22,19 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.TimeZone;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apache.pdfbox.pdmodel.PDDocument;
 
 /** The report as pages for paper, made from a page of its own. The same report always gives the same bytes. */
 public final class PdfPages {
     private static final String FAMILY = "Liberation Sans";
+    /** In a font of the TrueType form: where the list of tables begins, how long an entry is, and names of tables, the last of which means nothing. */
+    private static final int TABLES = 12;
+
+    private static final int TABLE = 16;
+    private static final int LIGATURES = 0x47535542; // GSUB
+    private static final int NOTHING = 0x78787878;
+    private static final Map<String, byte[]> PLAIN = new ConcurrentHashMap<>();
 
     private PdfPages() {}
 
@@ -86,7 +97,7 @@ public final class PdfPages {
     /** For texts from the jar; charts need a file, and without a file that can be read they would be set in another font. */
     private static void font(PdfRendererBuilder builder, String file, int weight) {
         builder.useFont(
-                () -> Objects.requireNonNull(PdfPages.class.getResourceAsStream("/dev/fiesta/report/" + file)),
+                () -> new ByteArrayInputStream(plain(file)),
                 FAMILY,
                 weight,
                 FontStyle.NORMAL,
@@ -94,5 +105,29 @@ public final class PdfPages {
                 EnumSet.of(FSFontUseCase.DOCUMENT));
         builder.useFont(
                 FontFiles.of(file).toFile(), FAMILY, weight, FontStyle.NORMAL, true, EnumSet.of(FSFontUseCase.SVG));
+    }
+
+    /**
+     * A font without the table of its ligatures, which nobody misses: each text that is set would be searched for them by patterns that are
+     * made anew each time, which takes half of the time of long tables.
+     */
+    private static byte[] plain(String file) {
+        return PLAIN.computeIfAbsent(file, name -> {
+            try (InputStream in =
+                    Objects.requireNonNull(PdfPages.class.getResourceAsStream("/dev/fiesta/report/" + name))) {
+                byte[] font = in.readAllBytes();
+                ByteBuffer tables = ByteBuffer.wrap(font);
+                int count = tables.getShort(4);
+                for (int table = 0; table < count; table++) {
+                    int at = TABLES + table * TABLE;
+                    if (tables.getInt(at) == LIGATURES) {
+                        tables.putInt(at, NOTHING);
+                    }
+                }
+                return font;
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
     }
 }
