@@ -27,6 +27,8 @@ final class Crowd {
             "table t from sales match sites on site bring town add r = rank(within site along amount desc) only r <= 2",
             "table t from sales first 50 only quantity > 3\ntable u from sales per item give d = count_distinct(site)",
             "table t from sales only amount > 99000 sort amount desc, sale_id first 20",
+            "table t from sales only amount > 90000 sort site, amount desc only quantity > 1",
+            "table t from sales turn amount, quantity into what, n per site, what give s = sum(n), m = median(n)",
             "table t from sales first 2 within site along amount desc columns sale_id, site, amount",
             "table t from sales add m = mean(amount within site, item along sale_id last 5) only m < 9000 "
                     + "columns sale_id, m\ntable u from sales distinct item, quantity",
