@@ -41,7 +41,8 @@ final class SampledBounds {
         try {
             PassParts sampled = pass.apply(new Resources(resources.threads(), some, new Watch(told -> {})))
                     .handedOver(fed, parts);
-            read((Portable) fed.source(), (PiecedScan) fed.scan(), sampled);
+            Portable source = (Portable) fed.source();
+            source.unnoticed(() -> read(source, (PiecedScan) fed.scan(), sampled));
             return sampled.bounds();
         } catch (IOException e) {
             throw GivenTask.unreadable(e);

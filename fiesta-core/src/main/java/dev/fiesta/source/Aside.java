@@ -133,6 +133,17 @@ public final class Aside {
         pieces.merge(piece, now, (one, other) -> one.rows >= other.rows ? one : other);
     }
 
+    /** Lets somebody look at records that are read for the tables later; what is noted meanwhile is forgotten. */
+    void unnoticed(Runnable look) {
+        Map<Long, AsidePiece> before = Map.copyOf(pieces);
+        try {
+            look.run();
+        } finally {
+            pieces.clear();
+            pieces.putAll(before);
+        }
+    }
+
     /** Tells {@link #ofSetting} how to make one for somebody else who reads the same records, whose notes come back by {@link #write}. */
     void writeSetting(DataOutput out) throws IOException {
         out.writeInt(remembered);

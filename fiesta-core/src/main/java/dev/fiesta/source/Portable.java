@@ -24,6 +24,16 @@ public interface Portable extends Source {
         return null;
     }
 
+    /** Lets somebody look at records that are read for the tables later, and sets none aside meanwhile. */
+    default void unnoticed(Runnable look) {
+        Aside aside = aside();
+        if (aside == null) {
+            look.run();
+        } else {
+            aside.unnoticed(look);
+        }
+    }
+
     /** Writes what was set aside of what was read of it, if it sets any aside. */
     default void writeAside(DataOutput out) throws IOException {
         Aside aside = aside();
