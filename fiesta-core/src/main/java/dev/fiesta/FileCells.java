@@ -10,10 +10,10 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * The values of a field whose rows stand in the file of a run. Part by part is read as rows are looked at, so that going through them
- * holds a part; who looks here and there gets them all, once that has cost more than reading them a few times.
+ * holds a part, however often; who looks here and there gets them all, once that has cost more than reading them a few times.
  */
 final class FileCells implements Cells {
-    /** How often all parts are read before all are held. */
+    /** As many parts as there are may be read out of their order so often before all are held. */
     private static final int PATIENCE = 6;
 
     private final Worked worked;
@@ -21,11 +21,12 @@ final class FileCells implements Cells {
     private final @Nullable BitSet hidden;
     private final IntFunction<Column> whole;
     private final Runnable open;
-    private volatile Part held = new Part(0, 0, null);
-    private int read;
+    private volatile Part held = new Part(-1, 0, 0, null);
+    private int astray;
 
     /** @param column the values of rows from one to before another */
-    private record Part(long from, long to, @Nullable Column column) {}
+    private record Part(
+            int number, long from, long to, @Nullable Column column) {}
 
     /**
      * @param whole gives all values of a field
@@ -72,12 +73,12 @@ final class FileCells implements Cells {
 
     private synchronized Part read(int row) {
         open.run();
-        if (read > PATIENCE * worked.parts()) {
-            held = new Part(0, worked.rows(), whole.apply(field));
+        if (astray > PATIENCE * worked.parts()) {
+            held = new Part(0, 0, worked.rows(), whole.apply(field));
         } else if (row < held.from || row >= held.to) {
             int number = worked.part(row);
-            held = new Part(worked.start(number), worked.start(number + 1), worked.column(field, number));
-            read++;
+            astray += number == 0 || number == held.number + 1 ? 0 : 1;
+            held = new Part(number, worked.start(number), worked.start(number + 1), worked.column(field, number));
         }
         return held;
     }
