@@ -19,6 +19,7 @@ import java.io.Writer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -30,6 +31,7 @@ public final class Markdown implements PieceVisitor<Markdown.Part> {
         void to(Appendable out) throws IOException;
     }
 
+    private static final Pattern BREAKS = Pattern.compile("\\R");
     private static final Part NOTHING = out -> {};
 
     private final Content report;
@@ -171,7 +173,7 @@ public final class Markdown implements PieceVisitor<Markdown.Part> {
     /** Signs that would mean something are written out. */
     private static String escaped(String text) {
         StringBuilder out = new StringBuilder();
-        for (char c : Texts.printable(text).replaceAll("\\R", " ").toCharArray()) {
+        for (char c : BREAKS.matcher(Texts.printable(text)).replaceAll(" ").toCharArray()) {
             out.append("\\`*_[]<>|#~".indexOf(c) >= 0 ? "\\" : "").append(c);
         }
         return out.toString();
