@@ -12,6 +12,7 @@ import dev.fiesta.value.Batch;
 import dev.fiesta.value.Bounds;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.ColumnBytes;
+import dev.fiesta.value.Halving;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Schema;
@@ -222,14 +223,9 @@ final class CopySource implements Source {
 
         @Override
         public Batch again(long wanted) {
-            int low = 0;
-            for (int high = index.blocks().size() - 1; low < high; ) {
-                int middle = (low + high + 1) >>> 1;
-                boolean behind = index.blocks().get(middle).sequence() > wanted;
-                high = behind ? middle - 1 : high;
-                low = behind ? low : middle;
-            }
-            return batch(index.blocks().get(low));
+            List<Block> blocks = index.blocks();
+            int behind = Halving.behind(1, blocks.size(), b -> blocks.get(b).sequence() <= wanted);
+            return batch(blocks.get(behind - 1));
         }
 
         private Batch batch(Block block) {

@@ -22,6 +22,7 @@ import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.stretch.NoticeBytes;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Halving;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
@@ -157,24 +158,12 @@ final class PartSteps {
         Column ends = bounds;
         if (ends != null) {
             Column key = keys[0].flat();
-            Arrays.setAll(part, row -> range(ends, key, row));
+            Arrays.setAll(
+                    part,
+                    row -> Halving.behind(
+                            0, ends.size(), e -> Runs.compare(ends, e, key, row, exchange.descending()) < 0));
         }
         return part;
-    }
-
-    /** How many bounds stand before a row. */
-    private int range(Column ends, Column key, int row) {
-        int low = 0;
-        int high = ends.size();
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (Runs.compare(ends, middle, key, row, exchange.descending()) < 0) {
-                low = middle + 1;
-            } else {
-                high = middle;
-            }
-        }
-        return low;
     }
 
     /** With the place of each row among all that are read. */

@@ -5,6 +5,7 @@ import dev.fiesta.gather.values.Image;
 import dev.fiesta.gather.values.Positions;
 import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Halving;
 import dev.fiesta.value.Type;
 import java.io.DataInput;
 import java.io.DataOutput;
@@ -222,17 +223,7 @@ abstract class Collected implements Accumulator {
     }
 
     private int firstOf(int[] order, int group) {
-        int low = 0;
-        int high = order.length;
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (groups[order[middle]] < group) {
-                low = middle + 1;
-            } else {
-                high = middle;
-            }
-        }
-        return low;
+        return Halving.behind(0, order.length, i -> groups[order[i]] < group);
     }
 
     @Override

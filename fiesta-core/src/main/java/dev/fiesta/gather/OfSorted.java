@@ -12,6 +12,7 @@ import dev.fiesta.gather.values.SortedFigure;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.Exact;
+import dev.fiesta.value.Halving;
 import dev.fiesta.value.Type;
 import dev.fiesta.value.Validity;
 import java.io.DataInput;
@@ -298,16 +299,8 @@ final class OfSorted extends Collected {
         int size = values.size();
         BigInteger count = BigInteger.valueOf(size);
         BigInteger sum = values.sum(0, size);
-        int low = 0;
-        int high = size;
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (values.sum(middle, middle + 1).multiply(count).compareTo(sum) <= 0) {
-                low = middle + 1;
-            } else {
-                high = middle;
-            }
-        }
+        int low = Halving.behind(
+                0, size, i -> values.sum(i, i + 1).multiply(count).compareTo(sum) <= 0);
         BigInteger above = values.sum(low, size).multiply(count).subtract(sum.multiply(BigInteger.valueOf(size - low)));
         return Exact.quotient(above.shiftLeft(1), count.multiply(count).multiply(values.unit()));
     }

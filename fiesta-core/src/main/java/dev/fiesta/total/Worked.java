@@ -7,6 +7,7 @@ import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Halving;
 import dev.fiesta.value.Schema;
 import dev.fiesta.work.Workers;
 import java.io.IOException;
@@ -130,17 +131,7 @@ public final class Worked {
         if (row < 0 || row >= rows()) {
             throw new IndexOutOfBoundsException("there is no row " + row + " of " + rows());
         }
-        int low = 0;
-        int high = parts() - 1;
-        while (low < high) {
-            int middle = (low + high + 1) >>> 1;
-            if (stored.start(middle) <= row) {
-                low = middle;
-            } else {
-                high = middle - 1;
-            }
-        }
-        return low;
+        return Halving.behind(1, parts(), part -> stored.start(part) <= row) - 1;
     }
 
     /** The values of a field in a part. */

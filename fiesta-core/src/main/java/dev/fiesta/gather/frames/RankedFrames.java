@@ -3,6 +3,7 @@ package dev.fiesta.gather.frames;
 import dev.fiesta.gather.values.Image;
 import dev.fiesta.gather.values.Shelf;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Halving;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
@@ -58,17 +59,7 @@ public final class RankedFrames {
     }
 
     private static int first(Image image, long[] sorted, int present, long value) {
-        int low = 0;
-        int high = present;
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (image.compare(sorted[middle], value) < 0) {
-                low = middle + 1;
-            } else {
-                high = middle;
-            }
-        }
-        return low;
+        return Halving.behind(0, present, i -> image.compare(sorted[i], value) < 0);
     }
 
     /** All values on one page. */

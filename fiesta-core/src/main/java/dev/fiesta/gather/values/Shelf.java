@@ -1,6 +1,7 @@
 package dev.fiesta.gather.values;
 
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Halving;
 
 /** Takes values that do not fit into memory, and gives them back in their order. */
 public interface Shelf {
@@ -22,17 +23,7 @@ public interface Shelf {
 
         /** The page on which a value stands. */
         default int pageOf(int place) {
-            int low = 0;
-            int high = pages() - 1;
-            while (low < high) {
-                int middle = (low + high + 1) >>> 1;
-                if (before(middle) <= place) {
-                    low = middle;
-                } else {
-                    high = middle - 1;
-                }
-            }
-            return low;
+            return Halving.behind(1, pages(), page -> before(page) <= place) - 1;
         }
     }
 

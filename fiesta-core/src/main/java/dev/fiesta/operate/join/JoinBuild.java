@@ -7,6 +7,7 @@ import dev.fiesta.step.MatchStep;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.Runs;
 import dev.fiesta.value.Column;
+import dev.fiesta.value.Halving;
 import dev.fiesta.value.Texts;
 import dev.fiesta.value.Type;
 import java.util.Arrays;
@@ -159,15 +160,12 @@ final class JoinBuild {
         if (dates.isMissing(row)) {
             return NONE;
         }
-        int low = starts[number];
-        int high = starts[number + 1];
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            boolean behind = Runs.compare(latest, rows[middle], dates, row, false) > 0; // missing stands last
-            low = behind ? low : middle + 1;
-            high = behind ? middle : high;
-        }
-        return low == starts[number] ? NONE : rows[low - 1];
+        int first = starts[number];
+        int behind = Halving.behind(
+                first,
+                starts[number + 1],
+                p -> Runs.compare(latest, rows[p], dates, row, false) <= 0); // missing stands last
+        return behind == first ? NONE : rows[behind - 1];
     }
 
     int count(int number) {
