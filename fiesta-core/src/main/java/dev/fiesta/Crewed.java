@@ -5,20 +5,25 @@ import dev.fiesta.engine.Engine;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Explained;
+import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.Resources;
 import dev.fiesta.stretch.Sharing;
 import dev.fiesta.survey.Survey;
 import dev.fiesta.survey.Surveyor;
+import dev.fiesta.task.FieldsOnly;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import java.io.IOException;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -54,9 +59,25 @@ record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices,
             return work.apply(new Engine(sources, notices, resources));
         }
         try (Crew.Work asked = crew.begin(Crew.Purpose.TABLES)) {
-            byte[] head = Task.head(Fiesta.version(), tables.get(), sources);
-            Sharing sharing = new Sharing(crew, asked, stretch -> Task.of(head, stretch));
-            return work.apply(new Engine(sources, notices, resources, sharing));
+            return work.apply(new Engine(sources, notices, resources, new Sharing(crew, asked, task(asked, tables))));
+        }
+    }
+
+    /** Makes tasks of what is to be read; nothing is told, or placed for others, before the first of them. */
+    private UnaryOperator<byte[]> task(Crew.Work asked, Supplier<PlanText> tables) {
+        AtomicReference<byte @Nullable []> known = new AtomicReference<>();
+        return stretch -> {
+            byte[] head = known.updateAndGet(told -> told != null ? told : head(asked, tables.get()));
+            return Task.of(Objects.requireNonNull(head), stretch);
+        };
+    }
+
+    private byte[] head(Crew.Work asked, PlanText tables) {
+        Map<String, Source> told = new LinkedHashMap<>();
+        sources.forEach((name, source) -> told.put(
+                name, parts(name) > 0 ? ((Portable) source).placed(asked::place) : new FieldsOnly(source.schema())));
+        try {
+            return Task.head(Fiesta.version(), tables, told);
         } catch (IOException e) {
             throw new MachineException("The files of an input cannot be looked at", e);
         }
@@ -64,8 +85,8 @@ record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices,
 
     /** A look at what stands in a source. */
     static Survey survey(Fiesta fiesta, Source source) {
-        Surveyor.Tasks tasks = portable -> {
-            byte[] head = Task.survey(Fiesta.version(), portable);
+        Surveyor.Tasks tasks = (portable, work) -> {
+            byte[] head = Task.survey(Fiesta.version(), portable.placed(work::place));
             return stretch -> Task.of(head, stretch);
         };
         return new Surveyor(fiesta.threads(), fiesta.crew(), tasks).survey(source);

@@ -224,6 +224,23 @@ public final class ClusterCrew implements Crew {
             }
         }
 
+        /** It is named after what is in it, so that a run that goes on finds it. */
+        @Override
+        public Path place(Path plain) {
+            RunFolder own = folder();
+            Path placed = own.file("placed-" + FileSum.digits(plain));
+            try {
+                if (!Files.exists(placed)) {
+                    Path fresh = own.file("placed-new");
+                    Files.copy(plain, fresh, StandardCopyOption.REPLACE_EXISTING);
+                    Files.move(fresh, placed, StandardCopyOption.ATOMIC_MOVE);
+                }
+                return placed;
+            } catch (IOException e) {
+                throw unwritable(e);
+            }
+        }
+
         private MachineException unwritable(IOException e) {
             return new MachineException("The folder of the crew, '" + file.folder() + "', cannot be written", e);
         }

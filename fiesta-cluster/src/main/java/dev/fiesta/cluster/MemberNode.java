@@ -43,6 +43,7 @@ public final class MemberNode implements AutoCloseable {
         }
         if (!file.mayRead().isEmpty()) {
             settings.mayRead(file.mayRead().toArray(Path[]::new));
+            settings.mayRead(RunFolder.ofAll(file.folder())); // where files are placed that only the one who asks sees
         }
         Hands hands = new Hands(settings.member(), file.folder());
         return new MemberNode(Fabric.join(file, encryption, hands, AT_ONCE));

@@ -54,8 +54,7 @@ final class RunFolder implements AutoCloseable {
             throw new RequestException("There is no run '" + resumed + "' to go on with in '" + folder + "'.");
         }
         try {
-            Files.createDirectories(folder);
-            removeOld(folder);
+            removeOld(ofAll(folder));
             if (resumed == null) {
                 Files.createDirectory(path, ownerOnly());
             }
@@ -67,8 +66,21 @@ final class RunFolder implements AutoCloseable {
             }
             return new RunFolder(name, path, lock);
         } catch (IOException e) {
-            throw new MachineException("The folder of the crew, '" + folder + "', cannot be written", e);
+            throw unwritable(folder, e);
         }
+    }
+
+    /** Where those of runs stand, which is made where it is not there. */
+    static Path ofAll(Path folder) {
+        try {
+            return Files.createDirectories(folder);
+        } catch (IOException e) {
+            throw unwritable(folder, e);
+        }
+    }
+
+    private static MachineException unwritable(Path folder, IOException why) {
+        return new MachineException("The folder of the crew, '" + folder + "', cannot be written", why);
     }
 
     private static boolean isOurs(FileChannel lock) throws IOException {

@@ -7,17 +7,23 @@ import dev.fiesta.Tables;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.problem.Notices;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import java.util.zip.GZIPOutputStream;
 
 /** Sales for a crew, questions to them, and what comes of these in a text. */
 final class Crowd {
     /** What is asked of records of which some are set aside. */
     private static final String ASIDE = "aside ";
+
+    /** What is asked of packed records. */
+    static final String PACKED = "packed ";
 
     /** What came in. */
     private static final String SURVEY = "survey";
@@ -33,6 +39,7 @@ final class Crowd {
             "table t from sales add m = mean(amount within site, item along sale_id last 5) only m < 9000 "
                     + "columns sale_id, m\ntable u from sales distinct item, quantity",
             ASIDE + "table t from sales per site, item give n = count(), s = sum(amount)",
+            PACKED + "table t from sales per site give n = count(), s = sum(amount) add r = rank(along s desc)",
             SURVEY);
 
     private Crowd() {}
@@ -56,8 +63,11 @@ final class Crowd {
                     .append("\"\n");
         }
         Files.writeString(folder.resolve("sales.csv"), text);
+        try (OutputStream packed = new GZIPOutputStream(Files.newOutputStream(folder.resolve("sales.csv.gz")))) {
+            packed.write(text.toString().getBytes(StandardCharsets.UTF_8));
+        }
         Files.writeString(
-                folder.resolve("sites.csv"),
+                Files.createDirectories(folder.resolve("lists")).resolve("sites.csv"),
                 "site,town\n"
                         + Stream.iterate(0, i -> i < 9, i -> i + 1)
                                 .map(i -> "site " + i + ",town " + i % 4 + "\n")
@@ -78,9 +88,11 @@ final class Crowd {
     /** @param crew reads large inputs, or null */
     static String answer(Path folder, String question, @org.jspecify.annotations.Nullable Crew crew) {
         boolean aside = question.startsWith(ASIDE);
+        boolean packed = question.startsWith(PACKED);
         String quantity = aside ? ", amount decimal(2) unreadable aside" : " bad as missing";
-        String brief = "input sales from 'sales.csv' fields quantity integer" + quantity
-                + "\ninput sites from 'sites.csv'\n" + question.substring(aside ? ASIDE.length() : 0);
+        String brief = "input sales from 'sales.csv" + (packed ? ".gz" : "") + "' fields quantity integer" + quantity
+                + "\ninput sites from 'lists/sites.csv'\n"
+                + question.replaceFirst("^(" + ASIDE + "|" + PACKED + ")", "");
         try (Fiesta fiesta =
                 crew == null ? Fiesta.open() : Fiesta.with().crew(crew).open()) {
             if (question.equals(SURVEY)) {

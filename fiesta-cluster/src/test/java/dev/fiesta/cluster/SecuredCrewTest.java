@@ -78,6 +78,24 @@ class SecuredCrewTest {
         }
     }
 
+    /** What is placed for a run is read, also by those who may not read the file it comes from. */
+    @Test
+    void membersReadWhatTheyMay() throws IOException, InterruptedException {
+        Crowd.write(folder, 30_000);
+        Path confined = conf("confined", "may-read lists\n");
+        try (Members members = new Members(confined, Map.of());
+                ClusterCrew crew = ClusterCrew.of(CrewFile.read(confined))) {
+            members.start();
+            assertThat(members.said(0)).startsWith("there: ");
+            String packed = Crowd.PACKED + QUESTION;
+            assertThat(Crowd.answer(folder, packed, crew)).isEqualTo(Crowd.answer(folder, packed, null));
+            assertThat(crew.isUsed()).isTrue();
+            assertThatThrownBy(() -> Crowd.answer(folder, QUESTION, crew))
+                    .isInstanceOf(MachineException.class)
+                    .hasMessageContaining("may not");
+        }
+    }
+
     /** What a process gets to know that asks a crew; it is told the password as members are. */
     private String asked(Path conf) throws IOException, InterruptedException {
         Path log = folder.resolve("asked-" + conf.getFileName() + ".log");

@@ -2,6 +2,7 @@ package dev.fiesta.crew;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.Path;
 import java.util.concurrent.CompletableFuture;
 
 /**
@@ -50,6 +51,14 @@ public interface Crew extends AutoCloseable {
          * @return the name by which a task may ask for it
          */
         String lay(Content content);
+
+        /**
+         * Puts a file that only this process sees where every member may read it.
+         *
+         * @param file stays as it is until this is closed
+         * @return where it stands then
+         */
+        Path place(Path file);
 
         /**
          * Lets somebody do a task; whoever is lost while at it, it is done by another.

@@ -92,6 +92,12 @@ public final class LocalCrew implements Crew {
             return name;
         }
 
+        /** Members see what this process sees. */
+        @Override
+        public Path place(Path file) {
+            return file;
+        }
+
         @Override
         public CompletableFuture<Answer> ask(byte[] task) {
             return CompletableFuture.supplyAsync(() -> answer(task), threads);

@@ -18,6 +18,7 @@ import dev.fiesta.store.Memory;
 import dev.fiesta.store.Resources;
 import dev.fiesta.store.Shares;
 import dev.fiesta.survey.Surveyor;
+import dev.fiesta.task.FieldsOnly;
 import dev.fiesta.task.PlanText;
 import dev.fiesta.task.Task;
 import dev.fiesta.value.Packing;

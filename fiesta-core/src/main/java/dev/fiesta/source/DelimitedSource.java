@@ -8,7 +8,6 @@ import dev.fiesta.source.cells.FieldSpec;
 import dev.fiesta.source.cells.HeaderLine;
 import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.Spool;
-import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.Schema;
 import java.io.DataOutput;
 import java.io.IOException;
@@ -25,6 +24,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,6 +39,7 @@ public final class DelimitedSource implements Portable {
      * A file and where its fields are.
      *
      * @param name as it is told of
+     * @param home where the one who asks sees it, who may have placed it elsewhere
      * @param dataStart the byte where records start
      * @param width the cells of its rows
      * @param cells for each field of the source its cell, or -1
@@ -47,12 +48,17 @@ public final class DelimitedSource implements Portable {
     record Part(
             String name,
             Path path,
+            Path home,
             long size,
             long dataStart,
             Dialect dialect,
             int width,
             int[] cells,
-            List<String> remarks) {}
+            List<String> remarks) {
+        Part at(Path other) {
+            return new Part(name, other, home, size, dataStart, dialect, width, cells, remarks);
+        }
+    }
 
     /** The bytes that a worker takes at a time. */
     static final int PIECE = 1 << 20;
@@ -119,6 +125,7 @@ public final class DelimitedSource implements Portable {
                     .toArray();
             parts.add(new Part(
                     head.file.name(),
+                    head.file.path(),
                     head.file.path(),
                     head.size,
                     head.dataStart,
@@ -228,8 +235,10 @@ public final class DelimitedSource implements Portable {
     }
 
     @Override
-    public boolean isPortable() {
-        return parts.stream().noneMatch(p -> TemporaryFiles.holds(p.path()));
+    public DelimitedSource placed(UnaryOperator<Path> place) {
+        List<Part> all =
+                parts.stream().map(p -> p.at(Portable.placed(p.path(), place))).toList();
+        return new DelimitedSource(all, fields, remarks, piece, judging);
     }
 
     @Override

@@ -15,9 +15,11 @@ import org.jspecify.annotations.Nullable;
  * then.
  *
  * @param name of the file, told alone when it is gone
+ * @param home where the one who asks sees it
  * @param lineEnd the byte that ends lines
  */
-public record FilePlace(String name, Path path, long offset, byte lineEnd) implements Supplier<@Nullable String> {
+public record FilePlace(String name, Path path, Path home, long offset, byte lineEnd)
+        implements Supplier<@Nullable String> {
     @Override
     public @Nullable String get() {
         return FileLines.place(
@@ -30,12 +32,14 @@ public record FilePlace(String name, Path path, long offset, byte lineEnd) imple
     /** Writes it, for {@link #read}. */
     public void write(DataOutput out) throws IOException {
         Packing.text(out, name);
-        Packing.text(out, path.toAbsolutePath().toString());
+        Packing.text(out, home.toAbsolutePath().toString());
         out.writeLong(offset);
         out.writeByte(lineEnd);
     }
 
     public static FilePlace read(DataInput in) throws IOException {
-        return new FilePlace(Packing.text(in), Path.of(Packing.text(in)), in.readLong(), in.readByte());
+        String name = Packing.text(in);
+        Path home = Path.of(Packing.text(in));
+        return new FilePlace(name, home, home, in.readLong(), in.readByte());
     }
 }

@@ -10,13 +10,13 @@ import dev.fiesta.source.files.Paths;
 import dev.fiesta.source.files.SampledBytes;
 import dev.fiesta.source.files.SharedFile;
 import dev.fiesta.source.files.Spool;
-import dev.fiesta.source.files.TemporaryFiles;
 import dev.fiesta.value.Schema;
 import dev.fiesta.value.Type;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -24,9 +24,9 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.TreeMap;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** Records that stand in lines of their own and name their fields. A record without a field has a missing value there. */
@@ -38,6 +38,11 @@ final class LineSource implements Portable {
      * @param counted what its records are counted in; where it is not {@link #LINE}, each line begins with its number
      */
     record Part(Paths.Named file, long size, LineFormat format, String counted) {
+        Part placed(UnaryOperator<Path> place) {
+            Path there = Portable.placed(file.path(), place);
+            return new Part(new Paths.Named(file.name(), there), size, format, counted);
+        }
+
         /** The number of the record that starts at a byte; 0 when the file cannot be read any more. */
         long number(FileChannel channel, long start) {
             return counted.equals(LINE)
@@ -120,6 +125,11 @@ final class LineSource implements Portable {
                 .map(f -> new Part(new Paths.Named(f.name(), f.path()), f.size(), format, LINE))
                 .toList();
         return new LineSource(told, parts, dialect, List.copyOf(fields), List.of(), piece, judging);
+    }
+
+    /** Records that were handed over to another process. */
+    static LineSource spooled(List<Part> parts, Dialect dialect, List<FieldSpec> fields, int piece) {
+        return new LineSource(null, parts, dialect, List.copyOf(fields), List.of(), piece, null);
     }
 
     /** Records that were handed over one after another. */
@@ -262,9 +272,9 @@ final class LineSource implements Portable {
     }
 
     @Override
-    public boolean isPortable() {
-        return told != null
-                && parts.stream().noneMatch(p -> TemporaryFiles.holds(p.file().path()));
+    public LineSource placed(UnaryOperator<Path> place) {
+        List<Part> all = parts.stream().map(p -> p.placed(place)).toList();
+        return new LineSource(told, all, dialect, fields, remarks, piece, judging);
     }
 
     /** Lines begin where they begin, whoever reads them. */
@@ -287,7 +297,11 @@ final class LineSource implements Portable {
 
     @Override
     public void write(DataOutput out) throws IOException {
-        PortableSources.write(this, Objects.requireNonNull(told), out);
+        if (told != null) {
+            PortableSources.write(this, told, out);
+        } else {
+            PortableSources.writeSpooled(this, out);
+        }
     }
 
     @Override

@@ -18,12 +18,14 @@ import java.io.ByteArrayOutputStream;
 import java.io.DataOutput;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -199,6 +201,11 @@ public final class PathFields implements Portable {
     @Override
     public boolean isPortable() {
         return files instanceof Portable portable && portable.isPortable();
+    }
+
+    @Override
+    public PathFields placed(UnaryOperator<Path> place) {
+        return with(((Portable) files).placed(place));
     }
 
     @Override

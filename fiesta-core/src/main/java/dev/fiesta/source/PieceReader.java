@@ -316,7 +316,8 @@ final class PieceReader implements Source.Reader {
 
     private Supplier<@Nullable String> place(long offset) {
         DelimitedSource.Part file = source.parts().get(part);
-        return new FilePlace(file.name(), file.path(), offset, file.dialect().newline());
+        return new FilePlace(
+                file.name(), file.path(), file.home(), offset, file.dialect().newline());
     }
 
     /** The line of a place in the file. */

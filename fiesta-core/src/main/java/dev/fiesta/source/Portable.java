@@ -1,15 +1,32 @@
 package dev.fiesta.source;
 
+import dev.fiesta.source.files.TemporaryFiles;
 import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** A source that other processes can read as well, once they are told what it is: its files stand where they stand for all. */
 public interface Portable extends Source {
-    /** Whether it can be told to others. */
-    boolean isPortable();
+    /** Whether it can be told to others, once its files stand where they see them. */
+    default boolean isPortable() {
+        return true;
+    }
+
+    /**
+     * The same records; files that only this process sees are read from where they are placed.
+     *
+     * @param place places a file where others see it, and tells where
+     */
+    Portable placed(UnaryOperator<Path> place);
+
+    /** A file as others see it: those of this process alone are placed. */
+    static Path placed(Path file, UnaryOperator<Path> place) {
+        return TemporaryFiles.holds(file) ? place.apply(file) : file;
+    }
 
     /**
      * A reading of some of the pieces that {@link #scan} reads.

@@ -24,6 +24,7 @@ public final class PortableSources {
     private static final int WITH_PATHS = 1;
     private static final int OF_FORMAT = 2;
     private static final int OF_LINES = 3;
+    private static final int SPOOLED = 4;
 
     private final Consumer<Path> refuse;
     private final List<InputFormat> formats;
@@ -101,6 +102,19 @@ public final class PortableSources {
         write(source.judging(), out);
     }
 
+    /** Records that were handed over, which have fields with types of all values. */
+    static void writeSpooled(LineSource source, DataOutput out) throws IOException {
+        out.writeByte(SPOOLED);
+        Packing.list(out, source.parts(), part -> {
+            SharedFile.of(part.file().name(), part.file().path()).write(out);
+            Packing.texts(out, ((SpooledLines) part.format()).names());
+            Packing.text(out, part.counted());
+        });
+        write(source.dialect(), out);
+        Packing.list(out, source.fields(), field -> write(field, out));
+        out.writeInt(source.piece());
+    }
+
     private static void write(Judge.@Nullable Judging judging, DataOutput out) throws IOException {
         out.writeBoolean(judging != null);
         if (judging != null) {
@@ -119,6 +133,7 @@ public final class PortableSources {
                 new PathFields(read(in), Packing.list(in, () -> field(in)), Packing.list(in, () -> Packing.column(in)));
             case OF_FORMAT -> ofFormat(in);
             case OF_LINES -> ofLines(in);
+            case SPOOLED -> spooled(in);
             default -> delimited(in);
         };
     }
@@ -143,6 +158,16 @@ public final class PortableSources {
         List<FieldSpec> fields = Packing.list(in, () -> field(in));
         return LineSource.elsewhere(
                 new LineSource.Told(input, inside), files, dialect, fields, in.readInt(), judging(in));
+    }
+
+    private LineSource spooled(DataInput in) throws IOException {
+        List<LineSource.Part> parts = Packing.list(in, () -> {
+            SharedFile file = SharedFile.read(in, refuse);
+            LineFormat lines = new SpooledLines(Packing.texts(in));
+            return new LineSource.Part(new Paths.Named(file.name(), file.path()), file.size(), lines, Packing.text(in));
+        });
+        Dialect dialect = dialect(in);
+        return LineSource.spooled(parts, dialect, Packing.list(in, () -> field(in)), in.readInt());
     }
 
     private InputFormat format(String name) {
@@ -172,6 +197,7 @@ public final class PortableSources {
 
     private static void write(DelimitedSource.Part part, DataOutput out) throws IOException {
         SharedFile.of(part.name(), part.path()).write(out);
+        Packing.text(out, part.home().toAbsolutePath().toString());
         out.writeLong(part.dataStart());
         write(part.dialect(), out);
         out.writeInt(part.width());
@@ -184,6 +210,7 @@ public final class PortableSources {
 
     private DelimitedSource.Part part(DataInput in) throws IOException {
         SharedFile file = SharedFile.read(in, refuse);
+        Path home = Path.of(Packing.text(in));
         long dataStart = in.readLong();
         Dialect dialect = dialect(in);
         int width = in.readInt();
@@ -192,7 +219,7 @@ public final class PortableSources {
             cells[c] = in.readInt();
         }
         return new DelimitedSource.Part(
-                file.name(), file.path(), file.size(), dataStart, dialect, width, cells, Packing.texts(in));
+                file.name(), file.path(), home, file.size(), dataStart, dialect, width, cells, Packing.texts(in));
     }
 
     private static void write(Dialect dialect, DataOutput out) throws IOException {

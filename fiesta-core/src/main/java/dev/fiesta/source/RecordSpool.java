@@ -28,12 +28,6 @@ import java.util.stream.Collectors;
  * of its fields the number of the field, what sort of value it is, and the value.
  */
 final class RecordSpool implements RecordFormat.Records {
-    private static final char TEXT = 't';
-    private static final char NUMBER = 'n';
-    private static final char WRITTEN = 'w';
-    private static final char TRUE = 'y';
-    private static final char FALSE = 'f';
-    private static final char MISSING = 'm';
     private static final int CHECKED = 1 << 12;
 
     private final String name;
@@ -143,56 +137,8 @@ final class RecordSpool implements RecordFormat.Records {
     }
 
     /** How its lines are read. */
-    LineFormat lines() {
-        String[] known = names.toArray(String[]::new);
-        return (bytes, start, end, fields) -> read(bytes, start, end, fields, known);
-    }
-
-    private static void read(byte[] bytes, int start, int end, LineFormat.Fields fields, String[] names) {
-        int at = start;
-        while (at < end && bytes[at] != '\t') {
-            at++;
-        }
-        while (at < end) {
-            int field = 0;
-            for (at++; bytes[at] >= '0' && bytes[at] <= '9'; at++) {
-                field = field * 10 + bytes[at] - '0';
-            }
-            int from = at + 1;
-            int to = from;
-            boolean escaped = false;
-            for (; to < end && bytes[to] != '\t'; to++) {
-                escaped |= bytes[to] == '\\';
-            }
-            String value = new String(bytes, from, to - from, StandardCharsets.UTF_8);
-            tell(fields, names[field], (char) bytes[at], escaped ? plain(value) : value);
-            at = to;
-        }
-    }
-
-    private static void tell(LineFormat.Fields fields, String name, char kind, String value) {
-        switch (kind) {
-            case TEXT -> fields.text(name, value);
-            case NUMBER -> fields.number(name, value);
-            case WRITTEN -> fields.cell(name, value);
-            case TRUE -> fields.truth(name, true);
-            case FALSE -> fields.truth(name, false);
-            default -> fields.missing(name);
-        }
-    }
-
-    private static String plain(String value) {
-        StringBuilder plain = new StringBuilder(value.length());
-        for (int i = 0; i < value.length(); i++) {
-            char c = value.charAt(i);
-            if (c != '\\') {
-                plain.append(c);
-                continue;
-            }
-            char what = value.charAt(++i);
-            plain.append(what == 't' ? '\t' : what == 'n' ? '\n' : what == 'r' ? '\r' : '\\');
-        }
-        return plain.toString();
+    SpooledLines lines() {
+        return new SpooledLines(List.copyOf(names));
     }
 
     @Override
@@ -230,21 +176,21 @@ final class RecordSpool implements RecordFormat.Records {
 
     @Override
     public void text(String field, String value) {
-        if (put(field, TEXT, value)) {
+        if (put(field, SpooledLines.TEXT, value)) {
             guess.text(field, value);
         }
     }
 
     @Override
     public void cell(String field, String written) {
-        if (put(field, WRITTEN, written)) {
+        if (put(field, SpooledLines.WRITTEN, written)) {
             guess.cell(field, written);
         }
     }
 
     @Override
     public void number(String field, String digits) {
-        if (put(field, NUMBER, digits)) {
+        if (put(field, SpooledLines.NUMBER, digits)) {
             if (!CellType.ofNumber(digits.getBytes(StandardCharsets.UTF_8)).isNumeric()) {
                 throw new RequestException("'" + name + "': whoever reads it handed '" + digits
                         + "' over as the number " + field + ", which is none.");
@@ -255,14 +201,14 @@ final class RecordSpool implements RecordFormat.Records {
 
     @Override
     public void truth(String field, boolean value) {
-        if (put(field, value ? TRUE : FALSE, "")) {
+        if (put(field, value ? SpooledLines.TRUE : SpooledLines.FALSE, "")) {
             guess.truth(field, value);
         }
     }
 
     @Override
     public void missing(String field) {
-        put(field, MISSING, "");
+        put(field, SpooledLines.MISSING, "");
     }
 
     @Override

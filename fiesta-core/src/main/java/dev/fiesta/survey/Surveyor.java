@@ -25,7 +25,8 @@ public final class Surveyor {
     /** Makes tasks for members of a crew, who {@link #answer} them, of what is asked about a source. */
     @FunctionalInterface
     public interface Tasks {
-        UnaryOperator<byte[]> about(Portable source) throws IOException;
+        /** @param work places files that only this process sees */
+        UnaryOperator<byte[]> about(Portable source, Crew.Work work) throws IOException;
     }
 
     private final int threads;
@@ -92,7 +93,7 @@ public final class Surveyor {
                 findings.read(scan);
                 return;
             }
-            Sharing sharing = new Sharing(members, work, tasks.about((Portable) source));
+            Sharing sharing = new Sharing(members, work, tasks.about((Portable) source, work));
             try (Together together = new Together(sharing, (Portable) source, (PiecedScan) scan, threads)) {
                 together.readByOthers(findings, Surveyor::write);
             }

@@ -46,7 +46,7 @@ public final class Task {
      * The part that all tasks of a run that read its inputs have in common.
      *
      * @param version of this library
-     * @param inputs those of the plan, by name
+     * @param inputs those of the plan, by name; of those that are not {@link Portable} others know the fields only
      */
     public static byte[] head(String version, PlanText tables, Map<String, Source> inputs) throws IOException {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
@@ -54,10 +54,9 @@ public final class Task {
         tables.write(out);
         Packing.list(out, List.copyOf(inputs.entrySet()), input -> {
             Packing.text(out, input.getKey());
-            boolean portable = input.getValue() instanceof Portable source && source.isPortable();
-            out.writeBoolean(portable);
-            if (portable) {
-                ((Portable) input.getValue()).write(out);
+            out.writeBoolean(input.getValue() instanceof Portable);
+            if (input.getValue() instanceof Portable source) {
+                source.write(out);
             } else {
                 Packing.schema(out, input.getValue().schema());
             }

@@ -1,11 +1,16 @@
 package dev.fiesta.member;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import dev.fiesta.Fiesta;
 import dev.fiesta.crew.Crew;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -95,6 +100,8 @@ final class HeldCrew implements Crew {
     @Override
     public Work begin(Purpose purpose) {
         return new Work() {
+            private final List<Path> placed = new ArrayList<>();
+
             @Override
             public String lay(Content content) {
                 HeldSections out = new HeldSections();
@@ -132,7 +139,20 @@ final class HeldCrew implements Crew {
             }
 
             @Override
-            public void close() {}
+            public Path place(Path file) {
+                try {
+                    Path there = Files.createTempFile("placed-", ".plain");
+                    placed.add(there);
+                    return Files.copy(file, there, StandardCopyOption.REPLACE_EXISTING);
+                } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                }
+            }
+
+            @Override
+            public void close() {
+                placed.forEach(file -> assertThat(file.toFile().delete()).isTrue());
+            }
         };
     }
 

@@ -84,6 +84,11 @@ class MemberTest {
         public Work begin(Purpose purpose) {
             return new Work() {
                 @Override
+                public Path place(Path file) {
+                    return file;
+                }
+
+                @Override
                 public String lay(Content content) {
                     return "laid";
                 }

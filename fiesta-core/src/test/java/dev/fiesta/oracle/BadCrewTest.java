@@ -62,6 +62,11 @@ class BadCrewTest {
             Work work = crew.begin(purpose);
             return new Work() {
                 @Override
+                public Path place(Path file) {
+                    return file;
+                }
+
+                @Override
                 public String lay(Content content) {
                     return work.lay(content);
                 }

@@ -10,11 +10,15 @@ import dev.fiesta.crew.Crew;
 import dev.fiesta.member.LocalCrew;
 import dev.fiesta.problem.FiestaException;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
 import java.util.SplittableRandom;
+import java.util.stream.Collectors;
+import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -50,6 +54,18 @@ class LinesOfCrewsTest {
             fixed.append(String.format(
                     "%6d%-10s%8s%n", i, site, i % 20_000 == 15_000 ? "much" : random.nextInt(900) + ".5"));
         }
+        try (OutputStream packed = new GZIPOutputStream(Files.newOutputStream(folder.resolve("packed.jsonl.gz")))) {
+            packed.write(odd.toString().getBytes(StandardCharsets.UTF_8));
+        }
+        Files.writeString(
+                folder.resolve("document.json"),
+                fixed.toString()
+                        .lines()
+                        .limit(20_000)
+                        .map(l -> "{\"sale\": " + l.substring(0, 6).strip() + ", \"site\": \""
+                                + l.substring(6, 16).strip() + "\", \"amount\": \""
+                                + l.substring(16).strip() + "\"}")
+                        .collect(Collectors.joining(",\n", "{\"sales\": [", "]}")));
         int half = whole.indexOf("\n", whole.length() / 2) + 1;
         Files.writeString(folder.resolve("sales-1.jsonl"), whole.substring(0, half));
         Files.writeString(folder.resolve("sales-2.jsonl"), whole.substring(half));
@@ -58,7 +74,7 @@ class LinesOfCrewsTest {
     }
 
     private static FiestaBuilder settings() {
-        return Fiesta.with().threads(2).reads(JsonLines.FORMAT);
+        return Fiesta.with().threads(2).reads(JsonLines.FORMAT).reads(JsonDocuments.FORMAT);
     }
 
     private static Object outcome(String brief, @Nullable Crew crew) {
@@ -125,6 +141,18 @@ class LinesOfCrewsTest {
                         + (how.startsWith("un") ? " " + how : "")
                         + "\ntable t from s per site give n = count(), s = sum(amount)",
                 how.isEmpty());
+    }
+
+    /** What one process only sees, or reads as a whole, is placed as lines for the others. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "'packed.jsonl.gz' fields amount decimal(2), sale integer, site text unreadable aside",
+                "'document.json' items 'sales' fields amount decimal(1) bad as missing"
+            })
+    void whatIsPlacedForMembers(String input) {
+        same("input s from " + input + "\ntable t from s per site give n = count(), s = sum(amount)", false);
+        same("input s from " + input + "\ntable t from s sort site, sale desc first 7 columns site, sale, amount", false);
     }
 
     @Test

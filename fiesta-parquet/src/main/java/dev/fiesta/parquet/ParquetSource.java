@@ -14,9 +14,11 @@ import dev.fiesta.value.Field;
 import dev.fiesta.value.Schema;
 import java.io.DataOutput;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.UnaryOperator;
 import org.apache.parquet.hadoop.metadata.BlockMetaData;
 import org.apache.parquet.hadoop.metadata.ColumnChunkMetaData;
 import org.jspecify.annotations.Nullable;
@@ -29,7 +31,11 @@ final class ParquetSource implements Portable {
      * @param columns those that can be read, by name
      * @param groups of rows
      */
-    record Part(Paths.Named file, Map<String, ParquetField> columns, List<BlockMetaData> groups) {}
+    record Part(Paths.Named file, Map<String, ParquetField> columns, List<BlockMetaData> groups) {
+        Part placed(UnaryOperator<Path> place) {
+            return new Part(new Paths.Named(file.name(), Portable.placed(file.path(), place)), columns, groups);
+        }
+    }
 
     /** Where a batch stands. */
     record Piece(int part, int group, int firstInGroup, int rows, long firstInFile) {}
@@ -118,8 +124,8 @@ final class ParquetSource implements Portable {
     }
 
     @Override
-    public boolean isPortable() {
-        return true;
+    public ParquetSource placed(UnaryOperator<Path> place) {
+        return new ParquetSource(parts.stream().map(p -> p.placed(place)).toList(), fields, dialect, remarks);
     }
 
     @Override
