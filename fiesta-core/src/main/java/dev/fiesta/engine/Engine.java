@@ -343,9 +343,8 @@ public final class Engine {
         Source.Scan scan = source.scan(notices);
         scans.add(scan);
         Together together = sharing == null ? null : sharing.together(source, scan, resources.threads());
-        SharedReading shared = together == null
-                ? null
-                : new SharedReading(together, demand.asked(input, ready, flow), others::lookedUp);
+        SharedReading shared =
+                together == null ? null : new SharedReading(together, demand.asked(input, ready, flow), others, memory);
         Map<TablePlan, Pass.Flown> flown = pass.read(new Fed(source, scan, input, ready, demand.live()), shared);
         flown.forEach((table, come) -> {
             Way way = way(table);

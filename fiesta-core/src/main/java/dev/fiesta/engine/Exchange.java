@@ -2,10 +2,12 @@ package dev.fiesta.engine;
 
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
+import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.step.Assignment;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.DistinctStep;
 import dev.fiesta.step.FilterStep;
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.OrderKey;
 import dev.fiesta.step.SampleStep;
 import dev.fiesta.step.SortStep;
@@ -20,30 +22,64 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Steps that look at rows of equal keys only, so that rows may be split by these, and each part be worked on by itself; or that put rows
- * in an order, so that each part may be one range of it.
+ * Steps for which rows may be put into parts, each of which is worked on by itself.
  *
- * @param keys what these rows have in common; of an order what comes first in it
- * @param ranges whether parts are ranges of an order
- * @param descending whether that order goes from the greatest down
+ * @param meeting which rows are in one part
  * @param first the first of the steps
  * @param end the first step behind them
  */
-record Exchange(List<Expression> keys, boolean ranges, boolean descending, int first, int end) {
+record Exchange(Meeting meeting, int first, int end) {
+    /** Which rows are in one part. */
+    sealed interface Meeting {}
+
+    /** Those of equal keys, as no step looks at others together. */
+    record Equal(List<Expression> keys) implements Meeting {}
+
+    /**
+     * Those of one range of an order.
+     *
+     * @param key what comes first in it
+     * @param descending whether it goes from the greatest down
+     */
+    record Range(Expression key, boolean descending) implements Meeting {}
+
+    /** Those with keys that may stand in the same part of a table that is looked up. */
+    record LookedUp(MatchStep match) implements Meeting {
+        List<Expression> keys() {
+            return match.ours().stream()
+                    .<Expression>map(s -> new FieldRef(s, Type.EMPTY)) // columns know their types themselves
+                    .toList();
+        }
+    }
+
     /** Those from a step on; null where that one looks at all rows. */
     static @Nullable Exchange of(Way way, int first, Carried carried) {
         if (first == way.steps().size()) {
             return null;
         }
-        if (way.step(first) instanceof SortStep sort) {
+        Step step = way.step(first);
+        if (step instanceof SortStep sort) {
             OrderKey key = sort.keys().get(0);
-            int end = end(way, first, carried, s -> s == sort || s instanceof FilterStep || s instanceof ComputeStep);
-            boolean all = sort.most() == Long.MAX_VALUE && end > first;
-            return all ? new Exchange(List.of(key.key()), true, key.descending(), first, end) : null;
+            return sort.most() < Long.MAX_VALUE
+                    ? null
+                    : of(new Range(key.key(), key.descending()), way, first, carried, s -> s == sort || isOfRows(s));
         }
-        List<Expression> keys = keys(way.step(first));
-        int end = keys.isEmpty() ? first : end(way, first, carried, s -> staysWithin(s, keys));
-        return end == first ? null : new Exchange(keys, false, false, first, end);
+        if (step instanceof MatchStep match) {
+            return match.unmatched() == Unmatched.ALSO_UNMATCHED
+                    ? null
+                    : of(new LookedUp(match), way, first, carried, s -> s == match || isOfRows(s));
+        }
+        List<Expression> keys = keys(step);
+        return keys.isEmpty() ? null : of(new Equal(keys), way, first, carried, s -> staysWithin(s, keys));
+    }
+
+    private static @Nullable Exchange of(Meeting meeting, Way way, int first, Carried carried, Predicate<Step> goesOn) {
+        int end = end(way, first, carried, goesOn);
+        return end == first ? null : new Exchange(meeting, first, end);
+    }
+
+    private static boolean isOfRows(Step step) {
+        return step instanceof FilterStep || step instanceof ComputeStep;
     }
 
     /** The first step that a part cannot go through by itself, or for which more must be read. */

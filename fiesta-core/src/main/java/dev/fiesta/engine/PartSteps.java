@@ -4,12 +4,15 @@ import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Fault;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;
+import dev.fiesta.crew.Sections;
 import dev.fiesta.operate.Others;
 import dev.fiesta.operate.Partitioning;
 import dev.fiesta.operate.group.Standing;
 import dev.fiesta.problem.DataException;
+import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.store.ExternalSort;
 import dev.fiesta.store.Memory;
@@ -29,6 +32,7 @@ import dev.fiesta.walk.Order;
 import java.io.BufferedInputStream;
 import java.io.DataInputStream;
 import java.io.DataOutput;
+import java.io.DataOutputStream;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -44,23 +48,12 @@ import org.jspecify.annotations.Nullable;
  */
 final class PartSteps {
     private static final int BUFFER = 1 << 16;
-    private static final Others NOBODY = new Others() {
-        @Override
-        public Stored stored(TablePlan table) {
-            throw new IllegalStateException("a part of the rows needs no other table");
-        }
-
-        @Override
-        public Rows rows(TablePlan table) {
-            throw new IllegalStateException("a part of the rows needs no other table");
-        }
-    };
-
     private final Exchange exchange;
     private final Way way;
     private final BitSet kept;
     private final int number;
     private @Nullable Column bounds;
+    private @Nullable String laid;
 
     /** @param kept the slots of the rows before the steps */
     PartSteps(Exchange exchange, Way way, Carried carried, BitSet kept) {
@@ -88,7 +81,7 @@ final class PartSteps {
     @Nullable
     String told(int step) {
         boolean theirs = IntStream.range(0, count()).anyMatch(i -> own(i) == step);
-        return !theirs ? null : exchange.ranges() ? "by members, range by range" : "by members, in parts of equal keys";
+        return !theirs ? null : hasRanges() ? "by members, range by range" : "by members, in parts of equal keys";
     }
 
     /** The place of a step among those of the table; -1 for one that only prepares another. */
@@ -117,7 +110,37 @@ final class PartSteps {
 
     /** Whether parts are ranges of an order, of which the bounds must be told. */
     boolean hasRanges() {
-        return exchange.ranges();
+        return exchange.meeting() instanceof Exchange.Range;
+    }
+
+    /** What is looked up in a table that is put into parts as the rows are; null for none. */
+    @Nullable
+    MatchStep lookedUp() {
+        return exchange.meeting() instanceof Exchange.LookedUp looked ? looked.match() : null;
+    }
+
+    /** Tells where the parts of the table lie that is looked up. */
+    void lies(String name) {
+        laid = name;
+    }
+
+    /**
+     * Writes a table that is looked up, each part of it into a section of its own, in which the keys are that may stand in that part of ours.
+     */
+    static void write(MatchStep match, Stored theirs, int parts, Memory memory, Sections out) throws IOException {
+        Partitioning split = new Partitioning(parts, match.theirFields(), memory);
+        RowBytes.each(
+                theirs,
+                match.theirFields(),
+                some -> split.add(some, Partitioning.alike(some.columns(match.theirs()), some.size(), parts)));
+        boolean isFirst = true;
+        for (Stored part : split.finish()) {
+            if (!isFirst) {
+                out.next();
+            }
+            isFirst = false;
+            RowBytes.write(part, match.theirFields(), new DataOutputStream(out));
+        }
     }
 
     /**
@@ -132,36 +155,40 @@ final class PartSteps {
     /** Bounds of so many ranges, each with about as many rows of some. */
     @Nullable
     Column bounds(List<Rows> some, int parts) {
-        List<Column> keys = some.stream().map(r -> keys(r)[0].flat()).toList();
+        Exchange.Range range = (Exchange.Range) exchange.meeting();
+        List<Column> keys =
+                some.stream().map(r -> keys(List.of(range.key()), r)[0].flat()).toList();
         if (keys.isEmpty()) {
             return null;
         }
         Column all = Column.join(keys.get(0).type(), keys);
-        int[] order = Order.sort(Order.asTheyStand(all.size()), List.of(new Order.Key(all, exchange.descending())));
+        int[] order = Order.sort(Order.asTheyStand(all.size()), List.of(new Order.Key(all, range.descending())));
         int[] ends = IntStream.range(1, all.size() == 0 ? 1 : parts)
                 .map(p -> order[(int) ((long) order.length * p / parts)])
                 .toArray();
         return all.take(ends, ends.length).held();
     }
 
-    private Column[] keys(Rows rows) {
-        return Expression.columns(exchange.keys(), rows.batch(), new Notices());
+    private static Column[] keys(List<Expression> keys, Rows rows) {
+        return Expression.columns(keys, rows.batch(), new Notices());
     }
 
     /** The part of each row: those that are looked at together are in one. */
     int[] parts(Rows rows, int parts) {
-        Column[] keys = keys(rows);
-        if (!exchange.ranges()) {
-            return Partitioning.byHash(keys, rows.size(), parts);
+        if (exchange.meeting() instanceof Exchange.Range range) {
+            return ranges(keys(List.of(range.key()), rows)[0].flat(), range.descending());
         }
-        int[] part = new int[rows.size()];
+        return exchange.meeting() instanceof Exchange.LookedUp looked
+                ? Partitioning.alike(keys(looked.keys(), rows), rows.size(), parts)
+                : Partitioning.byHash(keys(((Exchange.Equal) exchange.meeting()).keys(), rows), rows.size(), parts);
+    }
+
+    private int[] ranges(Column key, boolean descending) {
+        int[] part = new int[key.size()];
         Column ends = bounds;
         if (ends != null) {
-            Column key = keys[0].flat();
             Arrays.setAll(
-                    part,
-                    row -> Halving.behind(
-                            0, ends.size(), e -> Runs.compare(ends, e, key, row, exchange.descending()) < 0));
+                    part, row -> Halving.behind(0, ends.size(), e -> Runs.compare(ends, e, key, row, descending) < 0));
         }
         return part;
     }
@@ -177,7 +204,7 @@ final class PartSteps {
 
     /** What is left of all parts, in their order where that is the order of the rows, else in the order of their places, which go. */
     Stored left(RowsBuilder all, BitSet slots, Memory memory) {
-        return exchange.ranges() ? without(all.finish(), slots) : inOrder(all, slots, memory);
+        return hasRanges() ? without(all.finish(), slots) : inOrder(all, slots, memory);
     }
 
     /** Rows in the order of their places, which go. */
@@ -198,14 +225,14 @@ final class PartSteps {
      *
      * @param asked the part, and the names of the answers it stands in, in order
      */
-    void goOn(Stretch asked, Crew.Laid laid, Flow flow, Resources resources, DataOutput out) throws IOException {
+    void goOn(Stretch asked, Crew.Laid lies, Flow flow, Resources resources, DataOutput out) throws IOException {
         Stretch.Part part = Objects.requireNonNull(asked.part());
         int section = Apart.section(part.sink(), asked.parts(), part.number());
         BitSet slots = numbered(kept);
         RowsBuilder all = new RowsBuilder(resources.memory(), slots);
         for (String answer : asked.answers()) {
             try (DataInputStream in =
-                    new DataInputStream(new BufferedInputStream(laid.open(answer, section), BUFFER))) {
+                    new DataInputStream(new BufferedInputStream(lies.open(answer, section), BUFFER))) {
                 RowBytes.read(in, all);
             } catch (IOException e) {
                 throw GivenTask.unreadable(e);
@@ -215,7 +242,12 @@ final class PartSteps {
         Standing left;
         try {
             Stored some = sorted(all, slots, resources.memory());
-            left = new StepsRun(NOBODY, flow, new StepCounts(), told, resources)
+            left = new StepsRun(
+                            new Theirs(lies, part.number(), resources.memory()),
+                            flow,
+                            new StepCounts(),
+                            told,
+                            resources)
                     .run(way, first(), end(), new Standing(some, some.rows() + part.more(), null), null, step -> {});
         } catch (DataException | Fault e) {
             out.writeBoolean(false);
@@ -261,5 +293,47 @@ final class PartSteps {
             in = counts[i];
         }
         return timings;
+    }
+
+    /** The part of the table that is looked up; no other one is. */
+    private final class Theirs implements Others {
+        private final Crew.Laid lies;
+        private final int part;
+        private final Memory memory;
+        private @Nullable Stored known;
+
+        Theirs(Crew.Laid lies, int part, Memory memory) {
+            this.lies = lies;
+            this.part = part;
+            this.memory = memory;
+        }
+
+        @Override
+        public Stored stored(TablePlan table) {
+            Stored read = known;
+            if (read == null) {
+                read = read();
+                known = read;
+            }
+            return read;
+        }
+
+        private Stored read() {
+            BitSet fields = Objects.requireNonNull(PartSteps.this.lookedUp(), "a look-up")
+                    .theirFields();
+            RowsBuilder rows = new RowsBuilder(memory, fields);
+            try (DataInputStream in = new DataInputStream(
+                    new BufferedInputStream(lies.open(Objects.requireNonNull(laid), part), BUFFER))) {
+                RowBytes.read(in, rows);
+                return rows.finish();
+            } catch (IOException e) {
+                throw new MachineException("A table that is looked up cannot be read", e);
+            }
+        }
+
+        @Override
+        public Rows rows(TablePlan table) {
+            return stored(table).load();
+        }
     }
 }

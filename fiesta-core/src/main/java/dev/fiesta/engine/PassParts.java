@@ -113,6 +113,14 @@ final class PassParts implements Findings {
                 .toList();
     }
 
+    /** Those of which the rows look a table up that is in parts as they are. */
+    List<PartSteps> lookingUp() {
+        return parted().stream()
+                .map(PartedRows::steps)
+                .filter(s -> s.lookedUp() != null)
+                .toList();
+    }
+
     /** Tells the bounds of the ranges that parts are. */
     void between(@Nullable Column[] bounds) {
         List<PartedRows> parted = parted();

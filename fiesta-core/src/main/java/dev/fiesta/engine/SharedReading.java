@@ -1,14 +1,19 @@
 package dev.fiesta.engine;
 
+import dev.fiesta.crew.Crew;
+import dev.fiesta.operate.Others;
 import dev.fiesta.step.MatchStep;
+import dev.fiesta.store.Memory;
 import dev.fiesta.store.RowBytes;
 import dev.fiesta.store.Rows;
+import dev.fiesta.store.Stored;
 import dev.fiesta.stretch.Together;
 import dev.fiesta.value.Column;
 import java.io.DataOutputStream;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Consumer;
-import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -16,9 +21,9 @@ import org.jspecify.annotations.Nullable;
  * The reading of an input for tables, together with others.
  *
  * @param pattern what stretches are read for
- * @param lookUps what a look-up reads of the other table
+ * @param others the tables that are looked up
  */
-record SharedReading(Together together, Stretch pattern, Function<MatchStep, Rows> lookUps) implements AutoCloseable {
+record SharedReading(Together together, Stretch pattern, Others others, Memory memory) implements AutoCloseable {
     /**
      * @param bounds gives those of the ranges that parts are
      * @param told is told who reads, once others do
@@ -29,7 +34,7 @@ record SharedReading(Together together, Stretch pattern, Function<MatchStep, Row
         }
         told.accept(together.sharing().readers());
         int split = together.parts();
-        Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts.lookedUp()), split, bounds.get());
+        Stretch asked = pattern.of(parts.closed(), parts.sign(), laid(parts, split), split, bounds.get());
         together.readByOthers(
                 parts,
                 (from, to, start, answers, out) ->
@@ -47,16 +52,20 @@ record SharedReading(Together together, Stretch pattern, Function<MatchStep, Row
         }
     }
 
-    /** Lays the other tables down that are looked up. */
-    private List<String> laid(List<MatchStep> lookedUp) {
-        return lookedUp.stream()
-                .map(match -> {
-                    Rows rows = lookUps.apply(match);
-                    return together.sharing()
-                            .work()
-                            .lay(out -> RowBytes.write(rows, rows.there(), new DataOutputStream(out)));
-                })
-                .toList();
+    /** Lays the other tables down that are looked up: whole, then those that are put into parts. */
+    private List<String> laid(PassParts parts, int split) {
+        Crew.Work work = together.sharing().work();
+        List<String> names = new ArrayList<>();
+        for (MatchStep match : parts.lookedUp()) {
+            Rows rows = others.lookedUp(match);
+            names.add(work.lay(out -> RowBytes.write(rows, rows.there(), new DataOutputStream(out))));
+        }
+        for (PartSteps steps : parts.lookingUp()) {
+            MatchStep match = Objects.requireNonNull(steps.lookedUp());
+            Stored theirs = others.stored(match.table());
+            names.add(work.lay(out -> PartSteps.write(match, theirs, split, memory, out)));
+        }
+        return names;
     }
 
     @Override

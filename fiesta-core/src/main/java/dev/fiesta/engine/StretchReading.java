@@ -64,12 +64,16 @@ public final class StretchReading {
             List<TablePlan> fed = stretch.fed().stream().map(tables::get).toList();
             PassParts parts = pass.handedOver(new Fed(source, some, input, fed, demand.live()), stretch.parts());
             List<MatchStep> lookedUp = parts.lookedUp();
+            List<PartSteps> lookingUp = parts.lookingUp();
             if (parts.sign() != stretch.sign()
-                    || lookedUp.size() != stretch.looked().size()) {
+                    || lookedUp.size() + lookingUp.size() != stretch.looked().size()) {
                 throw new MachineException("This member plans the tables otherwise than the one who asks", null);
             }
             for (int i = 0; i < lookedUp.size(); i++) {
                 others.put(lookedUp.get(i), rows(laid, stretch.looked().get(i)));
+            }
+            for (int i = 0; i < lookingUp.size(); i++) {
+                lookingUp.get(i).lies(stretch.looked().get(lookedUp.size() + i));
             }
             parts.close(stretch.closed());
             parts.between(stretch.bounds());

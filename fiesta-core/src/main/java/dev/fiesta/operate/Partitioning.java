@@ -1,5 +1,6 @@
 package dev.fiesta.operate;
 
+import dev.fiesta.compute.Types;
 import dev.fiesta.gather.values.Image;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Rows;
@@ -11,6 +12,7 @@ import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.TextColumn;
 import dev.fiesta.value.TruthColumn;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 
@@ -75,6 +77,13 @@ public final class Partitioning {
             part[i] = Integer.remainderUnsigned(part[i], parts);
         }
         return part;
+    }
+
+    /** As {@link #byHash}; numbers that are equal come together, whatever types they have. */
+    public static int[] alike(Column[] keys, int size, int parts) {
+        Column[] plain = new Column[keys.length];
+        Arrays.setAll(plain, k -> keys[k].type().isNumeric() ? Types.toNumber(keys[k].flat()) : keys[k]);
+        return byHash(plain, size, parts);
     }
 
     private static List<int[]> picked(int[] part, int parts) {

@@ -20,18 +20,35 @@ public final class RowBytes {
 
     /** @param slots those that are written */
     public static void write(Stored rows, BitSet slots, DataOutput out) throws IOException {
-        Rows held = rows instanceof SpilledRows ? null : rows.load();
-        for (int b = 0; b < rows.blocks(); b++) {
-            Workers.stopIfInterrupted();
-            Rows block = held == null
-                    ? ((SpilledRows) rows).read(b, slots)
-                    : held.range((int) rows.start(b), (int) rows.start(b + 1));
+        each(rows, slots, block -> {
             @Nullable Column[] columns = new Column[slots.length()];
             slots.stream().filter(s -> s < block.slots().length).forEach(s -> columns[s] = block.slots()[s]);
             out.writeInt(block.size());
             Packing.slots(out, columns);
-        }
+        });
         end(out);
+    }
+
+    /** Takes a block. */
+    @FunctionalInterface
+    public interface Taking {
+        void take(Rows block) throws IOException;
+    }
+
+    /**
+     * Goes through rows, block by block.
+     *
+     * @param slots those that are looked at
+     */
+    public static void each(Stored rows, BitSet slots, Taking taking) throws IOException {
+        Rows held = rows instanceof SpilledRows ? null : rows.load();
+        for (int b = 0; b < rows.blocks(); b++) {
+            Workers.stopIfInterrupted();
+            taking.take(
+                    held == null
+                            ? ((SpilledRows) rows).read(b, slots)
+                            : held.range((int) rows.start(b), (int) rows.start(b + 1)));
+        }
     }
 
     /** There is no block, or none more. */
