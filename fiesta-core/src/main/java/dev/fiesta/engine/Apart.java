@@ -6,6 +6,7 @@ import dev.fiesta.problem.MachineException;
 import dev.fiesta.stretch.Sharing;
 import java.util.List;
 import java.util.function.BiFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Rows that members have read and put into parts, where each member may open them.
@@ -42,16 +43,17 @@ record Apart(
      * Has members go on with all parts.
      *
      * @param more the rows that came and need not be seen
+     * @param known under which name it lies what each must know of the others, or null
      * @param given takes those tasks, also where not all can be given
      */
-    void goOn(long more, List<GivenTask> given) {
+    void goOn(long more, @Nullable String known, List<GivenTask> given) {
         List<String> names = answers.stream()
                 .map(a -> a.found()
                         .orElseThrow(() -> new MachineException("What a member of the crew has found is gone", null))
                         .name())
                 .toList();
         for (int p = 0; p < parts; p++) {
-            given.add(ask.apply(new Stretch.Part(sink, p, p == 0 ? more : 0), names));
+            given.add(ask.apply(new Stretch.Part(sink, p, p == 0 ? more : 0, known), names));
         }
     }
 }

@@ -3,6 +3,7 @@ package dev.fiesta.engine;
 import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.FieldRef;
 import dev.fiesta.language.Clause.Unmatched;
+import dev.fiesta.operate.window.RangeWindows;
 import dev.fiesta.step.Assignment;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.DistinctStep;
@@ -43,6 +44,9 @@ record Exchange(Meeting meeting, int first, int end) {
      */
     record Range(Expression key, boolean descending) implements Meeting {}
 
+    /** Whichever stand next to each other, as of those in other parts only a few figures are known. */
+    record Anywhere() implements Meeting {}
+
     /** Those with keys that may stand in the same part of a table that is looked up. */
     record LookedUp(MatchStep match) implements Meeting {
         List<Expression> keys() {
@@ -70,7 +74,25 @@ record Exchange(Meeting meeting, int first, int end) {
                     : of(new LookedUp(match), way, first, carried, s -> s == match || isOfRows(s));
         }
         List<Expression> keys = keys(step);
-        return keys.isEmpty() ? null : of(new Equal(keys), way, first, carried, s -> staysWithin(s, keys));
+        if (!keys.isEmpty()) {
+            return of(new Equal(keys), way, first, carried, s -> staysWithin(s, keys));
+        }
+        return step instanceof WalksStep walks && RangeWindows.suits(walks)
+                ? of(overAll(walks), way, first, carried, s -> s == walks || isOfRows(s))
+                : null;
+    }
+
+    private static Meeting overAll(WalksStep walks) {
+        List<OrderKey> order = RangeWindows.order(walks);
+        return order.isEmpty()
+                ? new Anywhere()
+                : new Range(order.get(0).key(), order.get(0).descending());
+    }
+
+    /** The calculations over all rows for which parts must know of each other; null where they need not. */
+    @Nullable
+    WalksStep overAll(Way way) {
+        return !(meeting instanceof Equal) && way.step(first) instanceof WalksStep walks ? walks : null;
     }
 
     private static @Nullable Exchange of(Meeting meeting, Way way, int first, Carried carried, Predicate<Step> goesOn) {

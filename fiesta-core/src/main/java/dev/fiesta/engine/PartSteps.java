@@ -8,12 +8,14 @@ import dev.fiesta.crew.Sections;
 import dev.fiesta.operate.Others;
 import dev.fiesta.operate.Partitioning;
 import dev.fiesta.operate.group.Standing;
+import dev.fiesta.operate.window.RangeWindows;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.TablePlan;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.store.ExternalSort;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Resources;
@@ -30,6 +32,7 @@ import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Order;
 import java.io.BufferedInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
 import java.io.DataOutput;
 import java.io.DataOutputStream;
@@ -113,6 +116,12 @@ final class PartSteps {
         return exchange.meeting() instanceof Exchange.Range;
     }
 
+    /** The calculations over all rows of which parts must know of each other; null for none. */
+    @Nullable
+    WalksStep overAll() {
+        return exchange.overAll(way);
+    }
+
     /** What is looked up in a table that is put into parts as the rows are; null for none. */
     @Nullable
     MatchStep lookedUp() {
@@ -175,6 +184,11 @@ final class PartSteps {
 
     /** The part of each row: those that are looked at together are in one. */
     int[] parts(Rows rows, int parts) {
+        if (exchange.meeting() instanceof Exchange.Anywhere) {
+            return IntStream.range(0, rows.size())
+                    .map(row -> (int) ((long) row * parts / rows.size()))
+                    .toArray();
+        }
         if (exchange.meeting() instanceof Exchange.Range range) {
             return ranges(keys(List.of(range.key()), rows)[0].flat(), range.descending());
         }
@@ -204,7 +218,7 @@ final class PartSteps {
 
     /** What is left of all parts, in their order where that is the order of the rows, else in the order of their places, which go. */
     Stored left(RowsBuilder all, BitSet slots, Memory memory) {
-        return hasRanges() ? without(all.finish(), slots) : inOrder(all, slots, memory);
+        return hasRanges() && overAll() == null ? without(all.finish(), slots) : inOrder(all, slots, memory);
     }
 
     /** Rows in the order of their places, which go. */
@@ -227,28 +241,26 @@ final class PartSteps {
      */
     void goOn(Stretch asked, Crew.Laid lies, Flow flow, Resources resources, DataOutput out) throws IOException {
         Stretch.Part part = Objects.requireNonNull(asked.part());
-        int section = Apart.section(part.sink(), asked.parts(), part.number());
-        BitSet slots = numbered(kept);
-        RowsBuilder all = new RowsBuilder(resources.memory(), slots);
-        for (String answer : asked.answers()) {
-            try (DataInputStream in =
-                    new DataInputStream(new BufferedInputStream(lies.open(answer, section), BUFFER))) {
-                RowBytes.read(in, all);
-            } catch (IOException e) {
-                throw GivenTask.unreadable(e);
-            }
+        Memory memory = resources.memory();
+        Stored some = rows(asked, part, lies, memory);
+        WalksStep walks = overAll();
+        if (walks != null && part.known() == null) {
+            tell(new RangeWindows(walks), some, memory, out);
+            return;
         }
         Notices told = new Notices();
         Standing left;
         try {
-            Stored some = sorted(all, slots, resources.memory());
-            left = new StepsRun(
-                            new Theirs(lies, part.number(), resources.memory()),
-                            flow,
-                            new StepCounts(),
-                            told,
-                            resources)
-                    .run(way, first(), end(), new Standing(some, some.rows() + part.more(), null), null, step -> {});
+            int next = first();
+            if (walks != null) {
+                try (DataInputStream known = opened(lies, Objects.requireNonNull(part.known()), part.number())) {
+                    BitSet after = way.live().get(next + 1);
+                    some = new RangeWindows(walks).run(some, after, known, told, memory);
+                }
+                way.left(next++, some.rows() + part.more());
+            }
+            left = new StepsRun(new Theirs(lies, part.number(), memory), flow, new StepCounts(), told, resources)
+                    .run(way, next, end(), new Standing(some, some.rows() + part.more(), null), null, step -> {});
         } catch (DataException | Fault e) {
             out.writeBoolean(false);
             return;
@@ -266,6 +278,37 @@ final class PartSteps {
         }
     }
 
+    /** The rows of a part, in the order of their places. */
+    private Stored rows(Stretch asked, Stretch.Part part, Crew.Laid lies, Memory memory) {
+        BitSet slots = numbered(kept);
+        RowsBuilder all = new RowsBuilder(memory, slots);
+        for (String answer : asked.answers()) {
+            try (DataInputStream in = opened(lies, answer, Apart.section(part.sink(), asked.parts(), part.number()))) {
+                RowBytes.read(in, all);
+            } catch (IOException e) {
+                throw GivenTask.unreadable(e);
+            }
+        }
+        return sorted(all, slots, memory);
+    }
+
+    private static DataInputStream opened(Crew.Laid lies, String name, int section) throws IOException {
+        return new DataInputStream(new BufferedInputStream(lies.open(name, section), BUFFER));
+    }
+
+    /** Tells what other parts must know of one, if that can be worked out. */
+    private static void tell(RangeWindows windows, Stored rows, Memory memory, DataOutput out) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try {
+            windows.tell(rows, memory, new DataOutputStream(bytes));
+        } catch (DataException | Fault e) {
+            out.writeBoolean(false);
+            return;
+        }
+        out.writeBoolean(true);
+        out.write(bytes.toByteArray());
+    }
+
     /** The rows that a step has left, as far as somebody counts them. */
     private long counted(int number) {
         int own = own(number);
@@ -276,18 +319,18 @@ final class PartSteps {
      * Notes what the steps have left, and tells it.
      *
      * @param came the rows before them
-     * @param counts the rows behind each
+     * @param counts the rows behind each, and those left
      */
     List<Timing> told(long came, long[] counts, long nanos) {
         List<Timing> timings = new ArrayList<>();
         long in = came;
-        for (int i = 0; i < counts.length; i++) {
+        for (int i = 0; i < count(); i++) {
             int own = own(i);
             if (own < 0) {
                 continue;
             }
             way.left(first() + i, counts[i]);
-            boolean last = i == counts.length - 1;
+            boolean last = i == count() - 1;
             timings.add(
                     new Timing(way.name(), own, way.step(first() + i).word(), in, counts[i], last ? nanos : 0, 0, 0));
             in = counts[i];
@@ -322,8 +365,7 @@ final class PartSteps {
             BitSet fields = Objects.requireNonNull(PartSteps.this.lookedUp(), "a look-up")
                     .theirFields();
             RowsBuilder rows = new RowsBuilder(memory, fields);
-            try (DataInputStream in = new DataInputStream(
-                    new BufferedInputStream(lies.open(Objects.requireNonNull(laid), part), BUFFER))) {
+            try (DataInputStream in = opened(lies, Objects.requireNonNull(laid), part)) {
                 RowBytes.read(in, rows);
                 return rows.finish();
             } catch (IOException e) {

@@ -4,9 +4,11 @@ import dev.fiesta.crew.GivenTask;
 import dev.fiesta.crew.Sections;
 import dev.fiesta.operate.Partitioning;
 import dev.fiesta.operate.group.Standing;
+import dev.fiesta.operate.window.RangeWindows;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
+import dev.fiesta.step.WalksStep;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Resources;
 import dev.fiesta.store.RowBytes;
@@ -186,41 +188,85 @@ final class PartedRows implements Sink {
     private @Nullable Standing worked(Apart others) {
         long start = System.nanoTime();
         resources.watch().phase(steps.words() + " by " + others.sharing().readers(), elsewhere, () -> -1);
+        long unseen = rows.came() - elsewhere;
         BitSet live = steps.left();
         RowsBuilder left = new RowsBuilder(memory, steps.numbered(live));
-        long[] counts = new long[steps.count()];
-        long count = 0;
+        long[] counts = new long[steps.count() + 1];
         Notices told = Notices.draft();
-        long unseen = rows.came() - elsewhere;
-        List<GivenTask> given = new ArrayList<>();
+        boolean isPlain = false;
         try {
-            others.goOn(unseen, given);
-            for (GivenTask part : given) {
-                try (DataInputStream in = part.open()) {
-                    if (!in.readBoolean()) {
-                        left.drop();
-                        return null;
-                    }
-                    NoticeBytes.read(told, this, in);
-                    for (int i = 0; i < counts.length; i++) {
-                        counts[i] += in.readLong();
-                    }
-                    count += in.readLong();
-                    RowBytes.read(in, left);
-                }
-            }
+            WalksStep walks = steps.overAll();
+            String known = walks == null ? null : known(new RangeWindows(walks), others);
+            isPlain = (walks == null || known != null)
+                    && each(others, unseen, known, in -> take(in, told, counts, left))
+                    && !(unseen > 0 && told.counted().stream().anyMatch(c -> c.times() > 0));
         } catch (IOException | MachineException e) { // what was read is there all the same, or can be read again
-            left.drop();
-            return null;
+            isPlain = false;
         } finally {
-            given.forEach(GivenTask::close);
+            if (!isPlain) {
+                left.drop();
+            }
         }
-        if (unseen > 0 && told.counted().stream().anyMatch(c -> c.times() > 0)) {
-            left.drop();
+        if (!isPlain) {
             return null;
         }
         notices.add(told);
         timings = steps.told(rows.came(), counts, System.nanoTime() - start);
-        return new Standing(steps.left(left, live, memory), count, null);
+        return new Standing(steps.left(left, live, memory), counts[steps.count()], null);
+    }
+
+    /** Takes what has come of a part. */
+    @FunctionalInterface
+    private interface Taking {
+        void take(DataInputStream in) throws IOException;
+    }
+
+    /**
+     * Has members go on with all parts; whether none of them has something to tell.
+     *
+     * @param known under which name it lies what each must know of the others, or null
+     */
+    private static boolean each(Apart others, long unseen, @Nullable String known, Taking taking) throws IOException {
+        List<GivenTask> given = new ArrayList<>();
+        try {
+            others.goOn(unseen, known, given);
+            for (GivenTask part : given) {
+                try (DataInputStream in = part.open()) {
+                    if (!in.readBoolean()) {
+                        return false;
+                    }
+                    taking.take(in);
+                }
+            }
+            return true;
+        } finally {
+            given.forEach(GivenTask::close);
+        }
+    }
+
+    private void take(DataInputStream in, Notices told, long[] counts, RowsBuilder left) throws IOException {
+        NoticeBytes.read(told, this, in);
+        for (int i = 0; i < counts.length; i++) {
+            counts[i] += in.readLong();
+        }
+        RowBytes.read(in, left);
+    }
+
+    /** Lays down what each part must know of the others, under this name; null where one has something to tell. */
+    private static @Nullable String known(RangeWindows windows, Apart others) throws IOException {
+        RangeWindows.Told told = windows.nothingTold();
+        if (!each(others, 0, null, told::add)) {
+            return null;
+        }
+        return others.sharing().work().lay(out -> {
+            boolean[] any = new boolean[1];
+            told.write(() -> {
+                if (any[0]) {
+                    out.next();
+                }
+                any[0] = true;
+                return new DataOutputStream(out);
+            });
+        });
     }
 }

@@ -46,8 +46,9 @@ record Stretch(
      * @param sink the number of what took them in, among those whose rows are in parts
      * @param number of the part
      * @param more rows that came and need not be seen
+     * @param known under which name it lies what each part must know of the others; null where that is nothing, or to be told first
      */
-    record Part(int sink, int number, long more) {}
+    record Part(int sink, int number, long more, @Nullable String known) {}
 
     /** Of no pieces yet. */
     Stretch(int input, List<Integer> fed, BitSet held) {
@@ -83,6 +84,7 @@ record Stretch(
             out.writeInt(part.sink);
             out.writeInt(part.number);
             out.writeLong(part.more);
+            Packing.perhaps(out, part.known);
         }
         Packing.texts(out, answers);
     }
@@ -100,7 +102,7 @@ record Stretch(
                 in.readLong(),
                 in.readInt(),
                 Packing.slots(in),
-                in.readBoolean() ? new Part(in.readInt(), in.readInt(), in.readLong()) : null,
+                in.readBoolean() ? new Part(in.readInt(), in.readInt(), in.readLong(), Packing.perhaps(in)) : null,
                 Packing.texts(in));
     }
 }

@@ -9,13 +9,16 @@ import dev.fiesta.step.Calculation;
 import dev.fiesta.step.WalkSpec;
 import dev.fiesta.step.WalksStep;
 import dev.fiesta.store.Rows;
+import dev.fiesta.store.SpilledRows;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.FrameReach;
+import dev.fiesta.work.Workers;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -166,12 +169,47 @@ final class PieceWindow {
         }
     }
 
+    /** Whether nothing is known apart from what it gathers, and rows stand as they are walked. */
+    boolean isPlain() {
+        return late == 0 && atLeast == 0 && full == null;
+    }
+
+    /**
+     * Goes through a range of the partition, of which nothing is wanted but what others must know of it.
+     *
+     * @param slots what it looks at
+     */
+    void gather(SpilledRows sorted, BitSet slots, RangeWindows.Known known) {
+        begin(known);
+        boolean walks = reach.kind() == FrameReach.Kind.GATHERED || reach.kind() == FrameReach.Kind.DIFFERENT_BEFORE;
+        for (int b = 0; b < sorted.blocks(); b++) {
+            Workers.stopIfInterrupted();
+            Rows rows = sorted.read(backwards ? sorted.blocks() - 1 - b : b, slots);
+            meet(rows, rows.size());
+            if (walks) {
+                Rows own = backwards ? WindowPieces.reversed(rows) : rows;
+                piece(own, 0, own.size(), own, new Notices());
+            }
+        }
+        known.rows(counted, different);
+    }
+
+    /** Goes on behind rows of which so much is known. */
+    void begin(RangeWindows.Known known) {
+        different = known.different();
+        amidst = switch (reach.kind()) {
+            case ROWS_BEFORE, ROWS_OF_ALL -> new Windows.Amidst(known.all(), known.before(), null);
+            case GATHERED -> new Windows.Amidst(known.all(), known.before(), known.gathered());
+            default -> null;
+        };
+    }
+
     /** All rows that are wanted have been met: the partition is walked now. */
     void begin() {
         GatherFunction.Bound figure = spec.calculation().gatherBound();
         amidst = switch (reach.kind()) {
             case ROWS_BEFORE, ROWS_OF_ALL, GATHERED ->
-                new Windows.Amidst(counted, figure == null ? null : figure.empty(1));
+                new Windows.Amidst(counted, 0, figure == null ? null : figure.empty(1));
             default -> null;
         };
         if (late > 0) {

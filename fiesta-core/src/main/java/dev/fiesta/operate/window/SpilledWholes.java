@@ -44,10 +44,15 @@ final class SpilledWholes {
     private final List<List<Kernel>> args;
     private final List<@Nullable Kernel> conditions = new ArrayList<>();
     private final List<Accumulator> accumulators;
+    private final boolean isGathered;
     private @Nullable GroupTable table;
 
-    /** @param specs figures over the same partitions */
-    SpilledWholes(List<WalkSpec> specs, Notices notices, Memory memory) {
+    /**
+     * @param specs figures over the same partitions
+     * @param carry has what is gathered of all rows, where that is known; null where it is not
+     */
+    SpilledWholes(List<WalkSpec> specs, Notices notices, Memory memory, RangeWindows.@Nullable Carry carry) {
+        this.isGathered = carry != null;
         this.specs = specs;
         this.notices = notices;
         this.memory = memory;
@@ -55,7 +60,9 @@ final class SpilledWholes {
         this.args =
                 specs.stream().map(SpilledWholes::arguments).map(this::kernels).toList();
         specs.forEach(s -> conditions.add(s.only() == null ? null : s.only().kernel(notices)));
-        this.accumulators = specs.stream().map(SpilledWholes::accumulator).toList();
+        this.accumulators = specs.stream()
+                .map(s -> carry == null ? accumulator(s) : carry.of(s).gathered())
+                .toList();
     }
 
     private static Accumulator accumulator(WalkSpec spec) {
@@ -88,14 +95,19 @@ final class SpilledWholes {
     /** The rows with the figures beside them; null where there are too many partitions to be held. */
     @Nullable
     SpilledRows run(SpilledRows rows, BitSet after) {
+        return isGathered || gather(rows) ? laid(rows, after) : null;
+    }
+
+    /** Gathers, if not too many partitions are found. */
+    boolean gather(SpilledRows rows) {
         for (int b = 0; b < rows.blocks(); b++) {
             Workers.stopIfInterrupted();
             add(rows.batch(b));
             if (!fits()) {
-                return null;
+                return false;
             }
         }
-        return laid(rows, after);
+        return true;
     }
 
     private int[] numbers(Batch batch) {

@@ -19,6 +19,7 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Calculations over the partitions of rows in a file. The columns they look at are sorted by partition and order; as many whole
@@ -33,8 +34,15 @@ final class SpilledWindows {
     private final Notices notices;
     private final Memory memory;
     private final long most;
+    private final RangeWindows.@Nullable Carry carry;
 
     SpilledWindows(Notices notices, Memory memory) {
+        this(notices, memory, null);
+    }
+
+    /** @param carry what is known of the rows around these, which are a range of all; null for none */
+    SpilledWindows(Notices notices, Memory memory, RangeWindows.@Nullable Carry carry) {
+        this.carry = carry;
         this.notices = notices;
         this.memory = memory;
         this.most = Math.max(1, memory.limit() / PART);
@@ -49,7 +57,8 @@ final class SpilledWindows {
         for (List<WalkSpec> specs : together.values()) {
             List<WalkSpec> all = specs.stream().map(SpilledWindows::plain).toList();
             List<WalkSpec> wholes = all.stream().filter(SpilledWholes::isWhole).toList();
-            SpilledRows whole = wholes.isEmpty() ? null : new SpilledWholes(wholes, notices, memory).run(result, after);
+            SpilledRows whole =
+                    wholes.isEmpty() ? null : new SpilledWholes(wholes, notices, memory, carry).run(result, after);
             List<WalkSpec> others = whole == null
                     ? all
                     : all.stream().filter(s -> !SpilledWholes.isWhole(s)).toList();
@@ -60,7 +69,7 @@ final class SpilledWindows {
     }
 
     /** A frame from the start of the partition to its end is the whole of it. */
-    private static WalkSpec plain(WalkSpec spec) {
+    static WalkSpec plain(WalkSpec spec) {
         Calculation calculation = spec.calculation();
         Frame frame = calculation.frame();
         boolean whole = frame != null
@@ -95,7 +104,8 @@ final class SpilledWindows {
             List<PieceWindow> some =
                     windows.stream().filter(w -> w.isBackwards() == backwards).toList();
             if (!some.isEmpty()) {
-                SpilledRows results = new WindowPieces(sorted, some, number, wanted, notices, memory, most).run();
+                SpilledRows results =
+                        new WindowPieces(sorted, some, number, wanted, notices, memory, most, carry).run();
                 result = beside(
                         result, results, some.stream().map(PieceWindow::spec).toList(), after);
             }

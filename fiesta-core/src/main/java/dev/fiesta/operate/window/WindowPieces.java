@@ -10,6 +10,7 @@ import dev.fiesta.store.SpilledRows;
 import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.LongColumn;
+import dev.fiesta.value.Type;
 import dev.fiesta.walk.Frame;
 import dev.fiesta.walk.FrameReach;
 import dev.fiesta.work.Workers;
@@ -36,17 +37,20 @@ final class WindowPieces {
     private final boolean piecewise;
     private final int back;
     private final int ahead;
+    private final RangeWindows.@Nullable Carry carry;
     private final List<Frame.Span> spans = new ArrayList<>();
     private final List<SpilledRows.Block> written = new ArrayList<>();
     private int next;
     private Rows waiting = new Rows(0, new Column[0]);
     private int context;
+    private int beyond;
     private long walked;
 
     /**
      * @param windows calculations over the same partitions in the same order, all in one direction
      * @param number the slot that tells where a row stood
      * @param most what a piece may take
+     * @param carry what is known of the rows around these, which are a range of all; null for none
      */
     WindowPieces(
             SpilledRows sorted,
@@ -55,7 +59,9 @@ final class WindowPieces {
             BitSet wanted,
             Notices notices,
             Memory memory,
-            long most) {
+            long most,
+            RangeWindows.@Nullable Carry carry) {
+        this.carry = carry;
         this.sorted = sorted;
         this.windows = windows;
         this.specs = windows.stream().map(PieceWindow::spec).toList();
@@ -84,12 +90,24 @@ final class WindowPieces {
         List<Rows> blocks = new ArrayList<>();
         long bytes = 0;
         long enough = most;
+        if (carry != null) {
+            windows.forEach(w -> w.begin(carry.of(w.spec())));
+            Rows before = around(carry.before());
+            waiting = before == null ? waiting : before;
+            context = waiting.size();
+            walked = 1; // it is amidst the one partition
+        }
         for (next = 0; next < sorted.blocks(); ) {
             Workers.stopIfInterrupted();
             Rows block = block(next++);
             blocks.add(block);
             bytes += block.bytes();
             boolean end = next == sorted.blocks();
+            Rows behind = end && carry != null ? around(carry.behind()) : null;
+            if (behind != null) {
+                blocks.add(behind);
+                beyond = behind.size();
+            }
             if (end || bytes > enough) {
                 blocks.add(0, waiting);
                 waiting = Rows.join(waiting.size() == 0 ? blocks.subList(1, blocks.size()) : blocks);
@@ -104,12 +122,19 @@ final class WindowPieces {
         return new SpilledRows(sorted.scratch(), written);
     }
 
+    /** Rows around these; those that walk back look at none. */
+    private @Nullable Rows around(@Nullable Rows rows) {
+        return rows == null || backwards
+                ? null
+                : rows.with(number, new LongColumn(Type.INTEGER, new long[rows.size()], rows.size(), null));
+    }
+
     /** The next block in the direction that is walked. */
     private Rows block(int place) {
         return backwards ? reversed(sorted.read(sorted.blocks() - 1 - place, wanted)) : sorted.read(place, wanted);
     }
 
-    private static Rows reversed(Rows rows) {
+    static Rows reversed(Rows rows) {
         return rows.take(
                 IntStream.range(0, rows.size()).map(i -> rows.size() - 1 - i).toArray());
     }
@@ -123,7 +148,7 @@ final class WindowPieces {
         int[] starts = starts();
         if (walked > 0 && (end || starts.length > 1)) {
             int behind = starts.length > 1 ? starts[1] : waiting.size();
-            piece(behind, behind);
+            piece(behind - beyond, behind);
             drop(behind);
             walked = 0;
             context = 0;

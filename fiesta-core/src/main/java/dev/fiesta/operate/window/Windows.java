@@ -44,10 +44,12 @@ final class Windows {
 
         /**
          * @param all how many rows there are
+         * @param before how many stand before it
          * @param gathered takes what the rows up to here gather, for figures that carry it on
          */
-        Amidst(long all, @Nullable Accumulator gathered) {
+        Amidst(long all, long before, @Nullable Accumulator gathered) {
             this.all = Math.toIntExact(all);
+            this.before = Math.toIntExact(before);
             this.gathered = gathered;
         }
     }
