@@ -3,20 +3,21 @@ package dev.fiesta.oracle;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Repeats;
 import dev.fiesta.Result;
 import dev.fiesta.gather.GatherFunctions;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
+import dev.fiesta.member.LocalCrew;
 import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -39,17 +40,40 @@ class EveryFrameTest {
             "quantile", "amount, 0.25",
             "trimmed_mean", "amount, 0.2");
 
+    /** Calls that walk, up to how they do. */
+    private static final List<String> WALKS = List.of(
+            "row_number(",
+            "nth_value(amount, 2 ",
+            "nth_value(item, 40 ",
+            "lag(amount ",
+            "lag(item, 3 ",
+            "lead(amount, 2, 0.00 ",
+            "lead(day, 0 ",
+            "lag(score, 60 ",
+            "change(quantity ",
+            "change(day ",
+            "relative_change(amount ",
+            "rank(",
+            "dense_rank(",
+            "percent_rank(",
+            "cume_dist(",
+            "ntile(3 ");
+
     @TempDir
     Path folder;
 
-    private static String calls(String how) {
-        List<String> fields = new ArrayList<>();
+    private static List<String> gathering(String how) {
+        List<String> calls = new ArrayList<>();
         for (var function : GatherFunctions.all()) {
             String args = CALLS.getOrDefault(function.name(), "amount");
-            fields.add("x" + fields.size() + " = " + function.name() + "(" + args + " " + how + ")");
+            calls.add(function.name() + "(" + args + " " + how + ")");
         }
-        fields.add("n = count(" + how + ")");
-        return fields.stream().collect(Collectors.joining(", ", "add ", "\n"));
+        calls.add("count(" + how + ")");
+        return calls;
+    }
+
+    private static List<String> walking(String how) {
+        return WALKS.stream().map(call -> call + how + ")").toList();
     }
 
     @ParameterizedTest
@@ -84,7 +108,7 @@ class EveryFrameTest {
                 "only score > 0 along day last 2 weeks at least 2",
             })
     void whatMovesIsWhatIsGatheredAnew(String how) throws IOException {
-        compareToNaive(calls(how));
+        compareToNaive(add(gathering(how)));
     }
 
     @ParameterizedTest
@@ -104,33 +128,52 @@ class EveryFrameTest {
                 "only amount > 100000000 along day",
             })
     void whatWalksIsWhatIsCountedByHand(String how) throws IOException {
-        String calls = Stream.of(
-                        "row_number(",
-                        "nth_value(amount, 2 ",
-                        "nth_value(item, 40 ",
-                        "lag(amount ",
-                        "lag(item, 3 ",
-                        "lead(amount, 2, 0.00 ",
-                        "lead(day, 0 ",
-                        "lag(score, 60 ",
-                        "change(quantity ",
-                        "change(day ",
-                        "relative_change(amount ",
-                        "rank(",
-                        "dense_rank(",
-                        "percent_rank(",
-                        "cume_dist(",
-                        "ntile(3 ")
-                .map(call -> call + how + ")")
-                .collect(Collectors.joining(", "));
-        compareToNaive(add(calls));
+        compareToNaive(add(walking(how)));
     }
 
-    private static String add(String calls) {
-        int[] fields = {0};
-        return Arrays.stream(calls.split("(?<=\\)), "))
-                .map(call -> "x" + fields[0]++ + " = " + call)
+    private static String add(List<String> calls) {
+        return IntStream.range(0, calls.size())
+                .mapToObj(i -> "x" + i + " = " + calls.get(i))
                 .collect(Collectors.joining(", ", "add ", "\n"));
+    }
+
+    /** Over all rows, of which members work on a range each, knowing little of the others. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "within all",
+                "only score > 0 within all",
+                "along day, amount, score running",
+                "along day desc, amount, score running",
+                "along day, amount, score from here to end",
+                "only score > 0 along score, day from here to end",
+                "along day, amount, score last 4",
+                "along amount desc, day, score next 60",
+                "along day, amount, score from 90 before to 100 after",
+                "along item, day, amount, score from 1 after to 3 after full",
+                "only score > 0 along day, amount, score from 3 before to 1 before at least 2",
+                "along day, amount, score from start to 2 before",
+                "along day last 9 days",
+                "along day",
+                "along score desc",
+                "only score > 0 along day, amount",
+                "only amount > 100000000 along item desc",
+            })
+    void whatRangesComeToIsWhatAllRowsComeTo(String how) throws IOException {
+        boolean walks = !how.endsWith("all") && !how.matches(".* (running|end|after|before|last|next|full).*");
+        List<Map<String, Object>> table = new RandomQuestions(77).table();
+        Path file = folder.resolve("sales.csv");
+        Repeats.write(file, EngineAgainstOracleTest.csv(table));
+        FiestaBuilder settings = Fiesta.with().threads(2);
+        try (LocalCrew crew = new LocalCrew(settings.member(), 3, 150, 0, 3);
+                Fiesta fiesta = settings.crew(crew).open()) {
+            for (String call : walks ? walking(how) : gathering(how)) {
+                String clauses = "add x = " + call + "\n";
+                Result result = TinyPieces.read(fiesta, file, 64).then(clauses).run();
+                EngineAgainstOracleTest.compare(
+                        clauses, Naive.run(table, Parser.clauses(new BriefText("question", clauses))), result);
+            }
+        }
     }
 
     private void compareToNaive(String clauses) throws IOException {
