@@ -88,6 +88,7 @@ class PartsOfRowsTest {
                 "add r = rank(only site = 'site 3' along amount desc), n = count(only item = 'item 2' along amount desc running)",
                 "add total = sum(amount within all), part = share(amount within all), n = count(within all) only part > 0.001",
                 "add total = mean(amount within all), r = rank(along day desc, quantity) per site give m = max(r), t = max(total)",
+                "add s = sum(quantity along day last 5), n = count(score within all), v = stddev(amount within all)",
                 "add s = sum(score along quantity running), v = stddev(score within all)",
                 "add r = rank(within site along amount) gapless day every 1 day within site",
                 "add r = rank(within site along amount) add t = sum(r along quantity running) sort t desc first 5"

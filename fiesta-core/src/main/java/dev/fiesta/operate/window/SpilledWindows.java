@@ -116,7 +116,7 @@ final class SpilledWindows {
     /** Those whose frames may hold more rows than a piece has, in a partition that is larger than one. */
     private List<WalkSpec> far(SpilledRows sorted, List<WalkSpec> specs, BitSet wanted) {
         List<WalkSpec> suiting = specs.stream()
-                .filter(s -> FarWindow.suits(s) && new PieceWindow(s).mayReachFar())
+                .filter(s -> carry == null && FarWindow.suits(s) && new PieceWindow(s).mayReachFar())
                 .toList();
         if (suiting.isEmpty()) {
             return suiting;

@@ -126,7 +126,8 @@ final class WindowPieces {
     private @Nullable Rows around(@Nullable Rows rows) {
         return rows == null || backwards
                 ? null
-                : rows.with(number, new LongColumn(Type.INTEGER, new long[rows.size()], rows.size(), null));
+                : rows.with(number, new LongColumn(Type.INTEGER, new long[rows.size()], rows.size(), null))
+                        .keep(wanted);
     }
 
     /** The next block in the direction that is walked. */
