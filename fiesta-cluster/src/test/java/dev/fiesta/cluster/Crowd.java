@@ -38,6 +38,8 @@ final class Crowd {
             "table t from sales first 2 within site along amount desc columns sale_id, site, amount",
             "table t from sales add m = mean(amount within site, item along sale_id last 5) only m < 9000 "
                     + "columns sale_id, m\ntable u from sales distinct item, quantity",
+            "table t from sales add d = dense_rank(along amount desc), s = sum(quantity along amount desc running) "
+                    + "only d % 97 = 5 add part = s / 7 columns sale_id, d, s, part",
             ASIDE + "table t from sales per site, item give n = count(), s = sum(amount)",
             PACKED + "table t from sales per site give n = count(), s = sum(amount) add r = rank(along s desc)",
             SURVEY);
