@@ -2,7 +2,6 @@ package dev.fiesta.engine;
 
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
-import dev.fiesta.step.TurnStep;
 import java.util.List;
 import java.util.function.ToIntFunction;
 import org.jspecify.annotations.Nullable;
@@ -39,9 +38,7 @@ record Lane(
         long times = 1;
         for (int i = first; i < end; i++) {
             Step step = step(i);
-            int own = step instanceof TurnStep turn
-                    ? turn.times()
-                    : step instanceof MatchStep match && match.multiplies() ? joins.applyAsInt(match) : 1;
+            int own = step instanceof MatchStep match && match.multiplies() ? joins.applyAsInt(match) : step.times();
             times = Math.min(MANY, times * own);
         }
         int behind = children.stream().mapToInt(c -> c.times(joins)).max().orElse(1);

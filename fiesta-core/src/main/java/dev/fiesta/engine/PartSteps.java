@@ -8,6 +8,7 @@ import dev.fiesta.crew.Sections;
 import dev.fiesta.operate.Others;
 import dev.fiesta.operate.Partitioning;
 import dev.fiesta.operate.group.Standing;
+import dev.fiesta.operate.steps.Meeting;
 import dev.fiesta.operate.window.RangeWindows;
 import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
@@ -113,19 +114,19 @@ final class PartSteps {
 
     /** Whether parts are ranges of an order, of which the bounds must be told. */
     boolean hasRanges() {
-        return exchange.meeting() instanceof Exchange.Range;
+        return exchange.meeting() instanceof Meeting.Range;
     }
 
     /** The calculations over all rows of which parts must know of each other; null for none. */
     @Nullable
     WalksStep overAll() {
-        return exchange.overAll(way);
+        return exchange.meeting().overAll();
     }
 
     /** What is looked up in a table that is put into parts as the rows are; null for none. */
     @Nullable
     MatchStep lookedUp() {
-        return exchange.meeting() instanceof Exchange.LookedUp looked ? looked.match() : null;
+        return exchange.meeting() instanceof Meeting.LookedUp looked ? looked.match() : null;
     }
 
     /** Tells where the parts of the table lie that is looked up. */
@@ -164,7 +165,7 @@ final class PartSteps {
     /** Bounds of so many ranges, each with about as many rows of some. */
     @Nullable
     Column bounds(List<Rows> some, int parts) {
-        Exchange.Range range = (Exchange.Range) exchange.meeting();
+        Meeting.Range range = (Meeting.Range) exchange.meeting();
         List<Column> keys =
                 some.stream().map(r -> keys(List.of(range.key()), r)[0].flat()).toList();
         if (keys.isEmpty()) {
@@ -184,17 +185,17 @@ final class PartSteps {
 
     /** The part of each row: those that are looked at together are in one. */
     int[] parts(Rows rows, int parts) {
-        if (exchange.meeting() instanceof Exchange.Anywhere) {
+        if (exchange.meeting() instanceof Meeting.Anywhere) {
             return IntStream.range(0, rows.size())
                     .map(row -> (int) ((long) row * parts / rows.size()))
                     .toArray();
         }
-        if (exchange.meeting() instanceof Exchange.Range range) {
+        if (exchange.meeting() instanceof Meeting.Range range) {
             return ranges(keys(List.of(range.key()), rows)[0].flat(), range.descending());
         }
-        return exchange.meeting() instanceof Exchange.LookedUp looked
+        return exchange.meeting() instanceof Meeting.LookedUp looked
                 ? Partitioning.alike(keys(looked.keys(), rows), rows.size(), parts)
-                : Partitioning.byHash(keys(((Exchange.Equal) exchange.meeting()).keys(), rows), rows.size(), parts);
+                : Partitioning.byHash(keys(((Meeting.Equal) exchange.meeting()).keys(), rows), rows.size(), parts);
     }
 
     private int[] ranges(Column key, boolean descending) {

@@ -1,24 +1,18 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.operate.ComputeStage;
-import dev.fiesta.operate.FilterStage;
-import dev.fiesta.operate.TurnStage;
 import dev.fiesta.operate.group.Standing;
 import dev.fiesta.operate.join.Join;
-import dev.fiesta.operate.join.JoinStage;
+import dev.fiesta.operate.steps.Stages;
 import dev.fiesta.problem.Interrupted;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.progress.Watch;
 import dev.fiesta.source.Portable;
 import dev.fiesta.source.Source;
-import dev.fiesta.step.ComputeStep;
-import dev.fiesta.step.FilterStep;
 import dev.fiesta.step.GroupStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
-import dev.fiesta.step.TurnStep;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.Resources;
 import dev.fiesta.store.Rows;
@@ -39,7 +33,6 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Consumer;
 import java.util.function.Function;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -280,7 +273,8 @@ final class Pass {
     }
 
     private LaneRun run(Lane root, Source.Reader reader) {
-        return new LaneRun(root, reader, notices, settled, this::operator);
+        return new LaneRun(
+                root, reader, notices, settled, (step, after, told) -> Stages.of(step, after, told, this::join));
     }
 
     private void worker(Source.Scan scan, Lane root, TextsMet texts, InTurn turns, int number) {
@@ -348,20 +342,6 @@ final class Pass {
                 nanos,
                 held,
                 spilled);
-    }
-
-    private UnaryOperator<Batch> operator(Step step, BitSet after, Notices draft) {
-        if (step instanceof FilterStep filter) {
-            return new FilterStage(filter, draft)::apply;
-        }
-        if (step instanceof ComputeStep compute) {
-            return new ComputeStage(compute, after, draft)::apply;
-        }
-        if (step instanceof TurnStep turn) {
-            return new TurnStage(turn, after)::apply;
-        }
-        MatchStep match = (MatchStep) step;
-        return new JoinStage(join(match), draft, 1)::apply;
     }
 
     /** What a look-up has to tell, and what it looks up. */

@@ -5,6 +5,7 @@ import dev.fiesta.operate.Others;
 import dev.fiesta.operate.group.GroupStates;
 import dev.fiesta.operate.group.Standing;
 import dev.fiesta.operate.join.JoinOperator;
+import dev.fiesta.operate.steps.Operators;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
 import dev.fiesta.step.FirstsStep;

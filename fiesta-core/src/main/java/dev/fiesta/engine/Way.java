@@ -1,19 +1,15 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.step.Assignment;
 import dev.fiesta.step.ComputeStep;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.Prepared;
 import dev.fiesta.step.Step;
 import dev.fiesta.step.TablePlan;
-import dev.fiesta.step.WalkSpec;
-import dev.fiesta.step.WalksStep;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.function.UnaryOperator;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -78,19 +74,7 @@ record Way(
 
     /** The first slot that no step works out. */
     private static int worked(List<Step> steps) {
-        return steps.stream().flatMapToInt(Way::slots).max().orElse(-1) + 1;
-    }
-
-    private static IntStream slots(Step step) {
-        if (step instanceof ComputeStep compute) {
-            return compute.assignments().stream().mapToInt(Assignment::slot);
-        }
-        if (step instanceof WalksStep walks) {
-            return walks.specs().stream().mapToInt(WalkSpec::slot);
-        }
-        return step instanceof MatchStep match
-                ? match.bring().stream().mapToInt(MatchStep.Brought::slot)
-                : IntStream.empty();
+        return steps.stream().flatMapToInt(Step::gives).max().orElse(-1) + 1;
     }
 
     /** The first slot that nothing uses; the one behind it is free too. */

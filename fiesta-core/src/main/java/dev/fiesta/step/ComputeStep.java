@@ -3,6 +3,7 @@ package dev.fiesta.step;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /** Works out slots, in order. */
 public record ComputeStep(List<Assignment> assignments) implements Step {
@@ -62,5 +63,10 @@ public record ComputeStep(List<Assignment> assignments) implements Step {
     @Override
     public boolean flows() {
         return true;
+    }
+
+    @Override
+    public IntStream gives() {
+        return assignments.stream().mapToInt(Assignment::slot);
     }
 }

@@ -1,5 +1,8 @@
 package dev.fiesta.step;
 
+import dev.fiesta.compute.Expression;
+import dev.fiesta.compute.FieldRef;
+import dev.fiesta.value.Type;
 import java.util.BitSet;
 import java.util.List;
 
@@ -20,5 +23,17 @@ public record DistinctStep(List<Integer> slots) implements Step {
     @Override
     public boolean drops() {
         return true;
+    }
+
+    @Override
+    public List<Expression> together() {
+        return slots.stream()
+                .<Expression>map(s -> new FieldRef(s, Type.EMPTY)) // columns know their types themselves
+                .toList();
+    }
+
+    @Override
+    public boolean staysWithin(List<Expression> keys) {
+        return keys.stream().allMatch(k -> k instanceof FieldRef field && slots.contains(field.index()));
     }
 }

@@ -4,6 +4,7 @@ import dev.fiesta.language.Clause.Unmatched;
 import dev.fiesta.value.Type;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * A look-up.
@@ -86,5 +87,10 @@ public record MatchStep(
     @Override
     public boolean drops() {
         return unmatched == Unmatched.MATCHED_ONLY || unmatched == Unmatched.UNMATCHED_ONLY;
+    }
+
+    @Override
+    public IntStream gives() {
+        return bring.stream().mapToInt(Brought::slot);
     }
 }

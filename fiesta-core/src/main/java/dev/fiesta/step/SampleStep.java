@@ -38,4 +38,19 @@ public record SampleStep(
     public boolean drops() {
         return !(shuffled && percent);
     }
+
+    @Override
+    public List<Expression> together() {
+        return isOfPartitions() ? within : List.of();
+    }
+
+    @Override
+    public boolean staysWithin(List<Expression> keys) {
+        return isOfPartitions() && keys.stream().allMatch(k -> within.stream().anyMatch(k::isSameAs));
+    }
+
+    /** Whether what is chosen of a partition does not depend on where its rows stand. */
+    private boolean isOfPartitions() {
+        return !shuffled && !identity.isEmpty();
+    }
 }

@@ -1,7 +1,9 @@
 package dev.fiesta.step;
 
+import dev.fiesta.compute.Expression;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * One step of a table as it is run, and what it is to whoever runs it; how it is run is told by the operators. Rows are laid out
@@ -84,6 +86,31 @@ public sealed interface Step
     /** Whether it makes rows of its own, whose slots are others. */
     default boolean makesNewRows() {
         return false;
+    }
+
+    /** The slots that it gives values, besides those of rows of its own. */
+    default IntStream gives() {
+        return IntStream.empty();
+    }
+
+    /** What rows that it looks at together have in common; none where it looks at all, or at each by itself. */
+    default List<Expression> together() {
+        return List.of();
+    }
+
+    /** Whether it looks at rows of equal keys only, at most, as far as what it looks at is concerned. */
+    default boolean staysWithin(List<Expression> keys) {
+        return isOfRows();
+    }
+
+    /** Whether it works on each row by itself, knowing nothing else. */
+    default boolean isOfRows() {
+        return flows() && lookedUp().isEmpty() && !makesNewRows();
+    }
+
+    /** How many rows become of one, where that is known without the rows. */
+    default int times() {
+        return 1;
     }
 
     /** The step, with what may fail worked out before it. */

@@ -14,6 +14,7 @@ import java.util.List;
 public record TurnStep(List<Integer> kept, List<Integer> slots, List<String> names, Type type, Apply.Place place)
         implements Step {
     /** How many rows become of each. */
+    @Override
     public int times() {
         return slots.size();
     }

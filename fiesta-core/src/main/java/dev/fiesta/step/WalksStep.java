@@ -4,6 +4,7 @@ import dev.fiesta.compute.Expression;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /** Calculations over partitions that need nothing of each other. */
 public record WalksStep(List<WalkSpec> specs) implements Step {
@@ -61,5 +62,26 @@ public record WalksStep(List<WalkSpec> specs) implements Step {
     @Override
     public boolean keepsRows() {
         return true;
+    }
+
+    @Override
+    public IntStream gives() {
+        return specs.stream().mapToInt(WalkSpec::slot);
+    }
+
+    @Override
+    public List<Expression> together() {
+        return specs.get(0).within().stream()
+                .filter(k -> specs.stream().allMatch(s -> has(s, k)))
+                .toList();
+    }
+
+    @Override
+    public boolean staysWithin(List<Expression> keys) {
+        return specs.stream().allMatch(s -> keys.stream().allMatch(k -> has(s, k)));
+    }
+
+    private static boolean has(WalkSpec spec, Expression key) {
+        return spec.within().stream().anyMatch(key::isSameAs);
     }
 }

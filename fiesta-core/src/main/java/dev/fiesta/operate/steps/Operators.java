@@ -1,4 +1,4 @@
-package dev.fiesta.engine;
+package dev.fiesta.operate.steps;
 
 import dev.fiesta.operate.AppendOperator;
 import dev.fiesta.operate.CheckOperator;
@@ -27,7 +27,7 @@ import java.util.HashMap;
 import java.util.Map;
 
 /** The operator of each step that needs all rows at once. */
-final class Operators {
+public final class Operators {
     private static final Map<Class<? extends Step>, Maker<Step>> MAKERS = new HashMap<>();
 
     static {
@@ -53,7 +53,8 @@ final class Operators {
         MAKERS.put(step, (of, ground) -> maker.of(step.cast(of), ground));
     }
 
-    static Operator of(Step step, Ground ground) {
+    /** The one of a step. */
+    public static Operator of(Step step, Ground ground) {
         Maker<Step> maker = MAKERS.get(step.getClass());
         if (maker == null) {
             throw new IllegalStateException(step.word() + " works batch by batch");
