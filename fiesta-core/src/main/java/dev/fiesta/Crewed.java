@@ -20,7 +20,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
@@ -59,36 +58,51 @@ record Crewed(@Nullable Crew crew, Map<String, Source> sources, Notices notices,
             return work.apply(new Engine(sources, notices, resources));
         }
         try (Crew.Work asked = crew.begin(Crew.Purpose.TABLES)) {
-            return work.apply(new Engine(sources, notices, resources, new Sharing(crew, asked, task(asked, tables))));
+            return work.apply(
+                    new Engine(sources, notices, resources, new Sharing(crew, asked, new Tasks(asked, tables))));
         }
     }
 
     /** Makes tasks of what is to be read; nothing is told, or placed for others, before the first of them. */
-    private UnaryOperator<byte[]> task(Crew.Work asked, Supplier<PlanText> tables) {
-        AtomicReference<byte @Nullable []> known = new AtomicReference<>();
-        return stretch -> {
-            byte[] head = known.updateAndGet(told -> told != null ? told : head(asked, tables.get()));
-            return Task.of(Objects.requireNonNull(head), stretch);
-        };
-    }
+    private final class Tasks implements UnaryOperator<byte[]> {
+        private final Crew.Work asked;
+        private final Supplier<PlanText> tables;
+        private byte @Nullable [] head;
 
-    private byte[] head(Crew.Work asked, PlanText tables) {
-        Map<String, Source> told = new LinkedHashMap<>();
-        sources.forEach((name, source) -> told.put(
-                name, parts(name) > 0 ? ((Portable) source).placed(asked::place) : new FieldsOnly(source.schema())));
-        try {
-            return Task.head(Fiesta.version(), tables, told);
-        } catch (IOException e) {
-            throw new MachineException("The files of an input cannot be looked at", e);
+        Tasks(Crew.Work asked, Supplier<PlanText> tables) {
+            this.asked = asked;
+            this.tables = tables;
+        }
+
+        @Override
+        public synchronized byte[] apply(byte[] stretch) {
+            byte[] known = head;
+            if (known == null) {
+                known = head();
+                head = known;
+            }
+            return Task.of(known, stretch);
+        }
+
+        private byte[] head() {
+            Map<String, Source> told = new LinkedHashMap<>();
+            sources.forEach((name, source) -> told.put(
+                    name,
+                    parts(name) > 0 ? ((Portable) source).placed(asked::place) : new FieldsOnly(source.schema())));
+            try {
+                return Task.head(Fiesta.version(), tables.get(), told);
+            } catch (IOException e) {
+                throw new MachineException("The files of an input cannot be looked at", e);
+            }
         }
     }
 
     /** A look at what stands in a source. */
     static Survey survey(Fiesta fiesta, Source source) {
-        Surveyor.Tasks tasks = (portable, work) -> {
+        Surveyor.Tasks surveyed = (portable, work) -> {
             byte[] head = Task.survey(Fiesta.version(), portable.placed(work::place));
             return stretch -> Task.of(head, stretch);
         };
-        return new Surveyor(fiesta.threads(), fiesta.crew(), tasks).survey(source);
+        return new Surveyor(fiesta.threads(), fiesta.crew(), surveyed).survey(source);
     }
 }
