@@ -9,7 +9,9 @@ import dev.fiesta.step.Calculation;
 import dev.fiesta.step.WalkSpec;
 import dev.fiesta.step.WalksStep;
 import dev.fiesta.store.Rows;
+import dev.fiesta.store.Runs;
 import dev.fiesta.store.SpilledRows;
+import dev.fiesta.value.Batch;
 import dev.fiesta.value.Column;
 import dev.fiesta.value.DoubleColumn;
 import dev.fiesta.value.LongColumn;
@@ -181,17 +183,41 @@ final class PieceWindow {
      */
     void gather(SpilledRows sorted, BitSet slots, RangeWindows.Known known) {
         begin(known);
-        boolean walks = reach.kind() == FrameReach.Kind.GATHERED || reach.kind() == FrameReach.Kind.DIFFERENT_BEFORE;
+        Rows last = new Rows(0, new Column[0]);
         for (int b = 0; b < sorted.blocks(); b++) {
             Workers.stopIfInterrupted();
             Rows rows = sorted.read(backwards ? sorted.blocks() - 1 - b : b, slots);
             meet(rows, rows.size());
-            if (walks) {
+            if (reach.kind() == FrameReach.Kind.GATHERED) {
                 Rows own = backwards ? WindowPieces.reversed(rows) : rows;
                 piece(own, 0, own.size(), own, new Notices());
+            } else if (reach.kind() == FrameReach.Kind.DIFFERENT_BEFORE) {
+                last = differing(last, rows.take(taking(rows)));
             }
         }
         known.rows(counted, different);
+    }
+
+    /**
+     * Counts rows that do not stand level with the one before.
+     *
+     * @param last the row before them, or none
+     * @return the last of them
+     */
+    private Rows differing(Rows last, Rows some) {
+        if (some.size() == 0) {
+            return last;
+        }
+        Rows all = last.size() == 0 ? some : Rows.join(List.of(last, some));
+        Batch batch = all.batch();
+        List<Column> order = spec.along().stream()
+                .map(k -> k.key().kernel(new Notices()).eval(batch).flat())
+                .toList();
+        different += last.size() == 0 ? 1 : 0;
+        different += IntStream.range(1, all.size())
+                .filter(row -> Runs.differ(order, row - 1, order, row))
+                .count();
+        return all.range(all.size() - 1, all.size());
     }
 
     /** Goes on behind rows of which so much is known. */
