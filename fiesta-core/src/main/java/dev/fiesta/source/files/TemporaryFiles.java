@@ -9,6 +9,7 @@ import java.lang.ref.Cleaner;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.DirectoryIteratorException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
@@ -181,29 +182,38 @@ public final class TemporaryFiles {
         remove(folder);
     }
 
-    /** Removes the folders of processes that ended without doing so. */
-    static void removeDead(Path parent) throws IOException {
+    /** Removes the folders of processes that ended without doing so; several that begin may do so at once. */
+    static void removeDead(Path parent) {
         try (DirectoryStream<Path> folders = Files.newDirectoryStream(parent, PREFIX + "*")) {
             for (Path folder : folders) {
                 if (isDead(folder)) {
                     remove(folder);
                 }
             }
+        } catch (IOException | DirectoryIteratorException e) {
+            // Where nobody may look, what is left stays.
         }
     }
 
-    private static boolean isDead(Path folder) throws IOException {
+    private static boolean isDead(Path folder) {
         Path file = folder.resolve(LOCK);
         if (!Files.exists(file)) {
-            // Its process ended before it came to lock it, or is just about to.
-            boolean young = Files.getLastModifiedTime(folder).toMillis() > System.currentTimeMillis() - YOUNG_MILLIS;
-            return !young || !isAlive(folder.getFileName().toString());
+            return !isYoung(folder) || !isAlive(folder.getFileName().toString());
         }
         try (FileChannel lock = FileChannel.open(folder.resolve(LOCK), StandardOpenOption.WRITE);
                 FileLock held = lock.tryLock()) {
             return held != null;
         } catch (OverlappingFileLockException | IOException e) {
             return false; // our own, somebody else's, or one being made
+        }
+    }
+
+    /** Whether its process may be just about to lock it; if it did not come to that, it ended before. */
+    private static boolean isYoung(Path folder) {
+        try {
+            return Files.getLastModifiedTime(folder).toMillis() > System.currentTimeMillis() - YOUNG_MILLIS;
+        } catch (IOException e) {
+            return false; // somebody else has just removed it
         }
     }
 

@@ -16,8 +16,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.stream.Stream;
 import java.util.zip.GZIPOutputStream;
 import java.util.zip.ZipEntry;
@@ -55,6 +60,36 @@ class TemporaryFilesTest {
         assertThat(living).exists();
         assertThat(made).exists();
         assertThat(others).exists();
+    }
+
+    /** As processes do that begin together; each of them used to fail where another one was quicker. */
+    @Test
+    void severalRemoveThemAtOnce() throws Exception {
+        List<Callable<Void>> all = new ArrayList<>();
+        for (int i = 0; i < 8; i++) {
+            all.add(() -> {
+                TemporaryFiles.removeDead(folder);
+                return null;
+            });
+        }
+        ExecutorService threads = Executors.newFixedThreadPool(all.size());
+        try {
+            for (int round = 0; round < 50; round++) {
+                for (int i = 0; i < 20; i++) {
+                    Path dead = Files.createDirectory(folder.resolve("fiesta-run-999999999" + i + "-"));
+                    if (i % 2 == 0) {
+                        Files.writeString(dead.resolve("lock"), "");
+                    }
+                }
+                for (Future<Void> one : threads.invokeAll(all)) {
+                    one.get();
+                }
+                assertThat(folder.toFile().list()).isEmpty();
+            }
+        } finally {
+            threads.shutdownNow();
+        }
+        TemporaryFiles.removeDead(folder.resolve("nowhere"));
     }
 
     @Test
