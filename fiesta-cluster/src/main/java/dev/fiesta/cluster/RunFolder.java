@@ -122,15 +122,23 @@ final class RunFolder implements AutoCloseable {
     private static void removeOld(Path folder) throws IOException {
         try (DirectoryStream<Path> runs = Files.newDirectoryStream(folder, PREFIX + "*")) {
             for (Path run : runs) {
-                Path lock = run.resolve(LOCK);
-                boolean old = Files.exists(lock)
-                        && Files.getLastModifiedTime(lock)
-                                .toInstant()
-                                .isBefore(Instant.now().minus(KEPT));
-                if (old && isDead(lock)) {
-                    remove(run);
-                }
+                removeIfOld(run);
             }
+        }
+    }
+
+    private static void removeIfOld(Path run) {
+        Path lock = run.resolve(LOCK);
+        try {
+            boolean old = Files.exists(lock)
+                    && Files.getLastModifiedTime(lock)
+                            .toInstant()
+                            .isBefore(Instant.now().minus(KEPT));
+            if (old && isDead(lock)) {
+                remove(run);
+            }
+        } catch (IOException e) {
+            // Another run that begins removes it too, or it is not ours to remove.
         }
     }
 

@@ -34,7 +34,7 @@ final class Reach {
     /** Refuses a path or pattern as it is written. */
     void refuse(Path folder, String text) {
         try {
-            String fixed = text.replaceAll("(?s)[*?\\[].*", "");
+            String fixed = Paths.fixed(text);
             Path path = folder.resolve(fixed).toAbsolutePath().normalize();
             boolean above = text.substring(fixed.length()).contains("..");
             if (text.equals("-") || above || !isInside(path)) {

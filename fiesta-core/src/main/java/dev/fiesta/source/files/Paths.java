@@ -4,13 +4,20 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Names;
 import java.io.IOException;
+import java.nio.file.FileSystems;
+import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.PathMatcher;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
+import java.util.regex.PatternSyntaxException;
 import java.util.stream.Stream;
 
 /** Finds the files of a path or glob. */
@@ -39,7 +46,7 @@ public final class Paths {
             return List.of(Spool.standardInput());
         }
         Path path = path(folder, text);
-        if (Files.exists(path) || !text.matches("(?s).*[*?\\[].*")) {
+        if (Files.exists(path) || fixed(text).length() == text.length()) {
             return List.of(file(new Named(text, path)));
         }
         List<Named> found = glob(folder, text);
@@ -88,27 +95,76 @@ public final class Paths {
         return Files.exists(path) && !Files.isRegularFile(path) && !Files.isDirectory(path);
     }
 
+    /** A path as far as it is no pattern. */
+    public static String fixed(String text) {
+        return text.replaceAll("(?s)[*?\\[{].*", "");
+    }
+
+    private static PathMatcher matcher(String text, String pattern) {
+        try {
+            return FileSystems.getDefault().getPathMatcher("glob:" + pattern);
+        } catch (PatternSyntaxException e) {
+            throw new DataException(
+                    "There is no file '" + text + "', and its brackets or braces make no pattern of files.",
+                    text,
+                    0,
+                    null,
+                    null);
+        }
+    }
+
     private static List<Named> glob(Path folder, String text) {
-        int fixed = text.replaceAll("[*?\\[].*", "").lastIndexOf('/') + 1;
+        int fixed = fixed(text).lastIndexOf('/') + 1;
         Path start = folder.resolve(text.substring(0, fixed));
         if (!Files.isDirectory(start)) {
             return List.of();
         }
         String pattern = text.substring(fixed);
         int depth = pattern.contains("**") ? Integer.MAX_VALUE : pattern.split("/").length;
-        PathMatcher matcher = start.getFileSystem().getPathMatcher("glob:" + pattern);
-        try (Stream<Path> files = Files.walk(start, depth)) {
-            List<Named> found = new ArrayList<>();
-            files.filter(p -> Files.isRegularFile(p) && matcher.matches(start.relativize(p)))
-                    .forEach(p -> found.add(new Named(
-                            text.substring(0, fixed)
-                                    + start.relativize(p).toString().replace('\\', '/'),
-                            p)));
-            found.sort(Comparator.comparing(Named::name, BY_CODE_POINT));
-            return found;
+        PathMatcher matcher = matcher(text, pattern);
+        List<Named> found = new ArrayList<>();
+        try {
+            Files.walkFileTree(start, Set.of(), depth, new SimpleFileVisitor<>() {
+                @Override
+                public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
+                    Path inside = start.relativize(file);
+                    if (Files.isRegularFile(file) && matcher.matches(inside)) {
+                        String name = inside.toString().replace('\\', '/');
+                        found.add(new Named(text.substring(0, fixed) + name, file));
+                    }
+                    return FileVisitResult.CONTINUE;
+                }
+
+                @Override
+                public FileVisitResult preVisitDirectory(Path inside, BasicFileAttributes attributes) {
+                    return mayHold(start, inside, pattern) ? FileVisitResult.CONTINUE : FileVisitResult.SKIP_SUBTREE;
+                }
+
+                @Override
+                public FileVisitResult visitFileFailed(Path inside, IOException why) throws IOException {
+                    if (why instanceof NoSuchFileException || !mayHold(start, inside, pattern)) {
+                        return FileVisitResult.CONTINUE; // it has just gone, or nothing in it is asked for
+                    }
+                    throw why;
+                }
+            });
         } catch (IOException e) {
-            throw new MachineException("The folder of '" + text + "' cannot be read.", e);
+            throw new MachineException("The folder of '" + text + "' cannot be read", e);
         }
+        found.sort(Comparator.comparing(Named::name, BY_CODE_POINT));
+        return found;
+    }
+
+    /** Whether files in a folder may fit a pattern. */
+    private static boolean mayHold(Path start, Path folder, String pattern) {
+        if (folder.equals(start) || pattern.contains("**") || pattern.contains("{")) {
+            return true;
+        }
+        Path inside = start.relativize(folder);
+        List<String> parts = List.of(pattern.split("/"));
+        int depth = inside.getNameCount();
+        return depth < parts.size()
+                && matcher(pattern, String.join("/", parts.subList(0, depth))).matches(inside);
     }
 
     /** A sentence with the files nearby whose names look alike. */
