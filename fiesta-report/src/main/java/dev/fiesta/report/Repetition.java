@@ -110,11 +110,9 @@ public record Repetition(
         } catch (IOException e) {
             remarks.add("The brief " + record.briefName() + " cannot be read; this is the one of the record.");
         }
-        record.tree().path("brief").path("uses").forEach(use -> {
-            String name = use.path("name").asString();
+        record.uses().forEach((name, checksum) -> {
             String text = brief.used().get(name);
-            if (text == null
-                    || !Fingerprint.of(text).equals(use.path("checksum").asString())) {
+            if (text == null || !Fingerprint.of(text).equals(checksum)) {
                 remarks.add("The brief " + name + ", which is used, was changed since.");
             }
         });

@@ -14,6 +14,7 @@ import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.security.DigestOutputStream;
 import java.security.MessageDigest;
@@ -22,6 +23,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.DatabindException;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -34,12 +37,71 @@ public final class RunRecord {
     /** The folder beside it that keeps tables. */
     static final String TABLES = "run";
 
-    private final JsonNode tree;
     private final Path folder;
+    private final Path briefFolder;
+    private final String briefName;
+    private final String briefText;
+    private final Map<String, String> uses = new LinkedHashMap<>();
+    private final Map<String, Object> parameters = new LinkedHashMap<>();
+    private final Map<String, List<RecordedFile>> files = new LinkedHashMap<>();
+    private final Map<String, Asked> queries = new LinkedHashMap<>();
+    private final Map<String, Map<String, String>> types = new LinkedHashMap<>();
+    private final Map<String, RecordedTable> tables = new LinkedHashMap<>();
 
+    /** @throws JacksonException when the tree holds something else than a record does */
     private RunRecord(JsonNode tree, Path folder) {
-        this.tree = tree;
         this.folder = folder;
+        JsonNode brief = tree.path("brief");
+        this.briefFolder = folder.resolve(brief.path("folder").asString("")).normalize();
+        this.briefName = brief.path("name").asString();
+        this.briefText = brief.path("text").asString();
+        brief.path("uses")
+                .forEach(use -> uses.put(
+                        use.path("name").asString(), use.path("checksum").asString()));
+        tree.path("parameters").properties().forEach(p -> parameters.put(p.getKey(), value(p.getValue())));
+        tree.path("inputs").forEach(this::input);
+        tree.path("tables").forEach(this::table);
+    }
+
+    private static Object value(JsonNode value) {
+        return value.isArray() ? value.valueStream().map(JsonNode::asString).toList() : value.asString();
+    }
+
+    private void input(JsonNode input) {
+        String name = input.path("name").asString();
+        files.put(
+                name,
+                input.path("files")
+                        .valueStream()
+                        .map(f -> new RecordedFile(
+                                f.path("name").asString(),
+                                f.path("size").asLong(),
+                                f.path("fingerprint").asString()))
+                        .toList());
+        JsonNode query = input.path("query");
+        if (query.isObject()) {
+            queries.put(
+                    name,
+                    new Asked(
+                            query.path("database").asString(),
+                            query.path("text").asString(),
+                            query.path("rows").asLong(),
+                            query.path("fingerprint").asString()));
+        }
+        Map<String, String> fields = new LinkedHashMap<>();
+        input.path("fields")
+                .forEach(f ->
+                        fields.put(f.path("name").asString(), f.path("type").asString()));
+        types.put(name, fields);
+    }
+
+    private void table(JsonNode table) {
+        if (table.path("checksum").isString()) {
+            String name = table.path("name").asString();
+            List<String> keys =
+                    table.path("keys").valueStream().map(JsonNode::asString).toList();
+            tables.put(name, new RecordedTable(name, table.path("checksum").asString(), keys));
+        }
     }
 
     /**
@@ -63,7 +125,9 @@ public final class RunRecord {
                 throw new RequestException("'" + file + "' is no run record.");
             }
             return new RunRecord(tree, folder);
-        } catch (tools.jackson.core.JacksonException e) {
+        } catch (DatabindException | InvalidPathException e) {
+            throw new RequestException("'" + file + "' is no run record: it was changed by hand, or damaged.");
+        } catch (JacksonException e) {
             throw new RequestException("'" + file + "' is no run record: it is no JSON.");
         } catch (IOException e) {
             throw new MachineException("'" + file + "' cannot be read", e);
@@ -76,99 +140,49 @@ public final class RunRecord {
     /** A table as it was. */
     record RecordedTable(String name, String checksum, List<String> keys) {}
 
-    JsonNode tree() {
-        return tree;
-    }
-
     Path folder() {
         return folder;
     }
 
     /** The folder of the brief, as seen from that of the record. */
     Path briefFolder() {
-        return folder.resolve(tree.path("brief").path("folder").asString("")).normalize();
+        return briefFolder;
     }
 
     String briefName() {
-        return tree.path("brief").path("name").asString();
+        return briefName;
     }
 
     String briefText() {
-        return tree.path("brief").path("text").asString();
+        return briefText;
+    }
+
+    /** The checksums of the briefs that it used, by name. */
+    Map<String, String> uses() {
+        return uses;
     }
 
     Map<String, Object> parameters() {
-        Map<String, Object> values = new LinkedHashMap<>();
-        tree.path("parameters").properties().forEach(p -> {
-            if (p.getValue().isArray()) {
-                values.put(
-                        p.getKey(),
-                        p.getValue().valueStream().map(JsonNode::asString).toList());
-            } else {
-                values.put(p.getKey(), p.getValue().asString());
-            }
-        });
-        return values;
+        return parameters;
     }
 
     /** The files of each input. */
     Map<String, List<RecordedFile>> files() {
-        Map<String, List<RecordedFile>> files = new LinkedHashMap<>();
-        tree.path("inputs")
-                .forEach(input -> files.put(
-                        input.path("name").asString(),
-                        input.path("files")
-                                .valueStream()
-                                .map(f -> new RecordedFile(
-                                        f.path("name").asString(),
-                                        f.path("size").asLong(),
-                                        f.path("fingerprint").asString()))
-                                .toList()));
         return files;
     }
 
     /** The queries that inputs were read by. */
     Map<String, Asked> queries() {
-        Map<String, Asked> queries = new LinkedHashMap<>();
-        tree.path("inputs").forEach(input -> {
-            JsonNode query = input.path("query");
-            if (query.isObject()) {
-                queries.put(
-                        input.path("name").asString(),
-                        new Asked(
-                                query.path("database").asString(),
-                                query.path("text").asString(),
-                                query.path("rows").asLong(),
-                                query.path("fingerprint").asString()));
-            }
-        });
         return queries;
     }
 
     /** The types used for the fields of each input. */
     Map<String, Map<String, String>> types() {
-        Map<String, Map<String, String>> types = new LinkedHashMap<>();
-        tree.path("inputs").forEach(input -> {
-            Map<String, String> fields = new LinkedHashMap<>();
-            input.path("fields")
-                    .forEach(f ->
-                            fields.put(f.path("name").asString(), f.path("type").asString()));
-            types.put(input.path("name").asString(), fields);
-        });
         return types;
     }
 
     /** The tables, by name. */
     Map<String, RecordedTable> tables() {
-        Map<String, RecordedTable> tables = new LinkedHashMap<>();
-        tree.path("tables").forEach(t -> {
-            if (t.path("checksum").isString()) {
-                String name = t.path("name").asString();
-                List<String> keys =
-                        t.path("keys").valueStream().map(JsonNode::asString).toList();
-                tables.put(name, new RecordedTable(name, t.path("checksum").asString(), keys));
-            }
-        });
         return tables;
     }
 
