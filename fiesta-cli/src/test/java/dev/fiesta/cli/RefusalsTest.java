@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -114,6 +115,26 @@ class RefusalsTest extends CommandTest {
                 .isEqualTo(
                         "The kept table 'u' is not the one that the record tells of: another run wrote it, or it was "
                                 + "changed by hand. Run the brief again into a folder of its own.");
+    }
+
+    @Test
+    void aRecordThatWasChangedIsNone() throws IOException {
+        assertThat(fiesta("run", path("t.brief"), "--as", "csv", "--out", path("one")))
+                .isZero();
+        Path record = folder.resolve("one/run.json");
+        String whole = Files.readString(record);
+        for (String[] change : new String[][] {
+            {"\"name\" : \"t.brief\"", "\"name\" : [1]"},
+            {"\"inputs\" : [", "\"inputs\" : [ {\"name\" : {}},"},
+            {"\"tables\" : [", "\"tables\" : [ {\"checksum\" : \"\", \"keys\" : [[]]},"},
+            {"\"parameters\" : {", "\"parameters\" : {\"least\" : {},"},
+            {"\"folder\" : \"..\"", "\"folder\" : \"\\u0000\""}
+        }) {
+            assertThat(whole).contains(change[0]);
+            Files.writeString(record, whole.replace(change[0], change[1]));
+            assertThat(refused("repeat @/one"))
+                    .isEqualTo("'one' is no run record: it was changed by hand, or damaged.");
+        }
     }
 
     @Test
