@@ -14,6 +14,7 @@ import dev.fiesta.step.SortStep;
 import dev.fiesta.step.Step;
 import dev.fiesta.value.Kind;
 import dev.fiesta.value.TimePattern;
+import dev.fiesta.value.Type;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -75,6 +76,11 @@ record Context(
         List<OrderKey> order =
                 keys.stream().flatMap(k -> order(k, false).stream()).toList();
         return order.size() == keys.size() ? List.of() : List.of(new SortStep(order));
+    }
+
+    /** Whether nobody knows a type because of a mistake that was told: no second one is told of it. */
+    boolean isLost(Type type) {
+        return type.kind() == Kind.EMPTY && !problems.isEmpty();
     }
 
     /** Runs something; its complaint becomes a problem. Whether there was none. */

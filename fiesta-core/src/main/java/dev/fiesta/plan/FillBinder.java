@@ -48,7 +48,7 @@ final class FillBinder {
 
     /** A span of time is counted along one date. */
     private void refuseUndated(Context context, Type along) {
-        if (clause.along().size() != 1 || !along.isTime()) {
+        if (!context.isLost(along) && (clause.along().size() != 1 || !along.isTime())) {
             throw context.complaint(
                     clause.along().get(0).key().at(),
                     "A span of time needs one date to walk along.",

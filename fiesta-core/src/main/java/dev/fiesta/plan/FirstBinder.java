@@ -7,6 +7,8 @@ import dev.fiesta.step.FirstsStep;
 import dev.fiesta.step.GroupStep;
 import dev.fiesta.step.LimitStep;
 import dev.fiesta.step.OrderKey;
+import dev.fiesta.value.Kind;
+import dev.fiesta.value.Type;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -57,7 +59,8 @@ final class FirstBinder {
         while (kept.contains(shown)) {
             shown++;
         }
-        if (shown >= keys.size() || group.keys().get(shown).type().kind() != dev.fiesta.value.Kind.TEXT) {
+        Type type = shown >= keys.size() ? null : group.keys().get(shown).type();
+        if (type == null || type.kind() != Kind.TEXT && !table.context.isLost(type)) {
             throw table.context.complaint(
                     clause.at(),
                     "The label '" + label + "' needs a text key that 'within' does not name, to stand in.",

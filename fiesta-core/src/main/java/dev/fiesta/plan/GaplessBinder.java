@@ -95,6 +95,9 @@ final class GaplessBinder {
         Kind kind = field.type().kind();
         String name = clause.field().name();
         Unit unit = scope.periods().get(name);
+        if (context.isLost(field.type())) {
+            return clause.every() != null ? clause.every() : new Expr.Period(1, Unit.DAY, clause.at());
+        }
         if (kind != Kind.DATE && kind != Kind.DATETIME && !(kind == Kind.INTEGER && unit != null)) {
             throw context.complaint(
                     clause.field().at(),
@@ -139,6 +142,9 @@ final class GaplessBinder {
                     "'" + source.shownName() + "' has no field '" + name + "'.",
                     Names.didYouMean(name, source.schema().names(), "It has"));
         }
+        if (context.isLost(field.type())) {
+            return place;
+        }
         if (!field.type().equals(source.schema().type(place))
                 || Types.common(field.type(), source.schema().type(place)) == null) {
             throw context.complaint(
@@ -155,6 +161,9 @@ final class GaplessBinder {
             return null;
         }
         Expression bound = row.apply(expr);
+        if (context.isLost(field.type())) {
+            return null;
+        }
         if (bound instanceof Constant constant
                 && constant.value() != null
                 && bound.type().equals(field.type())) {

@@ -175,6 +175,9 @@ final class RowSurroundings implements ExprBinder.Surroundings {
     }
 
     private void refuseUndated(List<OrderKey> along, Span at) {
+        if (along.stream().anyMatch(k -> context.isLost(k.key().type()))) {
+            return;
+        }
         boolean dated = along.size() == 1
                 && !along.get(0).descending()
                 && (along.get(0).key().type().kind() == Kind.DATE

@@ -152,7 +152,9 @@ class LinesOfCrewsTest {
             })
     void whatIsPlacedForMembers(String input) {
         same("input s from " + input + "\ntable t from s per site give n = count(), s = sum(amount)", false);
-        same("input s from " + input + "\ntable t from s sort site, sale desc first 7 columns site, sale, amount", false);
+        same(
+                "input s from " + input + "\ntable t from s sort site, sale desc first 7 columns site, sale, amount",
+                false);
     }
 
     @Test
