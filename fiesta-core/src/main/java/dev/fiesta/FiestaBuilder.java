@@ -29,6 +29,8 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  */
 public final class FiestaBuilder {
+    private static final int MOST_THREADS = 1024;
+
     private int threads = Runtime.getRuntime().availableProcessors();
     private long memory = Memory.usual();
     private Consumer<Progress> progress = p -> {};
@@ -46,13 +48,16 @@ public final class FiestaBuilder {
      * The number of threads that read and calculate, for all runs together; each run has one at least. The results do not depend on
      * it. As many as the machine has processors, when not told.
      *
-     * @param count at least 1
+     * @param count 1 to 1,024
      * @return these settings
-     * @throws RequestException when it is less
+     * @throws RequestException when it is less or more
      */
     public FiestaBuilder threads(int count) {
         if (count < 1) {
             throw new RequestException("threads: " + count + ", at least 1 is needed");
+        }
+        if (count > MOST_THREADS) {
+            throw new RequestException("threads: " + count + ", at most " + MOST_THREADS + " are possible");
         }
         threads = count;
         return this;

@@ -76,6 +76,7 @@ class FailuresToldTest {
     void whatAProgramAsks() {
         says("memory: 0 bytes, at least 1 is needed", () -> Fiesta.with().memory(0));
         says("threads: 0, at least 1 is needed", () -> Fiesta.with().threads(0));
+        says("threads: 1025, at most 1024 are possible", () -> Fiesta.with().threads(1025));
         says("a file is needed, and the list has none", () -> fiesta.read(List.of()));
         says("a pattern is needed, and the list has none", () -> fiesta.readAll(List.of(), ""));
         says(
