@@ -45,7 +45,9 @@ class CrewTest extends CommandTest {
     void aPlanTellsWhatMembersWouldRead() throws IOException {
         Files.writeString(
                 folder.resolve("two.brief"),
-                "input s from 'sales.csv'\ninput z from 'sales.csv.gz'\ntable t from s match each z on site bring amount as y");
+                "input s from 'sales.csv'\ninput z from 'sales.csv.gz'\ninput n from 'none.csv' fields amount decimal(2)\n"
+                        + "table t from s match each z on site bring amount as y match n on site bring amount as x");
+        Files.writeString(folder.resolve("none.csv"), "site,amount\n");
         try (OutputStream packed = new GZIPOutputStream(Files.newOutputStream(folder.resolve("sales.csv.gz")))) {
             Files.copy(folder.resolve("sales.csv"), packed);
         }
@@ -56,7 +58,9 @@ class CrewTest extends CommandTest {
                 .contains(
                         "  fields read: site text, amount decimal(2)\n  read by members of the crew, in 1 part: what is "
                                 + "done while reading, they do\n\nread z")
-                .contains("  fields read: site text, amount decimal(2)\n  read on this machine alone\n\ntable t");
+                .contains(
+                        "read z: sales.csv.gz\n  fields read: site text, amount decimal(2)\n  read by members of the crew")
+                .contains("  fields read: site empty, amount decimal(2)\n  read on this machine alone\n\ntable t");
         assertThat(fiesta("plan", path("two.brief"), "--crew", path("usual.conf")))
                 .isZero();
         assertThat(out).asString().doesNotContain("members");
