@@ -77,6 +77,8 @@ class PartsOfRowsTest {
                 "sort quantity distinct site, item",
                 "only quantity > 2 sort site columns site, amount",
                 "sample 10 percent within site",
+                "add n = count(within site) sample 10 percent within item",
+                "add n = count(within site) shuffle seed 2",
                 "sample 600 within site add n = count(within site)",
                 "add r = rank(along amount desc)",
                 "add d = dense_rank(along amount desc), p = row_number(along amount desc), q = percent_rank(along amount desc)",
@@ -114,6 +116,8 @@ class PartsOfRowsTest {
                 "add r = rank(within site along amount), t = sum(amount along quantity running) sort quantity",
                 "sort amount desc first 7",
                 "sample 10 percent",
+                "shuffle seed 3",
+                "turn quantity, amount into what, n sample 10 percent within site",
                 "only site = 'nowhere' add r = rank(within site along amount)",
                 "per site give s = sum(amount)"
             })
