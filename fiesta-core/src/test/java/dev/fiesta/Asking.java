@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** Asks small questions of small tables and gives the answers as lines of text. */
 public final class Asking {
@@ -54,6 +55,21 @@ public final class Asking {
             rows.add(String.join(" ", cells));
         }
         return rows;
+    }
+
+    /** What a result has to tell. */
+    public static String notices(Result result) {
+        return result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"));
+    }
+
+    /** All that comes of a question: rows, totals, notices, how many rows came to each step and left it. */
+    public static String outcome(Result result) {
+        return String.join("\n", lines(result))
+                + result.totals()
+                + notices(result)
+                + result.timings().stream()
+                        .map(t -> t.step() + " " + t.rowsIn() + " " + t.rowsOut())
+                        .collect(Collectors.joining("\n"));
     }
 
     /** The lines of a result as delimited text, the header first. */

@@ -2,6 +2,7 @@ package dev.fiesta.cluster;
 
 import dev.fiesta.Brief;
 import dev.fiesta.Fiesta;
+import dev.fiesta.FiestaBuilder;
 import dev.fiesta.Result;
 import dev.fiesta.Tables;
 import dev.fiesta.crew.Crew;
@@ -25,6 +26,9 @@ final class Crowd {
     /** What is asked of packed records. */
     static final String PACKED = "packed ";
 
+    /** What is asked by one who can hold next to nothing, so that look-ups are large. */
+    private static final String TIGHT = "tight ";
+
     /** What came in. */
     private static final String SURVEY = "survey";
 
@@ -41,6 +45,8 @@ final class Crowd {
             "table t from sales add d = dense_rank(along amount desc), s = sum(quantity along amount desc running) "
                     + "only d % 97 = 5 add part = s / 7 columns sale_id, d, s, part",
             ASIDE + "table t from sales per site, item give n = count(), s = sum(amount)",
+            TIGHT + "table t from sales only amount > 80000 match sites on site bring town only town <> 'town 1' "
+                    + "columns sale_id, town, amount",
             PACKED + "table t from sales per site give n = count(), s = sum(amount) add r = rank(along s desc)",
             SURVEY);
 
@@ -94,9 +100,10 @@ final class Crowd {
         String quantity = aside ? ", amount decimal(2) unreadable aside" : " bad as missing";
         String brief = "input sales from 'sales.csv" + (packed ? ".gz" : "") + "' fields quantity integer" + quantity
                 + "\ninput sites from 'lists/sites.csv'\n"
-                + question.replaceFirst("^(" + ASIDE + "|" + PACKED + ")", "");
+                + question.replaceFirst("^(" + ASIDE + "|" + PACKED + "|" + TIGHT + ")", "");
+        FiestaBuilder settings = question.startsWith(TIGHT) ? Fiesta.with().memory(1) : Fiesta.with();
         try (Fiesta fiesta =
-                crew == null ? Fiesta.open() : Fiesta.with().crew(crew).open()) {
+                crew == null ? settings.open() : settings.crew(crew).open()) {
             if (question.equals(SURVEY)) {
                 return fiesta.read(folder.resolve("sales.csv")).survey().toString();
             }

@@ -1,6 +1,5 @@
 package dev.fiesta.engine;
 
-import dev.fiesta.compute.Expression;
 import dev.fiesta.compute.Fault;
 import dev.fiesta.crew.Crew;
 import dev.fiesta.crew.GivenTask;
@@ -14,7 +13,6 @@ import dev.fiesta.problem.DataException;
 import dev.fiesta.problem.MachineException;
 import dev.fiesta.problem.Notices;
 import dev.fiesta.progress.Timing;
-import dev.fiesta.step.MatchStep;
 import dev.fiesta.step.TablePlan;
 import dev.fiesta.step.WalksStep;
 import dev.fiesta.store.ExternalSort;
@@ -23,15 +21,12 @@ import dev.fiesta.store.Resources;
 import dev.fiesta.store.RowBytes;
 import dev.fiesta.store.Rows;
 import dev.fiesta.store.RowsBuilder;
-import dev.fiesta.store.Runs;
 import dev.fiesta.store.SpilledRows;
 import dev.fiesta.store.Stored;
 import dev.fiesta.stretch.NoticeBytes;
 import dev.fiesta.value.Column;
-import dev.fiesta.value.Halving;
 import dev.fiesta.value.LongColumn;
 import dev.fiesta.value.Type;
-import dev.fiesta.walk.Order;
 import java.io.BufferedInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
@@ -39,7 +34,6 @@ import java.io.DataOutput;
 import java.io.DataOutputStream;
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
@@ -52,6 +46,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class PartSteps {
     private static final int BUFFER = 1 << 16;
+
     private final Exchange exchange;
     private final Way way;
     private final BitSet kept;
@@ -123,10 +118,9 @@ final class PartSteps {
         return exchange.meeting().overAll();
     }
 
-    /** What is looked up in a table that is put into parts as the rows are; null for none. */
-    @Nullable
-    MatchStep lookedUp() {
-        return exchange.meeting() instanceof Meeting.LookedUp looked ? looked.match() : null;
+    /** The look-up in a table that is put into parts as the rows are; null for none. */
+    Meeting.@Nullable LookedUp lookedUp() {
+        return exchange.meeting() instanceof Meeting.LookedUp looked ? looked : null;
     }
 
     /** Tells where the parts of the table lie that is looked up. */
@@ -137,19 +131,17 @@ final class PartSteps {
     /**
      * Writes a table that is looked up, each part of it into a section of its own, in which the keys are that may stand in that part of ours.
      */
-    static void write(MatchStep match, Stored theirs, int parts, Memory memory, Sections out) throws IOException {
-        Partitioning split = new Partitioning(parts, match.theirFields(), memory);
-        RowBytes.each(
-                theirs,
-                match.theirFields(),
-                some -> split.add(some, Partitioning.alike(some.columns(match.theirs()), some.size(), parts)));
-        boolean isFirst = true;
-        for (Stored part : split.finish()) {
-            if (!isFirst) {
+    static void write(Meeting.LookedUp looked, Stored theirs, int parts, Memory memory, Sections out)
+            throws IOException {
+        BitSet fields = looked.match().theirFields();
+        Partitioning split = new Partitioning(parts, fields, memory);
+        RowBytes.each(theirs, fields, some -> split.add(some, looked.theirs(some, parts)));
+        List<Stored> all = split.finish();
+        for (int p = 0; p < parts; p++) {
+            if (p > 0) {
                 out.next();
             }
-            isFirst = false;
-            RowBytes.write(part, match.theirFields(), new DataOutputStream(out));
+            RowBytes.write(all.get(p), fields, new DataOutputStream(out));
         }
     }
 
@@ -165,47 +157,12 @@ final class PartSteps {
     /** Bounds of so many ranges, each with about as many rows of some. */
     @Nullable
     Column bounds(List<Rows> some, int parts) {
-        Meeting.Range range = (Meeting.Range) exchange.meeting();
-        List<Column> keys =
-                some.stream().map(r -> keys(List.of(range.key()), r)[0].flat()).toList();
-        if (keys.isEmpty()) {
-            return null;
-        }
-        Column all = Column.join(keys.get(0).type(), keys);
-        int[] order = Order.sort(Order.asTheyStand(all.size()), List.of(new Order.Key(all, range.descending())));
-        int[] ends = IntStream.range(1, all.size() == 0 ? 1 : parts)
-                .map(p -> order[(int) ((long) order.length * p / parts)])
-                .toArray();
-        return all.take(ends, ends.length).held();
-    }
-
-    private static Column[] keys(List<Expression> keys, Rows rows) {
-        return Expression.columns(keys, rows.batch(), new Notices());
+        return ((Meeting.Range) exchange.meeting()).ends(some, parts);
     }
 
     /** The part of each row: those that are looked at together are in one. */
     int[] parts(Rows rows, int parts) {
-        if (exchange.meeting() instanceof Meeting.Anywhere) {
-            return IntStream.range(0, rows.size())
-                    .map(row -> (int) ((long) row * parts / rows.size()))
-                    .toArray();
-        }
-        if (exchange.meeting() instanceof Meeting.Range range) {
-            return ranges(keys(List.of(range.key()), rows)[0].flat(), range.descending());
-        }
-        return exchange.meeting() instanceof Meeting.LookedUp looked
-                ? Partitioning.alike(keys(looked.keys(), rows), rows.size(), parts)
-                : Partitioning.byHash(keys(((Meeting.Equal) exchange.meeting()).keys(), rows), rows.size(), parts);
-    }
-
-    private int[] ranges(Column key, boolean descending) {
-        int[] part = new int[key.size()];
-        Column ends = bounds;
-        if (ends != null) {
-            Arrays.setAll(
-                    part, row -> Halving.behind(0, ends.size(), e -> Runs.compare(ends, e, key, row, descending) < 0));
-        }
-        return part;
+        return exchange.meeting().parts(rows, parts, bounds);
     }
 
     /** With the place of each row among all that are read. */
@@ -364,6 +321,7 @@ final class PartSteps {
 
         private Stored read() {
             BitSet fields = Objects.requireNonNull(PartSteps.this.lookedUp(), "a look-up")
+                    .match()
                     .theirFields();
             RowsBuilder rows = new RowsBuilder(memory, fields);
             try (DataInputStream in = opened(lies, Objects.requireNonNull(laid), part)) {

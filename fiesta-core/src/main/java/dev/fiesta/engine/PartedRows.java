@@ -259,14 +259,12 @@ final class PartedRows implements Sink {
             return null;
         }
         return others.sharing().work().lay(out -> {
-            boolean[] any = new boolean[1];
-            told.write(() -> {
-                if (any[0]) {
+            for (int p = 0; p < others.parts(); p++) {
+                if (p > 0) {
                     out.next();
                 }
-                any[0] = true;
-                return new DataOutputStream(out);
-            });
+                told.write(p, new DataOutputStream(out));
+            }
         });
     }
 }

@@ -2,6 +2,7 @@ package dev.fiesta.engine;
 
 import dev.fiesta.crew.Crew;
 import dev.fiesta.operate.Others;
+import dev.fiesta.operate.steps.Meeting;
 import dev.fiesta.step.MatchStep;
 import dev.fiesta.store.Memory;
 import dev.fiesta.store.RowBytes;
@@ -61,9 +62,9 @@ record SharedReading(Together together, Stretch pattern, Others others, Memory m
             names.add(work.lay(out -> RowBytes.write(rows, rows.there(), new DataOutputStream(out))));
         }
         for (PartSteps steps : parts.lookingUp()) {
-            MatchStep match = Objects.requireNonNull(steps.lookedUp());
-            Stored theirs = others.stored(match.table());
-            names.add(work.lay(out -> PartSteps.write(match, theirs, split, memory, out)));
+            Meeting.LookedUp looked = Objects.requireNonNull(steps.lookedUp());
+            Stored theirs = others.stored(looked.match().table());
+            names.add(work.lay(out -> PartSteps.write(looked, theirs, split, memory, out)));
         }
         return names;
     }

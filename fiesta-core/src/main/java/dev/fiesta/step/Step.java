@@ -98,7 +98,7 @@ public sealed interface Step
         return List.of();
     }
 
-    /** Whether it looks at rows of equal keys only, at most, as far as what it looks at is concerned. */
+    /** Whether rows with other keys mean nothing to it; whether it gives the keys other values is another matter. */
     default boolean staysWithin(List<Expression> keys) {
         return isOfRows();
     }

@@ -13,7 +13,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.SplittableRandom;
-import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -60,9 +59,7 @@ class MergedAnswersTest {
                 Result result = TinyPieces.read(fiesta, file, piece, badAsMissing)
                         .then(clauses)
                         .run()) {
-            return String.join("\n", Asking.lines(result))
-                    + result.totals()
-                    + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"));
+            return String.join("\n", Asking.lines(result)) + result.totals() + Asking.notices(result);
         }
     }
 

@@ -14,7 +14,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Random;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
@@ -78,11 +77,7 @@ class PartsOfLookUpsTest {
             Table theirs = fiesta.read(folder.resolve(other + ".csv"));
             Table found = how.startsWith("each ") ? from.matchEach(theirs, how.substring(5)) : from.match(theirs, how);
             try (Result result = (clauses == null ? found : found.then(clauses)).run()) {
-                return String.join("\n", Asking.lines(result))
-                        + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
-                        + result.timings().stream()
-                                .map(t -> t.step() + " " + t.rowsIn() + " " + t.rowsOut())
-                                .collect(Collectors.joining("\n"));
+                return Asking.outcome(result);
             }
         } catch (FiestaException e) {
             return "failed: " + e.getMessage();

@@ -13,7 +13,6 @@ import dev.fiesta.source.TinyPieces;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -46,12 +45,7 @@ class PartsOfRowsTest {
                         crew == null ? settings.open() : settings.crew(crew).open();
                 Result result =
                         TinyPieces.read(fiesta, sales, 60, true).then(clauses).run()) {
-            return String.join("\n", Asking.lines(result))
-                    + result.totals()
-                    + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
-                    + result.timings().stream()
-                            .map(t -> t.step() + " " + t.rowsIn() + " " + t.rowsOut())
-                            .collect(Collectors.joining("\n"));
+            return Asking.outcome(result);
         } catch (FiestaException e) {
             return "failed: " + e.getMessage();
         }

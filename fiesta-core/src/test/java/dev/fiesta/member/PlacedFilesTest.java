@@ -59,10 +59,7 @@ class PlacedFilesTest {
         try (Fiesta fiesta =
                 crew == null ? settings.open() : settings.crew(crew).open()) {
             Result result = question.apply(fiesta);
-            return List.of(
-                    result.schema().toString(),
-                    Asking.lines(result),
-                    result.notices().list().stream().map(n -> n.text()).toList());
+            return List.of(result.schema().toString(), Asking.outcome(result));
         } catch (FiestaException e) {
             return e.getMessage();
         }

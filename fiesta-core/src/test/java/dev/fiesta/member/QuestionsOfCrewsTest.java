@@ -18,7 +18,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
@@ -82,19 +81,16 @@ class QuestionsOfCrewsTest {
         Result records = behind.records();
         return List.of(
                 Asking.lines(records),
-                notices(records),
+                Asking.notices(records),
                 behind.figures().toString(),
                 behind.shown().toString(),
                 behind.differing());
     }
 
-    private static String notices(Result result) {
-        return result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"));
-    }
-
     private static List<Object> steps(List<StepLook> looks) {
         return looks.stream()
-                .<Object>map(l -> l.clause() + " " + l.rows() + " " + Asking.lines(l.first()) + notices(l.first()))
+                .<Object>map(
+                        l -> l.clause() + " " + l.rows() + " " + Asking.lines(l.first()) + Asking.notices(l.first()))
                 .toList();
     }
 

@@ -19,7 +19,6 @@ import java.util.List;
 import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
-import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -127,8 +126,7 @@ class BadCrewTest {
 
     private static String outcome(Fiesta fiesta, Path file, String clauses) {
         try (Result result = TinyPieces.read(fiesta, file, 50).then(clauses).run()) {
-            return String.join("\n", Asking.lines(result)) + "\n" + result.totals() + "\n"
-                    + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"));
+            return String.join("\n", Asking.lines(result)) + "\n" + result.totals() + "\n" + Asking.notices(result);
         } catch (FiestaException e) {
             return "failed: " + e.getMessage();
         } catch (RuntimeException e) {

@@ -212,7 +212,7 @@ class EveryStepTest {
 
     private static String told(Result result) {
         return String.join("\n", Asking.lines(result)) + "\n" + result.totals() + "\n"
-                + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n")) + "\n"
+                + Asking.notices(result) + "\n"
                 + result.timings().stream()
                         .filter(step -> step.table().equals("t"))
                         .map(EveryStepTest::rows)

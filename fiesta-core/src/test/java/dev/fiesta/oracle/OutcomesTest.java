@@ -272,7 +272,7 @@ class OutcomesTest {
 
     private static String told(Result result) {
         return String.join("\n", Asking.lines(result)) + "\n" + result.totals() + "\n"
-                + result.notices().list().stream().map(n -> n.text()).collect(Collectors.joining("\n"))
+                + Asking.notices(result)
                 + "\n" + result.notices().warnings() + "\n"
                 + result.timings().stream().map(OutcomesTest::rows).collect(Collectors.joining(", "));
     }

@@ -22,11 +22,11 @@ import java.io.DataOutputStream;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.IntFunction;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -36,7 +36,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class RangeWindows {
     /** Rows around one that ranges hand each other. */
-    private static final int MOST_AROUND = 1 << 12;
+    private static final int MOST_AROUND = 1 << 10;
 
     private final WalksStep step;
     private final List<WalkSpec> specs;
@@ -195,34 +195,14 @@ public final class RangeWindows {
             }
             own.of(spec).write(out);
         }
-        RowBytes.write(edge(sorted, ahead, false), reads, out);
-        RowBytes.write(edge(sorted, back, true), reads, out);
-    }
-
-    /** The first or the last rows. */
-    private Rows edge(SpilledRows rows, int count, boolean last) {
-        List<Rows> some = new ArrayList<>();
-        int got = 0;
-        for (int i = 0; i < rows.blocks() && (i == 0 || got < count); i++) {
-            Rows block = rows.read(last ? rows.blocks() - 1 - i : i, reads);
-            some.add(last ? 0 : some.size(), block);
-            got += block.size();
-        }
-        Rows all = Rows.join(some);
-        int size = Math.min(count, all.size());
-        return last ? all.range(all.size() - size, all.size()) : all.range(0, size);
+        int blocks = sorted.blocks();
+        RowBytes.write(nearest(blocks, b -> sorted.read(b, reads), ahead, false), reads, out);
+        RowBytes.write(nearest(blocks, b -> sorted.read(blocks - 1 - b, reads), back, true), reads, out);
     }
 
     /** {@return what ranges have told, of which none has yet} */
     public Told nothingTold() {
         return new Told();
-    }
-
-    /** Takes what each range must know of the others, one behind the other. */
-    @FunctionalInterface
-    public interface Taking {
-        /** @return where it is to be written */
-        DataOutput next() throws IOException;
     }
 
     /** What ranges have told, in their order. */
@@ -245,18 +225,13 @@ public final class RangeWindows {
             last.add(RowBytes.read(in));
         }
 
-        /** Tells each what it must know. */
-        public void write(Taking taking) throws IOException {
-            for (int r = 0; r < states.size(); r++) {
-                DataOutput out = taking.next();
-                for (WalkSpec spec : specs) {
-                    known(spec, r).write(out);
-                }
-                List<Rows> nearest = new ArrayList<>(last.subList(0, r));
-                Collections.reverse(nearest);
-                around(nearest, back, true, out);
-                around(first.subList(r + 1, first.size()), ahead, false, out);
+        /** Tells a range what it must know of the others. */
+        public void write(int range, DataOutput out) throws IOException {
+            for (WalkSpec spec : specs) {
+                known(spec, range).write(out);
             }
+            around(range, i -> last.get(range - 1 - i), back, true, out);
+            around(states.size() - range - 1, i -> first.get(range + 1 + i), ahead, false, out);
         }
 
         /** What a calculation must know: of those before a range, or behind it where it walks back; where it is of all rows, of all. */
@@ -274,11 +249,12 @@ public final class RangeWindows {
             return known;
         }
 
-        private void around(List<Rows> edges, int count, boolean before, DataOutput out) throws IOException {
-            boolean any = !edges.isEmpty() && count > 0;
+        private void around(int edges, IntFunction<Rows> edge, int count, boolean before, DataOutput out)
+                throws IOException {
+            boolean any = edges > 0 && count > 0;
             out.writeBoolean(any);
             if (any) {
-                RowBytes.write(nearest(edges, count, before), reads, out);
+                RowBytes.write(nearest(edges, edge, count, before), reads, out);
             }
         }
     }
@@ -290,19 +266,18 @@ public final class RangeWindows {
     }
 
     /**
-     * Rows next to a range.
+     * The first rows, or the last, of some that stand in blocks.
      *
-     * @param edges those of other ranges, the nearest first
-     * @param before whether these stand before it, so that the last rows of each are the nearest
+     * @param block one of them, the nearest first
+     * @param last whether the last ones are wanted: then the nearest block is the last
      */
-    private static Rows nearest(List<Rows> edges, int count, boolean before) {
+    private static Rows nearest(int blocks, IntFunction<Rows> block, int count, boolean last) {
         List<Rows> some = new ArrayList<>();
-        int got = 0;
-        for (int e = 0; e < edges.size() && (e == 0 || got < count); e++) {
-            Rows edge = edges.get(e);
-            int size = Math.min(count - got, edge.size());
-            some.add(before ? 0 : e, before ? edge.range(edge.size() - size, edge.size()) : edge.range(0, size));
-            got += size;
+        for (int b = 0, left = count; b < blocks && (b == 0 || left > 0); b++) {
+            Rows rows = block.apply(b);
+            int size = Math.min(left, rows.size());
+            some.add(last ? 0 : b, last ? rows.range(rows.size() - size, rows.size()) : rows.range(0, size));
+            left -= size;
         }
         return Rows.join(some);
     }
