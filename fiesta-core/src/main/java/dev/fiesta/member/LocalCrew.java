@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.CompletableFuture;
@@ -92,10 +93,16 @@ public final class LocalCrew implements Crew {
             return name;
         }
 
-        /** Members see what this process sees. */
         @Override
         public Path place(Path file) {
-            return file;
+            Path placed = TemporaryFiles.create(".placed");
+            try {
+                Files.copy(file, placed, StandardCopyOption.REPLACE_EXISTING);
+            } catch (IOException e) {
+                throw TemporaryFiles.unwritable("What members of the crew read", e);
+            }
+            files.put("placed-" + number.incrementAndGet(), placed);
+            return placed;
         }
 
         @Override

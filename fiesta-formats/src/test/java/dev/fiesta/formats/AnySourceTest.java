@@ -9,6 +9,7 @@ import dev.fiesta.Tables;
 import dev.fiesta.copy.Copies;
 import dev.fiesta.language.BriefText;
 import dev.fiesta.language.Parser;
+import dev.fiesta.member.LocalCrew;
 import dev.fiesta.output.TextStyle;
 import dev.fiesta.parquet.ParquetFiles;
 import dev.fiesta.parquet.ParquetTable;
@@ -24,6 +25,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.zip.GZIPOutputStream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.junit.jupiter.api.BeforeEach;
@@ -91,6 +94,11 @@ class AnySourceTest {
                     .run(List.of("t"))
                     .get("t");
             new ParquetTable().write(all, out);
+        }
+        try (ZipOutputStream out = new ZipOutputStream(Files.newOutputStream(folder.resolve("c.zip")))) {
+            out.putNextEntry(new ZipEntry("may/s.parquet"));
+            Files.copy(folder.resolve("s.parquet"), out);
+            out.closeEntry();
         }
     }
 
@@ -217,7 +225,20 @@ class AnySourceTest {
         return tables(input, fiesta());
     }
 
+    /** What members of a crew make of it, who see only what is told or placed. */
+    private Map<String, String> together(String input) throws IOException {
+        FiestaBuilder settings = fiesta();
+        try (LocalCrew crew = new LocalCrew(settings.member(), 3, 1, 0, 2)) {
+            return tables(input, settings.crew(crew), 1);
+        }
+    }
+
     private Map<String, String> tables(String input, FiestaBuilder settings) throws IOException {
+        return tables(input, settings, 0);
+    }
+
+    /** @param parts in how many it is read by members at least */
+    private Map<String, String> tables(String input, FiestaBuilder settings, int parts) throws IOException {
         try (Fiesta fiesta = settings.open()) {
             Tables tables = fiesta.tables(
                     Parser.brief(new BriefText("t.brief", "input s from " + input + "\n" + TABLES)), folder, Map.of());
@@ -227,6 +248,8 @@ class AnySourceTest {
                 table.getValue().write(csv, TextStyle.CSV);
                 written.put(table.getKey(), csv.toString());
             }
+            // Of a query nothing but its fields is known before.
+            assertThat(tables.parts("s")).as(input).isGreaterThanOrEqualTo(parts);
             return written;
         }
     }
@@ -243,6 +266,7 @@ class AnySourceTest {
                 "'s.jsonl'" + FIELDS,
                 "'s.json' items 'sales.list'" + FIELDS,
                 "'s.parquet'",
+                "'c.zip'",
                 "'s.xlsx'" + FIELDS,
                 "'s.ods'" + FIELDS,
                 "'s.zip'" + FIELDS,
@@ -253,6 +277,7 @@ class AnySourceTest {
             Map<String, String> found = tables(input);
             expected.forEach((name, csv) ->
                     assertThat(found.get(name)).as(input + ": " + name).isEqualTo(csv));
+            assertThat(together(input)).as("by members: " + input).isEqualTo(expected);
             assertThat(tables(input, fiesta().copies(copies))).as(input).isEqualTo(expected);
             assertThat(tables(input, fiesta().copies(copies))).as(input).isEqualTo(expected);
         }
